@@ -1,0 +1,86 @@
+// Reads the shipped font files and writes src/core/measure/tables/*.json: advances, kerning classes, ligatures.
+// Run `npm run fonts` after a font package changed. Runtime code only reads the tables.
+import * as fontkit from "fontkit";
+import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import { dirname, join } from "node:path";
+
+const require = createRequire(import.meta.url);
+const FONTS = [
+  ["arimo", 400],
+  ["arimo", 700],
+  ["roboto", 400],
+];
+const LIGATURE_CANDIDATES = ["ffi", "ffl", "ff", "fi", "fl", "fj", "ft", "tt"];
+
+const parseRanges = (css) =>
+  css.split(",").map((r) => {
+    const [a, b] = r.replace("U+", "").split("-");
+    return [parseInt(a, 16), parseInt(b ?? a, 16)];
+  });
+
+for (const [family, weight] of FONTS) {
+  const folder = dirname(require.resolve(`@fontsource/${family}/package.json`));
+  const subsets = JSON.parse(readFileSync(join(folder, "unicode.json"), "utf8"));
+  const owner = new Map(); // code point → subset; of two faces that cover a character, CSS takes the one declared last
+  const fonts = new Map();
+  for (const [subset, css] of Object.entries(subsets)) {
+    const font = fontkit.openSync(join(folder, "files", `${family}-${subset}-${weight}-normal.woff2`));
+    fonts.set(subset, font);
+    const ranges = parseRanges(css);
+    for (const code of font.characterSet) {
+      if (code < 32 || (code >= 0x7f && code < 0xa0)) continue;
+      if (ranges.some(([a, b]) => code >= a && code <= b)) owner.set(code, subset);
+    }
+  }
+  const codes = [...owner.keys()].sort((a, b) => a - b);
+  const advanceOf = (code) => {
+    const font = fonts.get(owner.get(code));
+    return Math.round(font.layout(String.fromCodePoint(code)).advanceWidth);
+  };
+  // A glyph is a character or a ligature of the Latin face; ligatures come after the characters.
+  const glyphs = codes.map((code) => ({ text: String.fromCodePoint(code), subset: owner.get(code), advance: advanceOf(code) }));
+  for (const text of LIGATURE_CANDIDATES) {
+    const run = fonts.get("latin").layout(text);
+    if (run.glyphs.length === 1) glyphs.push({ text, subset: "latin", advance: Math.round(run.advanceWidth) });
+  }
+  const ligatures = glyphs.slice(codes.length).map((g) => g.text);
+  const advances = glyphs.map((g) => g.advance);
+  const kern = glyphs.map(() => new Map());
+  for (const [subset, font] of fonts) {
+    if (!font.GPOS || !font.availableFeatures.includes("kern")) continue;
+    const own = glyphs.flatMap((g, i) => (g.subset === subset ? [i] : []));
+    for (const a of own) {
+      for (const b of own) {
+        const run = font.layout(glyphs[a].text + glyphs[b].text);
+        if (run.glyphs.length !== 2) continue;
+        const value = Math.round(run.advanceWidth) - advances[a] - advances[b];
+        if (value !== 0) kern[a].set(b, value);
+      }
+    }
+  }
+  // Characters with equal rows share a left class, with equal columns a right class; class 0 kerns with nothing.
+  const classesBy = (signature) => {
+    const ids = new Map([["", 0]]);
+    return [glyphs.map((_, i) => {
+      const key = signature(i);
+      if (!ids.has(key)) ids.set(key, ids.size);
+      return ids.get(key);
+    }), ids.size];
+  };
+  const columns = glyphs.map(() => new Map());
+  kern.forEach((row, a) => row.forEach((v, b) => columns[b].set(a, v)));
+  const [left, leftCount] = classesBy((i) => [...kern[i]].map(String).join(" "));
+  const [right, rightCount] = classesBy((i) => [...columns[i]].map(String).join(" "));
+  const matrix = new Array(leftCount * rightCount).fill(0);
+  kern.forEach((row, a) => row.forEach((v, b) => (matrix[left[a] * rightCount + right[b]] = v)));
+  const table = {
+    unitsPerEm: fonts.get("latin").unitsPerEm,
+    chars: String.fromCodePoint(...codes),
+    advances, left, right, rightCount, kern: matrix, ligatures,
+  };
+  const out = new URL(`../src/core/measure/tables/${family}-${weight}.json`, import.meta.url);
+  mkdirSync(new URL(".", out), { recursive: true });
+  writeFileSync(out, JSON.stringify(table) + "\n");
+  console.log(`${family} ${weight}: ${codes.length} characters, ${leftCount}×${rightCount} kerning classes, ligatures ${ligatures.join(" ") || "none"}`);
+}

@@ -1,0 +1,32 @@
+/** The fields that every item has, whatever was brought in, with what each means in a few words. */
+export const BUILT_IN_FIELDS: readonly { readonly name: string; readonly meaning: string }[] = [
+  { name: "name", meaning: "the page's own name, its H1" },
+  { name: "category", meaning: "the category it is in" },
+  { name: "category.path", meaning: "its categories from the top, with › between" },
+  { name: "category.parent", meaning: "the category above its own" },
+  { name: "keyword", meaning: "its focus keyword" },
+  { name: "summary", meaning: "the excerpt" },
+  { name: "intro", meaning: "the first paragraph" },
+  { name: "body", meaning: "the whole text of the page" },
+  { name: "author", meaning: "who wrote it" },
+  { name: "published", meaning: "the day it was published" },
+  { name: "updated", meaning: "the day it was last changed" },
+  { name: "price", meaning: "the price" },
+  { name: "count", meaning: "how many items a category holds" },
+  { name: "slug", meaning: "the slug that the site has now" },
+  { name: "id", meaning: "its number or key on the site" },
+  { name: "site", meaning: "the site's name" },
+  { name: "tagline", meaning: "the site's tagline" },
+  { name: "sep", meaning: "the site's separator" },
+];
+
+export const BUILT_IN_NAMES: ReadonlySet<string> = new Set(BUILT_IN_FIELDS.map((field) => field.name));
+
+/**
+ * A column's heading as a field name: lower case, letters, digits, `_` and `.`.
+ *
+ * @example fieldName("Sold by (unit)") // "sold_by_unit"
+ */
+export function fieldName(heading: string): string {
+  return heading.normalize("NFC").toLowerCase().replace(/[^\p{L}\p{N}_.]+/gu, "_").replace(/^[_.]+|[_.]+$/g, "");
+}

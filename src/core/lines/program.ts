@@ -1,0 +1,178 @@
+import { type Caret, type FieldNode, type Line, type Node, type PieceNode } from "./ast";
+import { printField } from "./print";
+import { type Part, tidyParts } from "./tidy";
+
+/** A piece of a program, numbered in reading order. */
+export interface ProgramPiece {
+  readonly index: number;
+  /** As written in the line, brackets and caret included. */
+  readonly source: string;
+  readonly caret: Caret["type"] | null;
+  /** Place among the `^apart` pieces from the left, from 0; -1 for others. */
+  readonly apart: number;
+  /** The piece around it and the alternative of that piece it stands in, or `null` at the top. */
+  readonly around: { readonly piece: number; readonly alternative: number } | null;
+  readonly alternatives: readonly ProgramAlternative[];
+  /** How many settings it has: off, and one for each alternative. */
+  readonly radix: number;
+}
+
+export interface ProgramAlternative {
+  /** Numbers of the fields inside it that are not inside a nested piece. */
+  readonly fields: readonly number[];
+  /** Pieces nested in it, however deep, in the order in which they give way for room. */
+  readonly inner: readonly number[];
+  readonly parts: readonly ProgramPart[];
+}
+
+type ProgramPart = { readonly text: string } | { readonly field: number } | { readonly piece: number };
+
+/** A parsed line made ready to be settled for many items. Nothing in it is built anew for an item. */
+export interface Program {
+  readonly source: string;
+  /** The distinct fields, each with what it takes its value from. */
+  readonly fields: readonly FieldNode[];
+  readonly parts: readonly ProgramPart[];
+  /** Numbers of the bare fields: outside every piece. */
+  readonly bare: readonly number[];
+  readonly pieces: readonly ProgramPiece[];
+  /** Top-level pieces in the order in which they give way for room; `^keep` pieces are not among them. */
+  readonly givingWay: readonly number[];
+  readonly apartCount: number;
+  /** The number of the field that takes the room that is left, or -1. */
+  readonly fitField: number;
+  /** The tidied parts for a setting of pieces: memoised, since few settings occur. */
+  shape(state: Int8Array, filled: (field: number) => boolean): Shape;
+}
+
+/** A line's tidied parts for one setting of its pieces. Fields are opaque; the number is the field's. */
+export interface Shape {
+  readonly id: number;
+  readonly parts: readonly Part[];
+}
+
+/**
+ * Makes a program of a line without errors.
+ *
+ * @param constants values known beforehand that count as the line's own text, for tidying too: the site's separator.
+ * @throws when the line has errors: such a line is never applied.
+ */
+export function compileLine(line: Line, constants: ReadonlyMap<string, string> = new Map()): Program {
+  if (line.errors.length > 0) throw new Error(`A line with an error is not applied: ${line.errors[0]!.message}`);
+  const builder = new Builder(line.source, constants);
+  const parts = builder.parts(line.nodes, null);
+  const bare = [...new Set(parts.flatMap((part) => ("field" in part ? [part.field] : [])))];
+  const givingWay = builder.order(parts);
+  const pieces = builder.finished();
+  const shapes = new Map<number | string, Shape>();
+  const wide = pieces.reduce((product, piece) => product * piece.radix, 2 ** bare.length) > Number.MAX_SAFE_INTEGER;
+  return {
+    source: line.source,
+    fields: builder.fields,
+    parts,
+    bare,
+    pieces,
+    givingWay,
+    apartCount: builder.apartCount,
+    fitField: builder.fields.findIndex((field) => field.filters.at(-1)?.name === "fit"),
+    shape(state, filled) {
+      let key: number | string = wide ? "" : 0;
+      for (const field of bare) key = wide ? `${key}${filled(field) ? 1 : 0}` : (key as number) * 2 + (filled(field) ? 1 : 0);
+      for (let i = 0; i < pieces.length; i++) key = wide ? `${key},${state[i]}` : (key as number) * pieces[i]!.radix + state[i]! + 1;
+      let shape = shapes.get(key);
+      if (!shape) {
+        shape = { id: shapes.size, parts: tidyParts(flatten(parts, pieces, state, filled)) };
+        shapes.set(key, shape);
+      }
+      return shape;
+    },
+  };
+}
+
+function flatten(parts: readonly ProgramPart[], pieces: readonly ProgramPiece[], state: Int8Array, filled: (field: number) => boolean): Part[] {
+  const out: Part[] = [];
+  for (const part of parts) {
+    if ("text" in part) out.push(part.text);
+    else if ("field" in part) {
+      if (filled(part.field)) out.push(part.field);
+    } else {
+      const chosen = state[part.piece]!;
+      if (chosen >= 0) out.push(...flatten(pieces[part.piece]!.alternatives[chosen]!.parts, pieces, state, filled));
+    }
+  }
+  return out;
+}
+
+class Builder {
+  readonly fields: FieldNode[] = [];
+  apartCount = 0;
+  private readonly fieldNumbers = new Map<string, number>();
+  private readonly pieces: (ProgramPiece | undefined)[] = [];
+
+  constructor(
+    private readonly source: string,
+    private readonly constants: ReadonlyMap<string, string>,
+  ) {}
+
+  finished(): ProgramPiece[] {
+    return this.pieces as ProgramPiece[];
+  }
+
+  parts(nodes: readonly Node[], around: ProgramPiece["around"]): ProgramPart[] {
+    return nodes.map((node): ProgramPart => {
+      if (node.type === "text") return { text: node.value };
+      if (node.type === "piece") return { piece: this.piece(node, around) };
+      const only = node.sources[0]!;
+      const constant = node.sources.length === 1 && node.filters.length === 0 && only.type === "name" ? this.constants.get(only.name) : undefined;
+      return constant ? { text: constant } : { field: this.field(node) };
+    });
+  }
+
+  private field(node: FieldNode): number {
+    const key = printField(node);
+    let number = this.fieldNumbers.get(key);
+    if (number === undefined) {
+      number = this.fields.length;
+      this.fieldNumbers.set(key, number);
+      this.fields.push(node);
+    }
+    return number;
+  }
+
+  private piece(node: PieceNode, around: ProgramPiece["around"]): number {
+    const index = this.pieces.length;
+    this.pieces.push(undefined);
+    const caret = node.caret;
+    const apart = caret?.type === "apart" ? this.apartCount++ : -1;
+    const alternatives = node.alternatives.map((nodes, alternative): ProgramAlternative => {
+      const parts = this.parts(nodes, { piece: index, alternative });
+      return { parts, fields: parts.flatMap((part) => ("field" in part ? [part.field] : [])), inner: this.order(parts) };
+    });
+    const source = this.source.slice(node.from, node.to);
+    this.orders.set(index, caret?.type === "order" ? caret.order : null);
+    this.pieces[index] = { index, source, caret: caret?.type ?? null, apart, around, alternatives, radix: alternatives.length + 1 };
+    return index;
+  }
+
+  private readonly orders = new Map<number, number | null>();
+
+  /**
+   * The pieces among and inside the parts in the order of giving way: numbered ones by number, then the others; the
+   * rightmost first, an inner one before the one around it.
+   */
+  order(parts: readonly ProgramPart[]): number[] {
+    const found: number[] = [];
+    const walk = (inside: readonly ProgramPart[]) => {
+      for (let i = inside.length - 1; i >= 0; i--) {
+        const part = inside[i]!;
+        if (!("piece" in part)) continue;
+        const piece = this.pieces[part.piece]!;
+        for (const alternative of piece.alternatives) walk(alternative.parts);
+        if (piece.caret !== "keep") found.push(piece.index);
+      }
+    };
+    walk(parts);
+    const rank = (piece: number) => this.orders.get(piece) ?? Number.MAX_SAFE_INTEGER;
+    return found.sort((a, b) => rank(a) - rank(b));
+  }
+}

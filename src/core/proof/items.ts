@@ -1,0 +1,181 @@
+import { type FieldNode } from "../lines/ast";
+import { BUILT_IN_NAMES } from "../lines/fields";
+import { applyFilter, readsOtherFields } from "../lines/filters";
+import { type KnownFields } from "../lines/parse";
+import { printField } from "../lines/print";
+import { plainText } from "../text/plain";
+import { ValueTable } from "./values";
+
+/** One field of every item: `codes[row]` is the number of the row's value in the table, 0 where it has none. */
+export interface Column {
+  readonly codes: Int32Array;
+  readonly table: ValueTable;
+}
+
+/** Items held column by column. Fields that are not loaded yet are asked of `load` when a line first uses them. */
+export class ItemSet {
+  private readonly columns = new Map<string, Column>();
+  private readonly derived = new Map<string, Column>();
+  private readonly empty: Column;
+
+  constructor(
+    /** How many items there are. */
+    readonly size: number,
+    private readonly options: {
+      /** The site's language as a BCP 47 tag; filters write numbers and cases by it. */
+      readonly locale: string;
+      /** Brings a column in, or says that no item has the field. */
+      readonly load: (field: string) => Column | null;
+      /** Names of all fields that some item has. */
+      readonly fields: readonly string[];
+    },
+  ) {
+    this.empty = { codes: new Int32Array(size), table: new ValueTable([""]) };
+  }
+
+  /** Every field a line may use here: those that items have, and the built-in ones. */
+  get known(): KnownFields {
+    const own = new Set(this.options.fields);
+    return {
+      has: (name) => own.has(name) || BUILT_IN_NAMES.has(name),
+      names: () => new Set([...own, ...BUILT_IN_NAMES]),
+    };
+  }
+
+  column(field: string): Column {
+    let column = this.columns.get(field);
+    if (!column) this.columns.set(field, (column = this.options.load(field) ?? this.empty));
+    return column;
+  }
+
+  value(field: string, row: number): string {
+    const column = this.column(field);
+    return column.table.values[column.codes[row]!]!;
+  }
+
+  /** The column of a field of a line: its sources and filters worked out for every item, once. `fit` is left to the line. */
+  fieldColumn(field: FieldNode): Column {
+    const only = field.sources[0]!;
+    const filters = field.filters.filter((filter) => filter.name !== "fit");
+    if (field.sources.length === 1 && only.type === "name" && filters.length === 0) return this.column(only.name);
+    const key = printField({ ...field, filters });
+    let column = this.derived.get(key);
+    if (!column) {
+      if (this.derived.size >= MOST_DERIVED) this.derived.delete(this.derived.keys().next().value!);
+      this.derived.set(key, (column = this.derive({ ...field, filters })));
+    }
+    return column;
+  }
+
+  private derive(field: FieldNode): Column {
+    const writer = new ColumnWriter(this.size);
+    const sources = field.sources.map((source) => (source.type === "name" ? this.column(source.name) : source.value));
+    const apartByRow = field.filters.some((filter) => readsOtherFields(filter.name));
+    const done = new Map<Column | string, Int32Array>();
+    for (let row = 0; row < this.size; row++) {
+      let value = "";
+      let from: Column | string = "";
+      let code = 0;
+      for (const source of sources) {
+        if (typeof source === "string") {
+          value = source;
+          code = 0;
+        } else {
+          code = source.codes[row]!;
+          value = source.table.values[code]!;
+        }
+        from = source;
+        if (value !== "") break;
+      }
+      if (value === "") continue;
+      if (apartByRow) {
+        writer.set(row, this.filtered(field, value, row));
+        continue;
+      }
+      let known = done.get(from);
+      if (!known) done.set(from, (known = new Int32Array(typeof from === "string" ? 1 : from.table.values.length).fill(-1)));
+      let own = known[code]!;
+      if (own < 0) known[code] = own = writer.code(this.filtered(field, value, row));
+      writer.codes[row] = own;
+    }
+    return writer.column();
+  }
+
+  private filtered(field: FieldNode, value: string, row: number): string {
+    const context = { locale: this.options.locale, valueOf: (name: string) => this.value(name, row) };
+    let result = plainText(value);
+    for (const filter of field.filters) result = applyFilter(filter.name, result, filter.args, context);
+    return result;
+  }
+}
+
+const MOST_DERIVED = 64;
+
+/** Fills a column value by value, each distinct one kept once. */
+export class ColumnWriter {
+  readonly codes: Int32Array;
+  private readonly values: string[] = [""];
+  private readonly numbers = new Map<string, number>([["", 0]]);
+
+  constructor(size: number) {
+    this.codes = new Int32Array(size);
+  }
+
+  /** The number of a value; a new one for a value not seen before. */
+  code(value: string): number {
+    let code = this.numbers.get(value);
+    if (code === undefined) {
+      code = this.values.length;
+      this.values.push(value);
+      this.numbers.set(value, code);
+    }
+    return code;
+  }
+
+  set(row: number, value: string): void {
+    this.codes[row] = this.code(value);
+  }
+
+  column(): Column {
+    return { codes: this.codes, table: new ValueTable(this.values) };
+  }
+}
+
+/** A record of field values as brought in; numbers and texts alike, names in any case. */
+export type ItemRecord = Readonly<Record<string, unknown>>;
+
+/** A record's value as plain text, `""` for what is none. */
+export function textValue(value: unknown): string {
+  if (typeof value === "string") return plainText(value);
+  if (typeof value === "number") return Number.isFinite(value) ? String(value) : "";
+  if (typeof value === "boolean") return String(value);
+  if (Array.isArray(value)) return value.map(textValue).filter(Boolean).join(", ");
+  return "";
+}
+
+/** An item set of plain records held in memory; constants stand for fields that a record lacks. */
+export function itemSetOf(records: readonly ItemRecord[], constants: ReadonlyMap<string, string> = new Map(), locale = "en"): ItemSet {
+  const writers = new Map<string, ColumnWriter>();
+  records.forEach((record, row) => {
+    for (const [key, value] of Object.entries(record)) {
+      const field = key.toLowerCase();
+      let writer = writers.get(field);
+      if (!writer) writers.set(field, (writer = new ColumnWriter(records.length)));
+      writer.set(row, textValue(value));
+    }
+  });
+  const fields = [...new Set([...writers.keys(), ...constants.keys()])];
+  const load = (field: string): Column | null => {
+    const writer = writers.get(field);
+    const constant = plainText(constants.get(field) ?? "");
+    if (!writer) return constant ? constantColumn(records.length, constant) : null;
+    if (constant) for (let row = 0; row < records.length; row++) if (writer.codes[row] === 0) writer.set(row, constant);
+    return writer.column();
+  };
+  return new ItemSet(records.length, { locale, load, fields });
+}
+
+/** A column in which every item has the same value. */
+export function constantColumn(size: number, value: string): Column {
+  return value === "" ? { codes: new Int32Array(size), table: new ValueTable([""]) } : { codes: new Int32Array(size).fill(1), table: new ValueTable(["", value]) };
+}

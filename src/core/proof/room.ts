@@ -1,0 +1,41 @@
+import { type FontId, fontById } from "../measure/font";
+import { type Surface } from "../measure/surface";
+import { TOLERANCE } from "../measure/wrap";
+
+/** What a text may take: pixels on each surface, and characters. All limits must hold; `null` and `[]` switch one off. */
+export interface Limits {
+  readonly surfaces: readonly Surface[];
+  readonly chars: number | null;
+}
+
+/** A surface with its limits as whole font units, so that fitting is a comparison of integers. */
+export interface SurfaceRoom {
+  readonly surface: Surface;
+  /** Place of the surface's font in {@link Room.fonts}. */
+  readonly font: number;
+  readonly widthUnits: number;
+  /** The most the running text may take, whichever of total and lines is less. */
+  readonly totalUnits: number;
+}
+
+/** Limits made ready for measuring: each font is measured once, however many surfaces are set in it. */
+export interface Room {
+  readonly limits: Limits;
+  readonly fonts: readonly FontId[];
+  readonly surfaces: readonly SurfaceRoom[];
+}
+
+/** The first surface is the one that figures are told of; without any, texts are measured in Arimo at 20 px. */
+export function roomFor(limits: Limits): Room {
+  const fonts: FontId[] = [];
+  const surfaces = limits.surfaces.map((surface): SurfaceRoom => {
+    if (!fonts.includes(surface.font)) fonts.push(surface.font);
+    const perPx = fontById(surface.font).unitsPerEm / surface.size;
+    const widthUnits = Math.floor((surface.width + TOLERANCE) * perPx);
+    const byLines = widthUnits * surface.lines;
+    const totalUnits = surface.total === null ? byLines : Math.min(byLines, Math.floor((surface.total + TOLERANCE) * perPx));
+    return { surface, font: fonts.indexOf(surface.font), widthUnits, totalUnits };
+  });
+  if (fonts.length === 0) fonts.push("arimo-400");
+  return { limits, fonts, surfaces };
+}

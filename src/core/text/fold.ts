@@ -1,0 +1,60 @@
+/**
+ * Folded characters by UTF-16 code unit: lower case, without accents. One unit stays one unit, so offsets hold.
+ * 0 marks what is no part of a word.
+ */
+export const FOLDED_WORD: Uint16Array = buildTable();
+
+const APOSTROPHES = new Set([0x27, 0x2019]);
+
+function buildTable(): Uint16Array {
+  const table = new Uint16Array(65536);
+  const word = /[\p{L}\p{N}\p{M}]/u;
+  for (let code = 0; code < 65536; code++) {
+    if (code >= 0xd800 && code < 0xe000) {
+      table[code] = code;
+      continue;
+    }
+    const char = String.fromCharCode(code);
+    if (!word.test(char)) continue;
+    const lower = char.toLowerCase();
+    const base = (lower.length === 1 ? lower : char).normalize("NFD").charCodeAt(0);
+    table[code] = base;
+  }
+  return table;
+}
+
+/** Whether the character at an offset is an apostrophe between two letters, which does not end a word. */
+export function isInnerApostrophe(text: string, at: number): boolean {
+  return APOSTROPHES.has(text.charCodeAt(at)) && at > 0 && FOLDED_WORD[text.charCodeAt(at - 1)] !== 0 && FOLDED_WORD[text.charCodeAt(at + 1)] !== 0 && at + 1 < text.length;
+}
+
+/**
+ * A word without case and accents.
+ *
+ * @example foldWord("Café") // "cafe"
+ */
+export function foldWord(word: string): string {
+  let folded = "";
+  for (let i = 0; i < word.length; i++) {
+    const code = FOLDED_WORD[word.charCodeAt(i)]!;
+    if (code !== 0 && !(code >= 0x300 && code < 0x370)) folded += String.fromCharCode(code);
+    else if (APOSTROPHES.has(word.charCodeAt(i))) folded += "'";
+  }
+  return folded;
+}
+
+/** The words of a text as offsets: starts at even places, ends at odd ones. Hyphens part words, inner apostrophes do not. */
+export function wordOffsets(text: string): number[] {
+  const offsets: number[] = [];
+  let start = -1;
+  for (let i = 0; i < text.length; i++) {
+    if (FOLDED_WORD[text.charCodeAt(i)] !== 0 || (start >= 0 && isInnerApostrophe(text, i))) {
+      if (start < 0) start = i;
+    } else if (start >= 0) {
+      offsets.push(start, i);
+      start = -1;
+    }
+  }
+  if (start >= 0) offsets.push(start, text.length);
+  return offsets;
+}
