@@ -3,23 +3,23 @@
  * of all with all. Of a million different texts, two fall together by chance once in some forty million sets.
  */
 export class TextGroups {
-  private readonly slots: Int32Array;
-  private readonly mask: number;
-  private readonly high: Int32Array;
-  private readonly low: Int32Array;
-  private readonly counts: Int32Array;
+  private slots: Int32Array;
+  private mask: number;
+  private high: Int32Array;
+  private low: Int32Array;
+  private counts: Int32Array;
   private readonly group: Int32Array;
   private groups = 0;
 
-  /** @param size how many texts there are at most. */
+  /** @param size how many rows there are. */
   constructor(size: number) {
     let capacity = 16;
     while (capacity < size * 2) capacity *= 2;
     this.mask = capacity - 1;
     this.slots = new Int32Array(capacity).fill(-1);
-    this.high = new Int32Array(size * 4 + 16);
-    this.low = new Int32Array(size * 4 + 16);
-    this.counts = new Int32Array(size * 4 + 16);
+    this.high = new Int32Array(capacity / 2);
+    this.low = new Int32Array(capacity / 2);
+    this.counts = new Int32Array(capacity / 2);
     this.group = new Int32Array(size).fill(-1);
   }
 
@@ -36,7 +36,8 @@ export class TextGroups {
       h2 = Math.imul(h2 ^ code, 0x85ebca6b);
       h2 = (h2 << 13) | (h2 >>> 19);
     }
-    let slot = (h1 ^ (h2 >>> 7)) & this.mask;
+    if (this.groups === this.high.length) this.grow();
+    let slot = slotOf(h1, h2) & this.mask;
     for (;;) {
       const number = this.slots[slot]!;
       if (number < 0) break;
@@ -60,11 +61,34 @@ export class TextGroups {
     return this.group[row]!;
   }
 
+  /** A row's group moved to other rows leaves its number behind; told apart often, there are more groups than rows. */
+  private grow(): void {
+    const wider = (old: Int32Array) => {
+      const array = new Int32Array(old.length * 2);
+      array.set(old);
+      return array;
+    };
+    this.high = wider(this.high);
+    this.low = wider(this.low);
+    this.counts = wider(this.counts);
+    this.slots = new Int32Array(this.slots.length * 2).fill(-1);
+    this.mask = this.slots.length - 1;
+    for (let number = 0; number < this.groups; number++) {
+      let slot = slotOf(this.high[number]!, this.low[number]!) & this.mask;
+      while (this.slots[slot]! >= 0) slot = (slot + 1) & this.mask;
+      this.slots[slot] = number;
+    }
+  }
+
   /** How many rows have the row's text, itself included; 0 where it is empty. */
   countOf(row: number): number {
     const group = this.group[row]!;
     return group < 0 ? 0 : this.counts[group]!;
   }
+}
+
+function slotOf(h1: number, h2: number): number {
+  return h1 ^ (h2 >>> 7);
 }
 
 const LOWER = Uint16Array.from({ length: 65536 }, (_, code) => {

@@ -1,0 +1,66 @@
+import { z } from "zod";
+import { surfaceById, type Surface, SURFACES } from "../measure/surface";
+import { type Limits } from "../proof/room";
+import { SLUG_DEFAULTS } from "../slugs/slug";
+import { KINDS, type TextName } from "./kinds";
+
+/** Longest line that is stored; the parser refuses shorter ones still, with a message of its own. */
+const LINE = z.string().max(100_000);
+
+/** The three lines of a base or a rule; one left out is not set there. */
+export const linesSchema = z.object({ title: LINE.optional(), description: LINE.optional(), slug: LINE.optional() });
+export type Lines = z.infer<typeof linesSchema>;
+
+/** The lines of one kind: what everything gets. */
+export const kindDesignSchema = z.object({ base: linesSchema });
+export type KindDesign = z.infer<typeof kindDesignSchema>;
+
+export const EMPTY_DESIGN: KindDesign = { base: {} };
+
+const textLimitsSchema = z.object({
+  surfaces: z.array(z.string().refine((id) => surfaceById(id) !== undefined, { error: (issue) => `there is no surface “${String(issue.input)}”; there are ${SURFACES.map((s) => s.id).join(", ")}` })).optional(),
+  chars: z.number().int().positive().nullable().optional(),
+});
+
+/** What a site is and how its texts are measured. Every figure of the trade is here, none in code. */
+export const siteSchema = z.object({
+  name: z.string().max(200).default(""),
+  tagline: z.string().max(400).default(""),
+  sep: z.string().max(20).default("–"),
+  baseUrl: z.string().max(400).default(""),
+  language: z.string().max(20).default("en"),
+  limits: z.object({ title: textLimitsSchema.optional(), description: textLimitsSchema.optional() }).default({}),
+  slug: z
+    .object({
+      dropStopWords: z.boolean().default(SLUG_DEFAULTS.dropStopWords),
+      dropNumbers: z.boolean().default(SLUG_DEFAULTS.dropNumbers),
+      keepUnicode: z.boolean().default(SLUG_DEFAULTS.keepUnicode),
+      max: z.number().int().min(5).max(400).default(SLUG_DEFAULTS.max),
+    })
+    .default(SLUG_DEFAULTS),
+});
+export type Site = z.infer<typeof siteSchema>;
+
+/** The lines file: the whole design of a site (`LINES.md`). */
+export const linesFileSchema = z.object({
+  format: z.literal("nine-lines/1", { error: "the format is not “nine-lines/1”" }),
+  site: siteSchema.prefault({}),
+  kinds: z.partialRecord(z.enum(KINDS), kindDesignSchema.extend({ base: linesSchema.default({}) })).default({}),
+});
+export type LinesFile = z.infer<typeof linesFileSchema>;
+
+const DEFAULT_SURFACE: Record<TextName, string | null> = { title: "desktop-title", description: "desktop-description", slug: null };
+
+/** The limits of a text on a site: the desktop surface unless the site says otherwise. A slug's length is in its own settings. */
+export function limitsOf(site: Site, text: TextName): Limits {
+  if (text === "slug") return { surfaces: [], chars: null };
+  const own = site.limits[text];
+  const ids = own?.surfaces ?? [DEFAULT_SURFACE[text]!];
+  return { surfaces: ids.map((id) => surfaceById(id)).filter((s): s is Surface => s !== undefined), chars: own?.chars ?? null };
+}
+
+/** The site's own fields, as a line reads them. */
+export function siteConstants(site: Site): ReadonlyMap<string, string> {
+  return new Map([["site", site.name], ["tagline", site.tagline], ["sep", site.sep]]);
+}
+
