@@ -1,0 +1,37 @@
+import { kindDesignSchema } from "../core/design/design";
+import { type Kind } from "../core/design/kinds";
+import { type Db } from "../store/open";
+import { writeDesign } from "../store/designs";
+import { itemWriter } from "../store/items";
+import { nextRevision, writeSite } from "../store/site";
+import { DEMO_LINES, DEMO_SITE, demoItems } from "./site";
+
+/** Fills an empty database with the demo site, in batches; tells how many items are in. */
+export function loadDemo(db: Db, options: { products?: number; seed?: number; progress?: (items: number) => void } = {}): number {
+  writeSite(db, DEMO_SITE);
+  const put = itemWriter(db);
+  const items = demoItems(options);
+  const now = new Date().toISOString();
+  let count = 0;
+  let done = false;
+  while (!done) {
+    db.transaction(() => {
+      const revision = nextRevision(db);
+      for (let i = 0; i < 5000; i++) {
+        const next = items.next();
+        if (next.done) {
+          done = true;
+          return;
+        }
+        put(next.value, revision);
+        count++;
+      }
+    }).immediate();
+    options.progress?.(count);
+  }
+  for (const [kind, lines] of Object.entries(DEMO_LINES)) {
+    const base = Object.fromEntries(Object.entries(lines).filter(([, line]) => line !== ""));
+    writeDesign(db, "draft", kind as Kind, kindDesignSchema.parse({ base }), now);
+  }
+  return count;
+}

@@ -1,0 +1,128 @@
+import { type Kind, type TextName } from "../core/design/kinds";
+import { type Db } from "./open";
+
+/** An item as the database holds it, without its body. `attributes` is JSON: name → value. */
+export interface ItemRow {
+  id: number;
+  key: string | null;
+  kind: Kind;
+  path: string | null;
+  name: string;
+  category: string;
+  category_path: string;
+  keyword: string;
+  title: string;
+  description: string;
+  slug: string;
+  summary: string;
+  intro: string;
+  author: string;
+  published: string;
+  updated: string;
+  price: string;
+  count: string;
+  robots: string;
+  attributes: string;
+  revision: number;
+}
+
+/** What can be brought in for an item: texts by column, attributes, body, and which of its texts are by hand. */
+export interface ItemInput {
+  key: string | null;
+  kind: Kind;
+  path: string | null;
+  /** Columns of the table; one left out keeps what the item has. */
+  columns: Partial<Record<ItemColumn, string>>;
+  attributes: Readonly<Record<string, string>> | null;
+  body: string | null;
+  byHand: readonly TextName[] | null;
+}
+
+export const ITEM_COLUMNS = ["name", "category", "category_path", "keyword", "title", "description", "slug", "summary", "intro", "author", "published", "updated", "price", "count", "robots"] as const;
+export type ItemColumn = (typeof ITEM_COLUMNS)[number];
+
+export function countByKind(db: Db): Partial<Record<Kind, number>> {
+  const rows = db.prepare("SELECT kind, count(*) AS count FROM items GROUP BY kind").all() as { kind: Kind; count: number }[];
+  return Object.fromEntries(rows.map((row) => [row.kind, row.count]));
+}
+
+export function itemById(db: Db, id: number): ItemRow | undefined {
+  return db.prepare("SELECT * FROM items WHERE id = ?").get(id) as ItemRow | undefined;
+}
+
+/** All items of a kind in the order of their ids, read as a stream; of each only what is asked for. */
+export function iterateKind<T>(db: Db, kind: Kind, columns: readonly string[]): IterableIterator<T> {
+  return db.prepare(`SELECT ${columns.join(", ")} FROM items WHERE kind = ? ORDER BY id`).iterate(kind) as IterableIterator<T>;
+}
+
+/** Bodies of a kind's items that have one, in the order of their ids. */
+export function iterateBodies(db: Db, kind: Kind): IterableIterator<{ id: number; body: string }> {
+  return db.prepare("SELECT items.id AS id, body FROM items JOIN bodies ON bodies.item_id = items.id WHERE kind = ? ORDER BY items.id").iterate(kind) as IterableIterator<{ id: number; body: string }>;
+}
+
+export function iterateHandTexts(db: Db, kind: Kind): IterableIterator<{ id: number; text: TextName; value: string }> {
+  return db.prepare("SELECT items.id AS id, text, value FROM hand_texts JOIN items ON items.id = hand_texts.item_id WHERE kind = ? ORDER BY items.id").iterate(kind) as IterableIterator<{ id: number; text: TextName; value: string }>;
+}
+
+/** What became of an item that was brought in. */
+export type Brought = "added" | "updated" | "unchanged";
+
+/**
+ * Brings items in: one whose key (or, without a key, whose path) is known updates it, others are added.
+ * Call it inside a transaction, with a revision of that transaction.
+ */
+export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brought {
+  const byKey = db.prepare("SELECT * FROM items WHERE kind = ? AND key = ?");
+  const byPath = db.prepare("SELECT * FROM items WHERE path = ?");
+  const insert = db.prepare(
+    `INSERT INTO items (key, kind, path, ${ITEM_COLUMNS.join(", ")}, attributes, revision) VALUES (@key, @kind, @path, ${ITEM_COLUMNS.map((c) => `@${c}`).join(", ")}, @attributes, @revision)`,
+  );
+  const update = db.prepare(
+    `UPDATE items SET key = @key, kind = @kind, path = @path, ${ITEM_COLUMNS.map((c) => `${c} = @${c}`).join(", ")}, attributes = @attributes, revision = @revision WHERE id = @id`,
+  );
+  const bodyOf = db.prepare("SELECT body FROM bodies WHERE item_id = ?");
+  const putBody = db.prepare("INSERT INTO bodies (item_id, body) VALUES (?, ?) ON CONFLICT (item_id) DO UPDATE SET body = excluded.body");
+  const putHand = db.prepare("INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?) ON CONFLICT (item_id, text) DO UPDATE SET value = excluded.value");
+  const dropHand = db.prepare("DELETE FROM hand_texts WHERE item_id = ? AND text = ?");
+  const handsOf = db.prepare("SELECT text, value FROM hand_texts WHERE item_id = ?");
+  const blank = Object.fromEntries(ITEM_COLUMNS.map((column) => [column, ""]));
+
+  const setHands = (id: number, byHand: readonly TextName[], row: { title: string; description: string; slug: string }): boolean => {
+    const now = new Map((handsOf.all(id) as { text: TextName; value: string }[]).map((hand) => [hand.text, hand.value]));
+    let changed = false;
+    for (const text of ["title", "description", "slug"] as const) {
+      if (byHand.includes(text) && row[text] !== "") {
+        if (now.get(text) !== row[text]) {
+          putHand.run(id, text, row[text]);
+          changed = true;
+        }
+      } else if (now.has(text)) {
+        dropHand.run(id, text);
+        changed = true;
+      }
+    }
+    return changed;
+  };
+
+  return (input, revision) => {
+    const old = (input.key !== null ? byKey.get(input.kind, input.key) : input.path !== null ? byPath.get(input.path) : undefined) as ItemRow | undefined;
+    if (!old) {
+      const row = { ...blank, ...input.columns, key: input.key, kind: input.kind, path: input.path, attributes: JSON.stringify(input.attributes ?? {}), revision };
+      const id = Number(insert.run(row).lastInsertRowid);
+      if (input.body) putBody.run(id, input.body);
+      if (input.byHand && input.byHand.length > 0) setHands(id, input.byHand, row as unknown as ItemRow);
+      return "added";
+    }
+    const attributes = input.attributes === null ? old.attributes : JSON.stringify({ ...(JSON.parse(old.attributes) as object), ...input.attributes });
+    const row = { ...old, ...input.columns, key: input.key ?? old.key, kind: input.kind, path: input.path ?? old.path, attributes };
+    const changed = row.key !== old.key || row.kind !== old.kind || row.path !== old.path || attributes !== old.attributes || ITEM_COLUMNS.some((column) => row[column] !== old[column]);
+    let touched = changed;
+    if (input.body !== null && (bodyOf.get(old.id) as { body: string } | undefined)?.body !== input.body) {
+      putBody.run(old.id, input.body);
+      touched = true;
+    }
+    if (input.byHand && setHands(old.id, input.byHand, row)) touched = true;
+    if (touched) update.run({ ...row, revision });
+    return touched ? "updated" : "unchanged";
+  };
+}

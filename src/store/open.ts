@@ -1,0 +1,66 @@
+import Database from "better-sqlite3";
+import { mkdirSync, readdirSync, readFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+
+export type Db = Database.Database;
+
+/** A database that cannot be used, said in words: what, where and what to do. */
+export class StoreError extends Error {}
+
+/** Where the site's database is: `NINE_LINES_DB`, or `data/nine-lines.db` in the project. */
+export function databasePath(): string {
+  return process.env["NINE_LINES_DB"] ?? join(process.cwd(), "data", "nine-lines.db");
+}
+
+/** The folder of numbered migrations; the same in the sources and beside a built server. */
+export function migrationsFolder(): string {
+  return join(process.cwd(), "src", "store", "migrations");
+}
+
+/**
+ * Opens the database and brings it up to date by the migrations it has not seen, each in a transaction.
+ *
+ * @throws {StoreError} when it cannot be opened, read or written.
+ */
+export function openStore(path: string, options: { readonly?: boolean } = {}): Db {
+  let db: Db | undefined;
+  try {
+    if (path !== ":memory:") mkdirSync(dirname(path), { recursive: true });
+    db = new Database(path, { timeout: 10_000, readonly: options.readonly ?? false });
+    db.pragma("foreign_keys = ON");
+    if (!options.readonly) {
+      db.pragma("journal_mode = WAL");
+      db.pragma("synchronous = NORMAL");
+      migrate(db);
+    }
+    return db;
+  } catch (error) {
+    db?.close();
+    throw new StoreError(explain(error, path), { cause: error });
+  }
+}
+
+function migrate(db: Db): void {
+  const done = db.pragma("user_version", { simple: true }) as number;
+  const files = readdirSync(migrationsFolder()).filter((file) => /^\d{3}-.*\.sql$/.test(file)).sort();
+  for (const file of files) {
+    const number = Number(file.slice(0, 3));
+    if (number <= done) continue;
+    db.transaction(() => {
+      db.exec(readFileSync(join(migrationsFolder(), file), "utf8"));
+      db.pragma(`user_version = ${number}`);
+    }).immediate();
+  }
+}
+
+/** What a failure of the database means, where, and what to do about it. */
+export function explain(error: unknown, path: string): string {
+  const code = (error as { code?: string }).code ?? "";
+  const message = error instanceof Error ? error.message : String(error);
+  if (code === "SQLITE_FULL" || code === "ENOSPC") return `The disk that holds ${path} is full. Nothing of this step was kept; make room and try again.`;
+  if (code.startsWith("SQLITE_READONLY") || code === "EACCES" || code === "EROFS" || code === "EPERM") return `The database ${path} cannot be written. Give this user the right to write the file and its folder, or set NINE_LINES_DB to another place.`;
+  if (code === "SQLITE_CANTOPEN" || code === "ENOTDIR" || code === "ENOENT" || code === "EEXIST") return `The database ${path} cannot be opened. Look whether its folder exists and can be entered, or set NINE_LINES_DB to another place.`;
+  if (code === "SQLITE_NOTADB" || code === "SQLITE_CORRUPT") return `The file ${path} is not a database of this application, or it is damaged. Put it aside or set NINE_LINES_DB to another place.`;
+  if (code === "SQLITE_BUSY") return `The database ${path} is in use by another program for too long. Close that program and try again.`;
+  return `The database ${path} failed: ${message}`;
+}
