@@ -26,52 +26,60 @@ export interface Keyword {
   /** The stems that `scattered` and `partial` ask for: without stop words, unless there are no others. */
   readonly telling: ReadonlySet<string>;
   /** Folded first characters of its words: a word that begins otherwise cannot match. */
-  readonly initials: ReadonlySet<number>;
+  readonly initials: readonly number[];
 }
 
 const ABSENT: Place = { form: "absent", word: null, char: null, end: null, count: 0 };
 
+interface SeenWord {
+  readonly word: string;
+  readonly stem: string;
+}
+
 /** A vocabulary remembers the stems of the words it has seen, so that a word is stemmed once. */
 export class Vocabulary {
-  private readonly stems = new Map<string, string>();
+  private readonly seen = new Map<string, SeenWord>();
   private readonly keywords = new Map<string, Keyword | null>();
 
   constructor(readonly language: Language) {}
 
-  stemOf(word: string): string {
-    let stem = this.stems.get(word);
-    if (stem === undefined) {
-      stem = this.language.stem(word);
-      if (this.stems.size > 500_000) this.stems.clear();
-      this.stems.set(word, stem);
+  /** A word as written, with its folded form and its stem. */
+  read(raw: string): SeenWord {
+    let seen = this.seen.get(raw);
+    if (seen === undefined) {
+      const word = foldWord(raw);
+      seen = { word, stem: this.language.stem(word) };
+      if (this.seen.size > 500_000) this.seen.clear();
+      this.seen.set(raw, seen);
     }
-    return stem;
+    return seen;
   }
 
   /** The keyword made ready, or `null` for one without a word in it. */
   keyword(text: string): Keyword | null {
     let keyword = this.keywords.get(text);
     if (keyword === undefined) {
-      keyword = this.read(text);
+      keyword = this.ready(text);
       if (this.keywords.size > 500_000) this.keywords.clear();
       this.keywords.set(text, keyword);
     }
     return keyword;
   }
 
-  private read(text: string): Keyword | null {
+  private ready(text: string): Keyword | null {
     const offsets = wordOffsets(text);
-    const words: string[] = [];
-    for (let i = 0; i < offsets.length; i += 2) words.push(foldWord(text.slice(offsets[i], offsets[i + 1])));
-    if (words.length === 0) return null;
-    const stems = words.map((word) => this.stemOf(word));
+    const read: SeenWord[] = [];
+    for (let i = 0; i < offsets.length; i += 2) read.push(this.read(text.slice(offsets[i], offsets[i + 1])));
+    if (read.length === 0) return null;
+    const words = read.map(({ word }) => word);
+    const stems = read.map(({ stem }) => stem);
     const telling = stems.filter((_, i) => !this.language.stopWords.has(words[i]!));
     return {
       text,
       words,
       stems,
       telling: new Set(telling.length > 0 ? telling : stems),
-      initials: new Set(words.map((word) => word.charCodeAt(0))),
+      initials: [...new Set(words.map((word) => word.charCodeAt(0)))],
     };
   }
 }
@@ -89,16 +97,19 @@ export function placeKeyword(vocabulary: Vocabulary, keyword: Keyword, text: str
   // Words that begin like one of the keyword's, each with its number, offsets and folded form.
   let found: Candidate[] | null = null;
   let number = 0;
-  for (let i = 0; i < text.length; i++) {
+  const size = text.length;
+  for (let i = 0; i < size; i++) {
     const first = FOLDED_WORD[text.charCodeAt(i)]!;
     if (first === 0) continue;
     const start = i;
-    do i++;
-    while (i < text.length && (FOLDED_WORD[text.charCodeAt(i)] !== 0 || isInnerApostrophe(text, i)));
+    for (i++; i < size; i++) {
+      const code = text.charCodeAt(i);
+      if (FOLDED_WORD[code] === 0 && !((code === 39 || code === 0x2019) && isInnerApostrophe(text, i))) break;
+    }
     number++;
-    if (!initials.has(first)) continue;
-    const word = foldWord(text.slice(start, i));
-    (found ??= []).push({ number, start, end: i, word, stem: vocabulary.stemOf(word) });
+    if (!initials.includes(first)) continue;
+    const { word, stem } = vocabulary.read(text.slice(start, i));
+    (found ??= []).push({ number, start, end: i, word, stem });
   }
   if (found === null) return ABSENT;
   let exact = false;

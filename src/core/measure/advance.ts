@@ -55,8 +55,37 @@ export function advanceUnits(font: Font, text: string): number {
 }
 
 /**
- * What kerning adds in font units where one text ends and the next begins. Both are set in the same font and hold
- * nothing but Latin and what all scripts share ({@link isPlain}).
+ * Where each character of a text begins and ends in font units, kerning in place, so that the width of any stretch is
+ * one subtraction. Only for texts without ligatures or characters outside the font; says whether this is one.
+ */
+export function positions(font: Font, text: string, starts: Int32Array, ends: Int32Array): boolean {
+  const { glyphOf, advance, script, leftClass, rightClass, rightCount, kern, ligatures } = font;
+  let units = 0;
+  let left = 0;
+  let running = 0;
+  let before = 0;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    const glyph = glyphOf[code]!;
+    if (glyph === 0 || (before === 102 && ligatures.length > 0 && (code === 102 || code === 105 || code === 108))) return false;
+    const own = script[glyph]!;
+    if (own !== 0 && own !== running) {
+      if (running !== 0) left = 0;
+      running = own;
+    }
+    units += kern[left * rightCount + rightClass[glyph]!]!;
+    starts[i] = units;
+    units += advance[glyph]!;
+    ends[i] = units;
+    left = leftClass[glyph]!;
+    before = code;
+  }
+  return true;
+}
+
+/**
+ * What kerning adds in font units where one text ends and the next begins. Both are set in the same font and can be
+ * measured apart ({@link isPlain}).
  */
 export function jointUnits(font: Font, before: string, after: string): number {
   if (before === "" || after === "") return 0;
@@ -64,6 +93,11 @@ export function jointUnits(font: Font, before: string, after: string): number {
   const b = after.charCodeAt(0);
   const left = font.glyphOf[a]!;
   const right = font.glyphOf[b]!;
+  if (left === 0 || right === 0) {
+    // Next to what the font lacks nothing kerns; two such characters, or a mark, may make one grapheme.
+    const alone = left === right || JOINS.test(after[0]!) || JOINS.test(before.at(-1)!);
+    return alone ? advanceUnits(font, before + after) - advanceUnits(font, before) - advanceUnits(font, after) : 0;
+  }
   // Where a ligature may stand at the joint or straddle it (f, fi, fl), only the joined text knows.
   if (font.ligatures.length > 0 && (a === 102 || a === 105 || a === 108 || b === 102)) {
     const tail = before.slice(-16);
@@ -119,11 +153,13 @@ export function isCovered(font: Font, text: string): boolean {
   return true;
 }
 
-/** Whether the text's parts can be measured apart: every glyph is the font's own, and Latin or shared by all scripts. */
+const JOINS = /[\p{M}\u200c\u200d\ufe00-\ufe0f]/u;
+
+/** Whether the text can be measured apart from its neighbours: nothing in it is of a script other than Latin. */
 export function isPlain(font: Font, text: string): boolean {
   for (let i = 0; i < text.length; i++) {
     const glyph = font.glyphOf[text.charCodeAt(i)]!;
-    if (glyph === 0 || font.script[glyph]! > LATIN) return false;
+    if (font.script[glyph]! > LATIN) return false;
   }
   return true;
 }

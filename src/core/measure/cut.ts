@@ -20,6 +20,12 @@ export function shownOnSurface(surface: Surface, text: string): string {
   return low === 0 ? surface.mark.trimStart() : text.slice(0, ends[low - 1]) + surface.mark;
 }
 
+/** Whether the text up to an offset is seen on the surface: whole words of it stay when the rest is cut. */
+export function isSeen(surface: Surface, text: string, end: number): boolean {
+  const space = text.indexOf(" ", end);
+  return space < 0 ? fitsSurface(surface, text) : fitsSurface(surface, text.slice(0, space) + surface.mark);
+}
+
 function wordEnds(text: string): number[] {
   const ends: number[] = [];
   for (let i = 1; i <= text.length; i++) if (text[i - 1] !== " " && (i === text.length || text[i] === " ")) ends.push(i);

@@ -1,5 +1,5 @@
 import LineBreaker from "linebreak";
-import { advanceUnits, unitsToPx } from "./advance";
+import { advanceUnits, positions, unitsToPx } from "./advance";
 import { type Font, fontById } from "./font";
 import { type Surface } from "./surface";
 
@@ -35,21 +35,66 @@ function isTaken(text: string, at: number): boolean {
 
 const NO_BREAK_AFTER = new Set(["/", "!", "|", "}"]);
 
+const SIMPLE = buildSimple();
+
+/** 1: never the place of a break but after a space; 2: space; 3: hyphen or en dash, a break between two word characters. */
+function buildSimple(): Uint8Array {
+  const table = new Uint8Array(0x2100);
+  for (const char of " ") table[char.charCodeAt(0)] = 2;
+  for (const char of "-–") table[char.charCodeAt(0)] = 3;
+  for (let code = 0x21; code < 0x180; code++) if (/[\p{L}0-9]/u.test(String.fromCharCode(code))) table[code] = 4;
+  for (const char of ".,:;'’\"“”&/!") table[char.charCodeAt(0)] = 1;
+  return table;
+}
+
+/**
+ * {@link breakOffsets} for the texts that most pages have, without walking the line breaking classes: Latin letters,
+ * digits, spaces and plain punctuation. `null` for any other text. Ends are not included.
+ */
+export function simpleBreakOffsets(text: string): number[] | null {
+  const offsets: number[] = [];
+  let before = 2;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    const own = code < 0x2100 ? SIMPLE[code]! : 0;
+    if (own === 0) return null;
+    if (before === 2 && own !== 2 && i > 0) offsets.push(i);
+    if (own === 3) {
+      const next = text.charCodeAt(i + 1);
+      const after = next < 0x2100 ? SIMPLE[next]! : i + 1 === text.length ? 2 : 0;
+      if (before === 4 && after === 4) offsets.push(i + 1);
+      else if (before !== 2 || after !== 2) return null;
+    }
+    before = own;
+  }
+  return offsets;
+}
+
+const starts = new Int32Array(4096);
+const ends = new Int32Array(4096);
+
 /** The text as it wraps at a width in px: greedy, spaces at a line's end hang and are not part of it. */
 export function wrapText(font: Font, size: number, width: number, text: string): string[] {
-  const offsets = breakOffsets(text);
+  const offsets = simpleBreakOffsets(text) ?? breakOffsets(text).slice(0, -1);
+  const known = text.length < starts.length && positions(font, text, starts, ends);
+  const most = Math.floor(((width + TOLERANCE) * font.unitsPerEm) / size);
+  const isWide = (start: number, end: number) => (known ? ends[end - 1]! - starts[start]! : advanceUnits(font, text.slice(start, end))) > most;
+  const trimmed = (end: number) => {
+    while (end > 0 && text.charCodeAt(end - 1) === 32) end--;
+    return end;
+  };
   const lines: string[] = [];
   let start = 0;
   let end = 0;
-  for (const offset of offsets) {
-    const candidate = text.slice(start, offset).trimEnd();
-    if (end > start && !fitsWidth(font, size, width, candidate)) {
-      lines.push(text.slice(start, end).trimEnd());
+  for (let i = 0; i <= offsets.length; i++) {
+    const offset = i < offsets.length ? offsets[i]! : text.length;
+    if (end > start && trimmed(offset) > start && isWide(start, trimmed(offset))) {
+      lines.push(text.slice(start, trimmed(end)));
       start = end;
     }
     end = offset;
   }
-  if (end > start) lines.push(text.slice(start, end).trimEnd());
+  if (end > start) lines.push(text.slice(start, trimmed(end)));
   return lines;
 }
 

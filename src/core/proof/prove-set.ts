@@ -2,7 +2,7 @@ import { type TextName } from "../design/kinds";
 import { FORMS, type Form, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
 import { type Program } from "../lines/program";
 import { advanceUnits, jointUnits, unitsToPx } from "../measure/advance";
-import { shownOnSurface } from "../measure/cut";
+import { isSeen } from "../measure/cut";
 import { type Font, fontById } from "../measure/font";
 import { fitsSurface } from "../measure/wrap";
 import { tellApart } from "./apart";
@@ -106,7 +106,7 @@ export function proveSet(input: ProofInput): TextProof {
     proof.texts[row] = setter.text;
     proof.fits[row] = setter.fits ? 1 : 0;
     proof.sizes[row] = meter.sizeOf(setter.text, setter.units[0]!);
-    proof.emptyFields[row] = setter.program.bare.length > 0 && setter.emptyFields().length > 0 ? 1 : 0;
+    proof.emptyFields[row] = setter.hasEmptyField() ? 1 : 0;
     proof.groups.put(row, grouped(input, row, setter.text));
   };
   for (let row = 0; row < size; row++) {
@@ -206,7 +206,6 @@ class KeywordMeter {
     proof.keywordAt[row] = this.meter.widthOfStart(own, place.char - 1);
     const surface = this.input.room.surfaces[0]?.surface;
     // What has room on every surface is seen whole; only a cut can hide a keyword.
-    const seen = proof.fits[row] === 1 || !surface || shownOnSurface(surface, own).length - surface.mark.length >= place.end! || fitsSurface(surface, own);
-    proof.keywordSeen[row] = seen ? 1 : 0;
+    proof.keywordSeen[row] = proof.fits[row] === 1 || !surface || isSeen(surface, own, place.end!) ? 1 : 0;
   }
 }

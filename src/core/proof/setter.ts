@@ -92,6 +92,13 @@ export class LineSetter {
     return this.program.bare.filter((field) => !this.filled(field));
   }
 
+  /** Whether some bare field has no value. */
+  hasEmptyField(): boolean {
+    const { bare } = this.program;
+    for (let i = 0; i < bare.length; i++) if (!this.filled(bare[i]!)) return true;
+    return false;
+  }
+
   /** How far the text is beyond its room: px on the surface it is furthest beyond, characters where only those are limited, 0 where it fits. */
   over(): number {
     if (this.fits) return 0;

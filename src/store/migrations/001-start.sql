@@ -119,3 +119,9 @@ CREATE TABLE refused_rows (
   content TEXT NOT NULL
 ) STRICT;
 CREATE INDEX refused_rows_by_import ON refused_rows (import_id);
+
+-- What a person chose in the review: a group ('group:worse') or one change ('change:12:title') in (1) or out (0).
+CREATE TABLE review_choices (
+  scope TEXT PRIMARY KEY,
+  included INTEGER NOT NULL
+) STRICT, WITHOUT ROWID;
