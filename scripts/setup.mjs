@@ -1,0 +1,80 @@
+// Installs and builds what is missing, so that `npm start` and `npm test` work on a fresh clone with nothing but Node.js.
+import { spawnSync } from "node:child_process";
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { createHash } from "node:crypto";
+import { join } from "node:path";
+
+const env = { ...process.env, NEXT_TELEMETRY_DISABLED: "1" };
+
+function run(command, args, options = {}) {
+  const result = spawnSync(command, args, { stdio: "inherit", env, ...options });
+  if (result.status !== 0) {
+    process.stderr.write(`\n${command} ${args.join(" ")} failed${result.error ? `: ${result.error.message}` : ""}\n`);
+    process.exit(result.status ?? 1);
+  }
+}
+
+/** Packages of the lock file, unless the same lock file was installed already. Output goes to standard error with `quiet`. */
+export function ensurePackages({ quiet = false } = {}) {
+  const lock = createHash("sha256").update(readFileSync("package-lock.json")).digest("hex");
+  const mark = "node_modules/.nine-lines-installed";
+  if (existsSync(mark) && readFileSync(mark, "utf8") === lock) return;
+  process.stderr.write("Installing packages; the database driver is compiled, which takes about two minutes …\n");
+  run("npm", ["ci", "--no-audit", "--no-fund"], quiet ? { stdio: ["ignore", 2, 2] } : {});
+  writeFileSync(mark, lock);
+}
+
+function newest(folder, skip = () => false) {
+  let time = 0;
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name);
+    if (skip(path)) continue;
+    time = Math.max(time, entry.isDirectory() ? newest(path, skip) : statSync(path).mtimeMs);
+  }
+  return time;
+}
+
+const sources = () => Math.max(newest("src", (path) => path.endsWith(".test.ts") || path.startsWith("src/e2e")), ...["package-lock.json", "next.config.ts", "scripts/setup.mjs"].map((f) => statSync(f).mtimeMs));
+
+/** Server, workers, command line and benchmark as single files in dist/. */
+export async function ensureBundles() {
+  const mark = "dist/.built";
+  if (existsSync(mark) && statSync(mark).mtimeMs > sources()) return;
+  const { build } = await import("esbuild");
+  mkdirSync("dist", { recursive: true });
+  await build({
+    entryPoints: {
+      server: "src/server/main.ts",
+      "proof-worker": "src/server/proof-worker.ts",
+      "jobs-worker": "src/server/jobs-worker.ts",
+      cli: "src/cli/main.ts",
+      "make-demo": "src/demo/main.ts",
+      bench: "src/bench/main.ts",
+    },
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    target: "node20",
+    outdir: "dist",
+    outExtension: { ".js": ".mjs" },
+    external: ["better-sqlite3", "next", "liquidjs", "string-pixel-width"],
+    banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
+    logLevel: "warning",
+  });
+  writeFileSync(mark, "");
+}
+
+/** The pages, built for production. */
+export function ensurePages() {
+  if (existsSync(".next/BUILD_ID") && statSync(".next/BUILD_ID").mtimeMs > sources()) return;
+  process.stderr.write("Building the pages …\n");
+  run("npx", ["next", "build"]);
+}
+
+/** Debian's Chromium, for the browser tests. */
+export function ensureChromium() {
+  if (existsSync("/usr/bin/chromium")) return;
+  process.stderr.write("Installing Chromium for the browser tests …\n");
+  run("apt-get", ["update", "-qq"]);
+  run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "chromium"], { env: { ...env, DEBIAN_FRONTEND: "noninteractive" } });
+}

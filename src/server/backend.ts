@@ -1,0 +1,179 @@
+import { join } from "node:path";
+import { type KindDesign, type Site } from "../core/design/design";
+import { BOARD_KINDS, type Kind } from "../core/design/kinds";
+import { type Mapping } from "../formats/mapping";
+import { readDesign, type StoredDesign, writeDesign } from "../store/designs";
+import { countByKind } from "../store/items";
+import { type Db, openStore } from "../store/open";
+import { listRuns, readRun, type RunFigures, stopInterruptedRuns } from "../store/runs";
+import { readSite, revision } from "../store/site";
+import { createTakeBack, type RunProgress } from "./apply-run";
+import { forgetFile, type ImportProgress } from "./bring-in";
+import { type JobMethods } from "./jobs-worker";
+import { type ProofMethods } from "./proof-worker";
+import { type Designs } from "./review";
+import { CancelledCall, WorkerClient } from "./rpc";
+
+/** Long work under way or just ended, as a page can ask for it at any time. */
+export interface Job {
+  readonly id: string;
+  readonly type: "run" | "import";
+  /** The run, for a run; the import's file, for an import. */
+  readonly run: number | null;
+  readonly label: string;
+  status: "running" | "done" | "stopped" | "failed";
+  done: number;
+  total: number | null;
+  message: string | null;
+  result: ImportProgress | null;
+}
+
+export interface SiteState {
+  readonly site: Site | null;
+  readonly counts: Partial<Record<Kind, number>>;
+  readonly revision: number;
+  readonly drafts: Readonly<Record<(typeof BOARD_KINDS)[number], StoredDesign>>;
+  readonly kept: Readonly<Record<(typeof BOARD_KINDS)[number], StoredDesign>>;
+  readonly lastRun: RunFigures | null;
+  readonly jobs: readonly Job[];
+}
+
+/** A draft was changed elsewhere since the writer last saw it. */
+export class DraftConflict extends Error {
+  constructor(readonly current: StoredDesign) {
+    super("This draft was changed in another window");
+  }
+}
+
+/** What the routes call: the database, the worker that proves and the worker that writes. */
+export class Backend {
+  readonly proof: WorkerClient<ProofMethods>;
+  private readonly jobsWorker: WorkerClient<JobMethods>;
+  private readonly jobs = new Map<string, Job>();
+  private readonly stops = new Map<string, AbortController>();
+
+  constructor(
+    readonly db: Db,
+    path: string,
+  ) {
+    stopInterruptedRuns(db);
+    db.prepare("UPDATE imports SET status = 'stopped' WHERE status = 'running'").run();
+    this.proof = new WorkerClient(join(process.cwd(), "dist", "proof-worker.mjs"), { path });
+    this.jobsWorker = new WorkerClient(join(process.cwd(), "dist", "jobs-worker.mjs"), { path });
+  }
+
+  state(): SiteState {
+    const designs = (state: "draft" | "kept") => Object.fromEntries(BOARD_KINDS.map((kind) => [kind, readDesign(this.db, state, kind)])) as SiteState["drafts"];
+    return {
+      site: readSite(this.db),
+      counts: countByKind(this.db),
+      revision: revision(this.db),
+      drafts: designs("draft"),
+      kept: designs("kept"),
+      lastRun: listRuns(this.db, 1)[0] ?? null,
+      jobs: this.listJobs(),
+    };
+  }
+
+  /** The drafts of the board's kinds, as they are stored. */
+  drafts(): Designs {
+    return Object.fromEntries(BOARD_KINDS.map((kind) => [kind, readDesign(this.db, "draft", kind).design]));
+  }
+
+  /** @throws {DraftConflict} when the stored draft is newer than the one that the writer last saw. */
+  saveDraft(kind: Kind, design: KindDesign, seen: number): StoredDesign {
+    const current = readDesign(this.db, "draft", kind);
+    if (current.version > seen && JSON.stringify(current.design) !== JSON.stringify(design)) throw new DraftConflict(current);
+    return writeDesign(this.db, "draft", kind, design, new Date().toISOString());
+  }
+
+  /** Keeps a kind's draft: what the site is designed with from now on. */
+  keepDraft(kind: Kind): StoredDesign {
+    return writeDesign(this.db, "kept", kind, readDesign(this.db, "draft", kind).design, new Date().toISOString());
+  }
+
+  listJobs(): Job[] {
+    return [...this.jobs.values()];
+  }
+
+  /** Freezes what the review takes in and begins to apply it. */
+  async startRun(): Promise<number> {
+    const run = await this.proof.call("freeze", { designs: this.drafts(), now: new Date().toISOString() });
+    this.continueRun(run);
+    return run;
+  }
+
+  /** Goes on with a run that is ready or was stopped. */
+  continueRun(run: number): void {
+    const figures = readRun(this.db, run);
+    if (!figures) throw new Error(`There is no run ${run}`);
+    if (figures.taken_back_by !== null) throw new Error(`Run ${run} was taken back; it does not go on`);
+    if ([...this.jobs.values()].some((job) => job.run === run && job.status === "running")) return;
+    const total = figures.waiting + figures.applied + figures.skipped;
+    const label = figures.type === "apply" ? `Run ${run}` : `Taking back run ${figures.of_run}`;
+    this.start({ id: `run-${run}`, type: "run", run, label, total, done: total - figures.waiting }, (job, signal) =>
+      this.jobsWorker.call("apply", { run }, { signal, progress: (value) => (job.done = (value as RunProgress).done) }).then(() => {
+        if (readRun(this.db, run)?.status === "stopped") job.status = "stopped";
+      }),
+    );
+  }
+
+  takeBack(run: number): number {
+    const back = createTakeBack(this.db, run, new Date().toISOString());
+    this.continueRun(back);
+    return back;
+  }
+
+  bringIn(token: string, name: string, mapping: Mapping): string {
+    const id = `import-${token}`;
+    this.start({ id, type: "import", run: null, label: name, total: null, done: 0 }, (job, signal) =>
+      this.jobsWorker
+        .call("bringIn", { token, name, mapping }, {
+          signal,
+          progress: (value) => {
+            job.result = value as ImportProgress;
+            job.done = job.result.rows;
+          },
+        })
+        .then((result) => {
+          job.result = result;
+          job.done = result.rows;
+          job.status = result.status;
+          forgetFile(token);
+        }),
+    );
+    return id;
+  }
+
+  stopJob(id: string): void {
+    this.stops.get(id)?.abort();
+  }
+
+  private start(begin: Pick<Job, "id" | "type" | "run" | "label" | "total" | "done">, work: (job: Job, signal: AbortSignal) => Promise<unknown>): void {
+    const job: Job = { ...begin, status: "running", message: null, result: null };
+    const stop = new AbortController();
+    this.jobs.set(job.id, job);
+    this.stops.set(job.id, stop);
+    void work(job, stop.signal)
+      .then(() => {
+        if (job.status === "running") job.status = "done";
+      })
+      .catch((error: unknown) => {
+        job.status = error instanceof CancelledCall ? "stopped" : "failed";
+        job.message = error instanceof Error ? error.message : String(error);
+      })
+      .finally(() => this.stops.delete(job.id));
+  }
+
+  async close(): Promise<void> {
+    await Promise.all([this.proof.close(), this.jobsWorker.close()]);
+    this.db.close();
+  }
+}
+
+/** Makes the process's backend; routes find it by `backend-handle.ts`. */
+export function startBackend(path: string): Backend {
+  const made = new Backend(openStore(path), path);
+  (globalThis as { nineLinesBackend?: Backend }).nineLinesBackend = made;
+  return made;
+}

@@ -1,0 +1,32 @@
+import { workerData } from "node:worker_threads";
+import { type Mapping } from "../formats/mapping";
+import { databasePath, explain, openStore } from "../store/open";
+import { setRunStatus } from "../store/runs";
+import { applyRun } from "./apply-run";
+import { bringIn, uploadedFile } from "./bring-in";
+import { type Call, serveWorker } from "./rpc";
+
+const { path, stop } = workerData as { path: string; stop: Int32Array };
+const db = openStore(path);
+const now = () => new Date().toISOString();
+
+/** Long work that writes: one job after another, each with progress and a way to stop it. */
+export const jobMethods = {
+  apply: ({ run }: { run: number }, call: Call): void => {
+    try {
+      applyRun(db, run, { now, stopped: call.cancelled, progress: call.progress });
+    } catch (error) {
+      try {
+        setRunStatus(db, run, "stopped", now());
+      } catch {
+        // Where nothing can be written, the next start marks the run as stopped.
+      }
+      throw new Error(explain(error, databasePath()), { cause: error });
+    }
+  },
+  bringIn: ({ token, name, mapping }: { token: string; name: string; mapping: Mapping }, call: Call) => bringIn(db, uploadedFile(token), name, mapping, { now, stopped: call.cancelled, progress: call.progress }),
+};
+
+export type JobMethods = typeof jobMethods;
+
+serveWorker(jobMethods, stop);

@@ -1,0 +1,63 @@
+import { createServer, type IncomingMessage } from "node:http";
+import next from "next";
+import { loadDemo } from "../demo/load";
+import { databasePath, StoreError } from "../store/open";
+import { readSite } from "../store/site";
+import { startBackend } from "./backend";
+
+const port = Number(process.env["PORT"] ?? 4909);
+const host = process.env["HOST"] ?? "127.0.0.1";
+
+/** A page elsewhere on the web must not be able to write here, nor a name that was pointed at this machine. */
+function isOwnRequest(request: IncomingMessage): boolean {
+  const named = request.headers.host ?? "";
+  const name = named.replace(/:\d+$/, "");
+  if (host === "127.0.0.1" && !["127.0.0.1", "localhost", "[::1]"].includes(name)) return false;
+  const origin = request.headers.origin;
+  if (origin === undefined || request.method === "GET" || request.method === "HEAD") return true;
+  try {
+    return new URL(origin).host === named;
+  } catch {
+    return false;
+  }
+}
+
+async function main(): Promise<void> {
+  if (!Number.isInteger(port) || port < 0 || port > 65535) throw new StoreError(`PORT is “${process.env["PORT"]}”; it takes a number from 1 to 65535.`);
+  const path = databasePath();
+  const backend = startBackend(path);
+  if (!readSite(backend.db)) {
+    process.stdout.write("Making the demo site …\n");
+    loadDemo(backend.db);
+  }
+  const app = next({ dev: false, dir: process.cwd(), hostname: host, port });
+  await app.prepare();
+  const handle = app.getRequestHandler();
+  const server = createServer((request, response) => {
+    if (!isOwnRequest(request)) {
+      response.writeHead(403, { "content-type": "text/plain; charset=utf-8" }).end("Requests from other sites are refused.");
+      return;
+    }
+    void handle(request, response);
+  });
+  const stop = () => {
+    server.closeAllConnections();
+    server.close(() => void backend.close().then(() => process.exit(0)));
+  };
+  process.on("SIGINT", stop);
+  process.on("SIGTERM", stop);
+  server.on("error", (error: NodeJS.ErrnoException) => {
+    process.stderr.write(error.code === "EADDRINUSE" ? `Port ${port} is in use. Set PORT to another one, such as PORT=${port + 1} npm start\n` : `The server cannot listen: ${error.message}\n`);
+    process.exit(1);
+  });
+  server.listen(port, host, () => {
+    const address = server.address();
+    const bound = typeof address === "object" && address ? address.port : port;
+    process.stdout.write(`Nine Lines is ready at http://${host}:${bound}\n`);
+  });
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`${error instanceof StoreError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+  process.exit(1);
+});

@@ -1,0 +1,121 @@
+import { type TextName } from "../core/design/kinds";
+import { type Db } from "./open";
+
+export type RunType = "apply" | "take-back";
+export type RunStatus = "ready" | "running" | "stopped" | "done";
+export type ChangedText = TextName | "address";
+
+export interface RunRow {
+  id: number;
+  type: RunType;
+  of_run: number | null;
+  status: RunStatus;
+  taken_back_by: number | null;
+  note: string;
+  design: string;
+  created_at: string;
+  ended_at: string | null;
+}
+
+/** A run with how far it got. */
+export interface RunFigures extends RunRow {
+  readonly waiting: number;
+  readonly applied: number;
+  readonly skipped: number;
+  readonly items: number;
+  readonly redirects: number;
+  readonly titles: number;
+  readonly descriptions: number;
+  readonly slugs: number;
+}
+
+export interface ChangeRow {
+  id: number;
+  run_id: number;
+  item_id: number;
+  text: ChangedText;
+  before: string;
+  after: string;
+  path_before: string | null;
+  path_after: string | null;
+  revision: number;
+  status: "waiting" | "applied" | "skipped";
+  reason: string | null;
+}
+
+export type NewChange = Pick<ChangeRow, "item_id" | "text" | "before" | "after" | "path_before" | "path_after" | "revision">;
+
+/** Freezes a run: its changes are written with what stood before, and do not follow the drafts any more. */
+export function createRun(db: Db, run: { type: RunType; ofRun: number | null; note: string; design: string; now: string }, changes: Iterable<NewChange>): number {
+  const insertRun = db.prepare("INSERT INTO runs (type, of_run, status, note, design, created_at) VALUES (?, ?, 'ready', ?, ?, ?)");
+  const insert = db.prepare(
+    "INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, revision) VALUES (@run_id, @item_id, @text, @before, @after, @path_before, @path_after, @revision)",
+  );
+  return db
+    .transaction(() => {
+      const id = Number(insertRun.run(run.type, run.ofRun, run.note, run.design, run.now).lastInsertRowid);
+      for (const change of changes) insert.run({ ...change, run_id: id });
+      if (run.ofRun !== null) db.prepare("UPDATE runs SET taken_back_by = ? WHERE id = ?").run(id, run.ofRun);
+      return id;
+    })
+    .immediate();
+}
+
+const FIGURES = `
+  SELECT runs.*,
+    count(run_changes.id) FILTER (WHERE run_changes.status = 'waiting') AS waiting,
+    count(run_changes.id) FILTER (WHERE run_changes.status = 'applied') AS applied,
+    count(run_changes.id) FILTER (WHERE run_changes.status = 'skipped') AS skipped,
+    count(DISTINCT run_changes.item_id) AS items,
+    count(run_changes.id) FILTER (WHERE run_changes.text = 'title') AS titles,
+    count(run_changes.id) FILTER (WHERE run_changes.text = 'description') AS descriptions,
+    count(run_changes.id) FILTER (WHERE run_changes.text = 'slug') AS slugs,
+    (SELECT count(*) FROM redirects WHERE redirects.run_id = runs.id) AS redirects
+  FROM runs LEFT JOIN run_changes ON run_changes.run_id = runs.id`;
+
+/** Runs, the newest first. */
+export function listRuns(db: Db, most = 200): RunFigures[] {
+  return db.prepare(`${FIGURES} GROUP BY runs.id ORDER BY runs.id DESC LIMIT ?`).all(most) as RunFigures[];
+}
+
+export function readRun(db: Db, id: number): RunFigures | undefined {
+  return db.prepare(`${FIGURES} WHERE runs.id = ? GROUP BY runs.id`).get(id) as RunFigures | undefined;
+}
+
+export interface ChangeWithName extends ChangeRow {
+  readonly name: string;
+  readonly kind: string;
+}
+
+/** A page of a run's changes by key: those after a change's id. */
+export function changesAfter(db: Db, run: number, after: number, most: number): ChangeWithName[] {
+  return db
+    .prepare("SELECT run_changes.*, coalesce(items.name, '') AS name, coalesce(items.kind, '') AS kind FROM run_changes LEFT JOIN items ON items.id = run_changes.item_id WHERE run_id = ? AND run_changes.id > ? ORDER BY run_changes.id LIMIT ?")
+    .all(run, after, most) as ChangeWithName[];
+}
+
+export interface RedirectRow {
+  id: number;
+  run_id: number;
+  item_id: number;
+  from_path: string;
+  to_path: string;
+  status: number;
+  retired_by: number | null;
+}
+
+/** Redirects by key; of one run, or all that hold now. */
+export function redirectsAfter(db: Db, run: number | null, after: number, most: number): RedirectRow[] {
+  return run === null
+    ? (db.prepare("SELECT * FROM redirects WHERE retired_by IS NULL AND id > ? ORDER BY id LIMIT ?").all(after, most) as RedirectRow[])
+    : (db.prepare("SELECT * FROM redirects WHERE run_id = ? AND id > ? ORDER BY id LIMIT ?").all(run, after, most) as RedirectRow[]);
+}
+
+export function setRunStatus(db: Db, id: number, status: RunStatus, now: string): void {
+  db.prepare("UPDATE runs SET status = ?, ended_at = CASE WHEN ? = 'done' THEN ? ELSE ended_at END WHERE id = ?").run(status, status, now, id);
+}
+
+/** Runs that were under way when the process ended are stopped; they can be gone on with or taken back. */
+export function stopInterruptedRuns(db: Db): number {
+  return db.prepare("UPDATE runs SET status = 'stopped' WHERE status = 'running'").run().changes;
+}
