@@ -3,13 +3,7 @@ import { fieldName } from "../core/lines/fields";
 import { textValue } from "../core/proof/items";
 import { type ItemColumn, type ItemInput } from "../store/items";
 import { type RefusedRow, type TableRow } from "./csv-read";
-
-/** What a column of a file can become. `attribute`: a field under its own name. `skip`: left behind. */
-export const TARGETS = [
-  "id", "kind", "address", "name", "category", "category.path", "keyword", "title", "description", "slug", "summary", "intro", "body",
-  "author", "published", "updated", "price", "count", "robots", "by-hand", "attribute", "skip",
-] as const;
-export type Target = (typeof TARGETS)[number];
+import { type Target, TARGETS } from "./mapping-targets";
 
 /** For each column of the file, in order, what it becomes; and the kind where no column says it. */
 export interface Mapping {

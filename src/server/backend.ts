@@ -5,11 +5,12 @@ import { type Mapping } from "../formats/mapping";
 import { readDesign, type StoredDesign, writeDesign } from "../store/designs";
 import { countByKind } from "../store/items";
 import { type Db, openStore } from "../store/open";
-import { listRuns, readRun, type RunFigures, stopInterruptedRuns } from "../store/runs";
+import { changesAfter, type ChangeWithName, listRuns, readRun, type RunFigures, stopInterruptedRuns } from "../store/runs";
 import { readSite, revision } from "../store/site";
 import { createTakeBack, type RunProgress } from "./apply-run";
-import { forgetFile, type ImportProgress } from "./bring-in";
+import { type FirstLook, firstLook, forgetFile, type ImportProgress, receiveFile } from "./bring-in";
 import { type JobMethods } from "./jobs-worker";
+import { type OutFormat, type Outgoing, outgoingLines, refusedLines, textStream } from "./take-out";
 import { type ProofMethods } from "./proof-worker";
 import { type Designs } from "./review";
 import { CancelledCall, WorkerClient } from "./rpc";
@@ -143,6 +144,40 @@ export class Backend {
         }),
     );
     return id;
+  }
+
+  /** Every run, the newest first. */
+  runs(): RunFigures[] {
+    return listRuns(this.db);
+  }
+
+  run(id: number): RunFigures {
+    const run = readRun(this.db, id);
+    if (!run) throw new Error(`There is no run ${id}`);
+    return run;
+  }
+
+  /** A page of a run's changes: those behind a change's id. */
+  runChanges(id: number, after: number): ChangeWithName[] {
+    return changesAfter(this.db, id, after, 200);
+  }
+
+  async receive(body: ReadableStream<Uint8Array>, name: string): Promise<FirstLook> {
+    const token = await receiveFile(body);
+    try {
+      return await firstLook(token, name);
+    } catch (error) {
+      forgetFile(token);
+      throw error;
+    }
+  }
+
+  refusedRows(id: number): ReadableStream<Uint8Array> {
+    return textStream(refusedLines(this.db, id));
+  }
+
+  takeOut(what: Outgoing, format: OutFormat, run: number | null): ReadableStream<Uint8Array> {
+    return textStream(outgoingLines(this.db, what, format, run));
   }
 
   stopJob(id: string): void {

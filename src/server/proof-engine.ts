@@ -9,6 +9,7 @@ import { type ProofInput, proveLive, proveSet, type TextProof } from "../core/pr
 import { roomFor } from "../core/proof/room";
 import { summarise, type TextSummary } from "../core/proof/summary";
 import { languageByTag } from "../core/text/language";
+import { folderOf } from "../core/plan/addresses";
 import { type Db } from "../store/open";
 import { readSite, revision } from "../store/site";
 import { changedSince, KindData, loadKind } from "./kind-data";
@@ -175,6 +176,23 @@ export class ProofEngine {
     const data = this.data(kind);
     const row = data.rowOf(id);
     return row < 0 ? null : this.row(data, this.textProof(kind, text, design).proof, row, text, design);
+  }
+
+  /** Two real results for each text, from a quarter and three quarters down the site. */
+  examples(kind: Kind, design: KindDesign): Record<TextName, string[]> {
+    const { paths } = this.data(kind);
+    return Object.fromEntries(
+      TEXTS.map((text) => {
+        const { texts } = this.textProof(kind, text, design).proof;
+        const found = [0.27, 0.77].flatMap((share) => {
+          for (let row = Math.floor(texts.length * share), tries = 0; tries < 500 && row < texts.length; row++, tries++) {
+            if (texts[row] !== "") return [text === "slug" ? folderOf(paths[row]!) + texts[row]! : texts[row]!];
+          }
+          return [];
+        });
+        return [text, found];
+      }),
+    ) as Record<TextName, string[]>;
   }
 
   private ordered(kind: Kind, data: KindData, design: KindDesign, query: RowQuery): Int32Array {

@@ -28,6 +28,8 @@ export const proofMethods = {
   rows: ({ kind, design, query }: { kind: Kind; design: KindDesign; query: RowQuery }, call: Call) => guarded(call, () => engine.rows(kind, design, query, call.cancelled)),
   bench: ({ kind, design, query }: { kind: Kind; design: KindDesign; query: RowQuery }, call: Call) =>
     guarded(call, () => ({ proved: engine.prove(kind, design, call.cancelled, call.progress), ...engine.rows(kind, design, query, call.cancelled) })),
+  board: ({ designs }: { designs: Designs }, call: Call) =>
+    guarded(call, () => engine.boardKinds().map((kind) => ({ ...engine.prove(kind, designs[kind] ?? { base: {} }, call.cancelled, call.progress), examples: engine.examples(kind, designs[kind] ?? { base: {} }) }))),
   item: ({ kind, design, text, id }: { kind: Kind; design: KindDesign; text: TextName; id: number }) => engine.item(kind, design, text, id),
   fields: ({ kind }: { kind: Kind }) => engine.fields(kind),
   reviewSummary: ({ designs }: { designs: Designs }) => review.summary(designs),
