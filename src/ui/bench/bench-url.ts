@@ -1,0 +1,52 @@
+"use client";
+import { useSearchParams } from "next/navigation";
+import { useCallback, useMemo } from "react";
+import { type TextName, TEXTS } from "../../core/design/kinds";
+import { type Filter, FILTERS, type Sort, SORTS } from "../../core/proof/order";
+import { type BoardKind, isBoardKind } from "../shell/site-context";
+
+/** What the address bar holds of the Bench: a link shows a colleague the same thing. */
+export interface BenchView {
+  readonly kind: BoardKind;
+  readonly text: TextName;
+  readonly sort: Sort;
+  readonly filter: Filter;
+  readonly search: string;
+  readonly item: number | null;
+}
+
+const DEFAULTS = { kind: "product", text: "title", sort: "widest", filter: "all", search: "", item: null } as const;
+
+function oneOf<T extends string>(list: readonly T[], value: string | null, otherwise: T): T {
+  return list.includes(value as T) ? (value as T) : otherwise;
+}
+
+/** The view in the address bar, and how to change it in place. */
+export function useBenchView(): [BenchView, (change: Partial<BenchView>) => void] {
+  const params = useSearchParams();
+  const view = useMemo((): BenchView => {
+    const kind = params.get("kind");
+    const item = Number(params.get("item"));
+    return {
+      kind: isBoardKind(kind) ? kind : DEFAULTS.kind,
+      text: oneOf(TEXTS, params.get("text"), DEFAULTS.text),
+      sort: oneOf(SORTS, params.get("sort"), DEFAULTS.sort),
+      filter: oneOf(FILTERS, params.get("filter"), DEFAULTS.filter),
+      search: params.get("search") ?? "",
+      item: params.has("item") && Number.isInteger(item) ? item : null,
+    };
+  }, [params]);
+  const change = useCallback(
+    (part: Partial<BenchView>) => {
+      const next = { ...view, ...part };
+      const query = new URLSearchParams();
+      for (const key of ["kind", "text", "sort", "filter", "search", "item"] as const) {
+        const value = next[key];
+        if (value !== null && value !== "" && (key === "kind" || key === "text" || value !== DEFAULTS[key])) query.set(key, String(value));
+      }
+      window.history.replaceState(null, "", `/bench?${query}`);
+    },
+    [view],
+  );
+  return [view, change];
+}

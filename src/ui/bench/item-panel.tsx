@@ -1,0 +1,124 @@
+"use client";
+import { useMemo } from "react";
+import { type KindDesign, type Site } from "../../core/design/design";
+import { type TextName, TEXTS } from "../../core/design/kinds";
+import { parseLine } from "../../core/lines/parse";
+import { type Step } from "../../core/proof/explain";
+import type { BenchRow, FieldInfo } from "../../server/proof-engine";
+import { ResultPreview } from "../proof/result-preview";
+import { knownFields } from "./line-language";
+import { drawnKeyword, type LocalProof, proveRows, roomOf } from "./local-proof";
+
+const PANEL_WIDTH = 258;
+
+/** One item whole: its results, where its keyword stands, why it got its text, what the site has now. */
+export function ItemPanel({ row, design, text, site, fields }: { row: BenchRow; design: KindDesign; text: TextName; site: Site; fields: readonly FieldInfo[] }) {
+  const proofs = useMemo(() => {
+    const known = knownFields(fields);
+    return Object.fromEntries(TEXTS.map((name) => [name, proveRows([row], parseLine(design.base[name] ?? "", known), name, site)[0]!])) as Record<TextName, LocalProof>;
+  }, [row, design, site, fields]);
+  const keyword = row.fields["keyword"] ?? "";
+  const path = row.folder + proofs.slug.text;
+  const own = proofs[text];
+  const { unit, width } = roomOf(site, text);
+  return (
+    <div className="space-y-4 p-3.5">
+      <section aria-label="Desktop result">
+        <h2 className="mb-1.5 text-[12px] font-semibold text-soft">Desktop result</h2>
+        <ResultPreview site={site} device="desktop" title={proofs.title.text} description={proofs.description.text} path={path} keyword={keyword} width={PANEL_WIDTH} />
+      </section>
+      <section aria-label="Phone result">
+        <h2 className="mb-1.5 text-[12px] font-semibold text-soft">Phone result</h2>
+        <ResultPreview site={site} device="phone" title={proofs.title.text} description={proofs.description.text} path={path} keyword={keyword} width={PANEL_WIDTH} />
+      </section>
+      <section aria-label="Keyword">
+        {keyword ? (
+          <>
+            <h2 className="mb-1.5 text-[12px] font-semibold text-soft">Where “{keyword}” stands</h2>
+            <Places row={row} proofs={proofs} site={site} />
+          </>
+        ) : (
+          <p className="text-faint">This page has no focus keyword</p>
+        )}
+      </section>
+      <section aria-label={`Why this ${text}`}>
+        <h2 className="mb-1 text-[12px] font-semibold text-soft">Why this {text}</h2>
+        <ol className="text-[12.5px]">
+          {own.from === "hand" && <li className="border-b border-hair py-1">Written by hand; no line replaces it</li>}
+          {own.from === "live" && <li className="border-b border-hair py-1">No line is set, so it stays what the site has</li>}
+          {own.why.map((step, i) => (
+            <StepLine key={i} step={step} />
+          ))}
+          {own.from === "base" && (
+            <li className={`py-1 ${own.fits ? "" : "font-semibold text-magenta"}`}>
+              {Math.round(own.size)} of {width} {unit}
+              {own.fits ? "" : `, ${Math.max(1, Math.round(own.over))} too wide`}
+              {own.estimated ? "; the width of signs outside the font is estimated" : ""}
+            </li>
+          )}
+        </ol>
+      </section>
+      <section aria-label="On the site now">
+        <h2 className="mb-1 text-[12px] font-semibold text-soft">On the site now</h2>
+        <p className="break-words text-soft" style={{ fontFamily: text === "slug" ? "var(--font-mono)" : "var(--font-desktop)" }}>
+          {text === "slug" ? row.path : row.live[text] || <span className="text-magenta">Nothing</span>}
+        </p>
+      </section>
+    </div>
+  );
+}
+
+function StepLine({ step }: { step: Step }) {
+  if (step.type === "left") {
+    const why = { incomplete: "left out: a field in it is empty", room: "gave way: there was no room", "not needed": "not needed: nothing else reads the same" }[step.why];
+    return (
+      <li className="border-b border-hair py-1 text-faint">
+        <s className="font-mono text-[12px]">{step.piece}</s> {why}
+      </li>
+    );
+  }
+  return (
+    <li className="border-b border-hair py-1">
+      “{step.text}”{step.type === "stands" ? <span className="text-faint"> {step.alternative > 0 ? `stands, the ${ordinal(step.alternative + 1)} choice` : "stands"}</span> : ""}
+    </li>
+  );
+}
+
+function ordinal(n: number): string {
+  return n === 2 ? "second" : n === 3 ? "third" : `${n}th`;
+}
+
+function Places({ row, proofs, site }: { row: BenchRow; proofs: Record<TextName, LocalProof>; site: Site }) {
+  const { title, description, slug } = proofs;
+  const intro = drawnKeyword(site, row.fields["keyword"] ?? "", row.fields["intro"] ?? "", null, true);
+  const name = drawnKeyword(site, row.fields["keyword"] ?? "", row.fields["name"] ?? "", null, true);
+  const cells: { label: string; value: string; there: boolean; bad?: boolean }[] = [
+    { label: "title", value: place(title.keyword), there: has(title.keyword), bad: has(title.keyword) && !title.keyword!.seen },
+    { label: "from left", value: has(title.keyword) ? `${Math.round(title.keyword!.start)} px` : "–", there: has(title.keyword) },
+    { label: "descr.", value: place(description.keyword), there: has(description.keyword), bad: has(description.keyword) && !description.keyword!.seen },
+    { label: "slug", value: slug.keyword && slug.keyword.form !== "absent" && slug.keyword.form !== "partial" ? "yes" : "–", there: slug.keyword !== null && slug.keyword.form !== "absent" && slug.keyword.form !== "partial" },
+    { label: "H1", value: has(name) ? "yes" : "–", there: has(name) },
+    { label: "intro", value: has(intro) ? "yes" : "–", there: has(intro) },
+  ];
+  return (
+    <dl className="grid grid-cols-3 gap-1.5">
+      {cells.map((cell) => (
+        <div key={cell.label} className={`rounded-sm border px-1 py-1 text-center ${cell.there ? "border-hair bg-sheet" : "border-dashed border-faint"}`}>
+          <dt className="narrow text-[12px] text-soft">{cell.label}</dt>
+          <dd className={`font-bold ${cell.bad ? "text-magenta" : cell.there ? "" : "text-faint"}`}>{cell.bad ? "cut off" : cell.value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function has(keyword: LocalProof["keyword"]): boolean {
+  return keyword !== null && keyword.count > 0;
+}
+
+function place(keyword: LocalProof["keyword"]): string {
+  if (!keyword || keyword.form === "absent") return "–";
+  if (keyword.form === "partial") return "in part";
+  if (keyword.form === "scattered") return "scattered";
+  return keyword.word === 1 ? "1st" : `word ${keyword.word}`;
+}

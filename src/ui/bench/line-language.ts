@@ -1,0 +1,113 @@
+import { autocompletion, type Completion, type CompletionContext, type CompletionResult } from "@codemirror/autocomplete";
+import { type Extension, Facet, RangeSetBuilder } from "@codemirror/state";
+import { Decoration, type DecorationSet, EditorView, ViewPlugin, type ViewUpdate } from "@codemirror/view";
+import { type Node } from "../../core/lines/ast";
+import { FILTERS } from "../../core/lines/filters";
+import { type KnownFields, parseLine } from "../../core/lines/parse";
+import type { FieldInfo } from "../../server/proof-engine";
+
+/** The fields that lines may use here, with how many items have each and a real value. */
+export const fieldInfos = Facet.define<readonly FieldInfo[], readonly FieldInfo[]>({ combine: (values) => values[0] ?? [] });
+
+/** The fields as the parser asks for them; `undefined` as long as they are not known. */
+export function knownFields(infos: readonly FieldInfo[]): KnownFields | undefined {
+  if (infos.length === 0) return undefined;
+  const names = new Set([...infos.map((info) => info.name), "body"]);
+  return { has: (name) => names.has(name), names: () => names };
+}
+
+const marks = {
+  field: Decoration.mark({ class: "line-field" }),
+  piece: Decoration.mark({ class: "line-piece" }),
+  bracket: Decoration.mark({ class: "line-bracket" }),
+  caret: Decoration.mark({ class: "line-caret" }),
+  error: Decoration.mark({ class: "line-error" }),
+};
+
+interface Range {
+  readonly from: number;
+  readonly to: number;
+  readonly mark: Decoration;
+}
+
+function rangesOf(nodes: readonly Node[], source: string, found: Range[]): void {
+  for (const node of nodes) {
+    if (node.type === "field") found.push({ from: node.from, to: node.to, mark: marks.field });
+    if (node.type !== "piece") continue;
+    found.push({ from: node.from, to: node.to, mark: marks.piece }, { from: node.from, to: node.from + 1, mark: marks.bracket });
+    const end = node.caret ? node.caret.from : node.to;
+    if (source[end - 1] === "]") found.push({ from: end - 1, to: end, mark: marks.bracket });
+    if (node.caret) found.push({ from: node.caret.from, to: node.caret.to, mark: marks.caret });
+    for (const nodes of node.alternatives) rangesOf(nodes, source, found);
+  }
+}
+
+function decorate(view: EditorView): DecorationSet {
+  const source = view.state.doc.toString();
+  const line = parseLine(source, knownFields(view.state.facet(fieldInfos)));
+  const found: Range[] = [];
+  rangesOf(line.nodes, source, found);
+  for (const error of line.errors) {
+    const to = Math.min(source.length, Math.max(error.to, error.from + 1));
+    if (error.from < to) found.push({ from: error.from, to, mark: marks.error });
+  }
+  const builder = new RangeSetBuilder<Decoration>();
+  for (const { from, to, mark } of found.sort((a, b) => a.from - b.from || b.to - a.to)) builder.add(from, to, mark);
+  return builder.finish();
+}
+
+const highlighter = ViewPlugin.fromClass(
+  class {
+    decorations: DecorationSet;
+    constructor(view: EditorView) {
+      this.decorations = decorate(view);
+    }
+    update(update: ViewUpdate) {
+      if (update.docChanged || update.startState.facet(fieldInfos) !== update.state.facet(fieldInfos)) this.decorations = decorate(update.view);
+    }
+  },
+  { decorations: (plugin) => plugin.decorations },
+);
+
+const percent = (share: number) => `${share === 1 ? "all" : share > 0 && share < 0.01 ? "under 1 %" : `${Math.round(share * 100)} %`} have it`;
+
+function complete(context: CompletionContext): CompletionResult | null {
+  const before = context.state.sliceDoc(0, context.pos);
+  const open = before.lastIndexOf("{");
+  if (open < 0 || before.indexOf("}", open) >= 0) {
+    const caret = /\]\^[a-z]*$/.exec(before);
+    return caret ? { from: before.lastIndexOf("^") + 1, options: CARETS } : null;
+  }
+  const inside = before.slice(open + 1);
+  const filter = /:\s*([a-z]*)$/i.exec(inside);
+  if (filter) {
+    const options = FILTERS.map((f): Completion => ({ label: f.name, type: "function", info: f.meaning, detail: f.args.length > 0 ? `(${f.args.join(", ")})` : "", ...(f.args.length > 0 ? { apply: `${f.name}(` } : {}) }));
+    return { from: context.pos - filter[1]!.length, options };
+  }
+  const word = /(?:^|\bor\s+)\s*([\p{L}\p{N}_.]*)$/u.exec(inside);
+  if (!word) return null;
+  const options = context.state.facet(fieldInfos).filter((info) => info.filled > 0).map((info): Completion => ({
+    label: info.name,
+    type: "field",
+    detail: percent(info.filled),
+    info: info.example || undefined,
+    boost: info.filled,
+    apply: (view, _completion, from, to) => {
+      const closed = view.state.sliceDoc(to, to + 1) === "}";
+      view.dispatch({ changes: { from, to, insert: info.name + (closed ? "" : "}") }, selection: { anchor: from + info.name.length + 1 }, userEvent: "input.complete" });
+    },
+  } as Completion));
+  return { from: context.pos - word[1]!.length, options, validFor: /^[\p{L}\p{N}_.]*$/u };
+}
+
+const CARETS: readonly Completion[] = [
+  { label: "1", detail: "gives way first" },
+  { label: "2", detail: "gives way second" },
+  { label: "keep", detail: "never gives way for room" },
+  { label: "apart", detail: "stands only to tell pages apart" },
+];
+
+/** Fields, pieces and carets set off, errors underlined, completion on `{`, `:` and `^`. */
+export function lineLanguage(infos: readonly FieldInfo[]): Extension {
+  return [fieldInfos.of(infos), highlighter, autocompletion({ override: [complete], icons: false, activateOnTyping: true, interactionDelay: 0 })];
+}

@@ -1,0 +1,109 @@
+import { type KindDesign, limitsOf, type Site, siteConstants } from "../../core/design/design";
+import { type TextName } from "../../core/design/kinds";
+import { type Place, placeKeyword, Vocabulary } from "../../core/keywords/place";
+import { type Line } from "../../core/lines/ast";
+import { compileLine, type Program } from "../../core/lines/program";
+import { advanceUnits, isCovered, unitsToPx } from "../../core/measure/advance";
+import { isSeen } from "../../core/measure/cut";
+import { fontById } from "../../core/measure/font";
+import { type Surface } from "../../core/measure/surface";
+import { fitsSurface } from "../../core/measure/wrap";
+import { type Step, steps } from "../../core/proof/explain";
+import { itemSetOf } from "../../core/proof/items";
+import { roomFor } from "../../core/proof/room";
+import { LineSetter } from "../../core/proof/setter";
+import { languageByTag } from "../../core/text/language";
+import type { BenchRow } from "../../server/proof-engine";
+
+/** A keyword as it is drawn on a row: where it begins and how wide it is, in px (characters for slugs). */
+export interface DrawnKeyword extends Place {
+  readonly start: number;
+  readonly width: number;
+  readonly seen: boolean;
+}
+
+/** What a line makes of one row, proved in the browser by the same core as on the server. */
+export interface LocalProof {
+  readonly row: BenchRow;
+  readonly text: string;
+  readonly from: "hand" | "base" | "live";
+  /** Running width in px; characters for slugs. */
+  readonly size: number;
+  readonly fits: boolean;
+  readonly over: number;
+  readonly estimated: boolean;
+  readonly keyword: DrawnKeyword | null;
+  /** How it came about; none for a text by hand or one that no line sets. */
+  readonly why: readonly Step[];
+}
+
+let vocabulary: Vocabulary | null = null;
+
+/** The vocabulary of the site's language, kept from call to call. */
+export function vocabularyFor(language: string): Vocabulary {
+  const tag = languageByTag(language).tag;
+  if (vocabulary?.language.tag !== tag) vocabulary = new Vocabulary(languageByTag(language));
+  return vocabulary;
+}
+
+/** The room of a text in px (characters for slugs): what its ruler, histogram and rows are told against. */
+export function roomOf(site: Site, text: TextName): { surface: Surface | null; width: number; unit: "px" | "ch" } {
+  if (text === "slug") return { surface: null, width: site.slug.max, unit: "ch" };
+  const surface = limitsOf(site, text).surfaces[0] ?? null;
+  return { surface, width: surface ? (surface.total ?? surface.width) : 600, unit: "px" };
+}
+
+/** Proves rows against a parsed line; a line with errors, or none, leaves what the site has. */
+export function proveRows(rows: readonly BenchRow[], line: Line | null, text: TextName, site: Site): LocalProof[] {
+  const limits = limitsOf(site, text);
+  const constants = siteConstants(site);
+  const slug = text === "slug" ? { options: site.slug, stopWords: languageByTag(site.language).stopWords } : null;
+  const items = itemSetOf(rows.map((row) => row.fields), constants, site.language);
+  let program: Program | null = null;
+  if (line && line.errors.length === 0 && line.source.trim() !== "") program = compileLine(line, new Map([["sep", site.sep]]));
+  const setter = program ? new LineSetter(program, items, roomFor(limits), slug) : null;
+  const surface = limits.surfaces[0] ?? null;
+  return rows.map((row, i): LocalProof => {
+    const hand = row.hand[text];
+    const byLine = hand === undefined && setter !== null;
+    if (byLine) setter.set(i, row.apart);
+    const made = byLine ? setter.text : (hand ?? row.live[text]);
+    const why = byLine ? steps(setter, (field) => valueOf(setter, items, field, i)) : [];
+    const fits = byLine ? setter.fits : slug ? made.length <= site.slug.max : limits.surfaces.every((s) => fitsSurface(s, made));
+    const size = widthOf(surface, slug !== null, made);
+    const over = fits ? 0 : byLine && !slug ? setter.over() : Math.max(0, size - roomOf(site, text).width);
+    const estimated = surface !== null && !isCovered(fontById(surface.font), made);
+    return { row, text: made, from: hand !== undefined ? "hand" : byLine ? "base" : "live", size, fits, over, estimated, keyword: drawnKeyword(site, row.fields["keyword"] ?? "", made, surface, slug !== null), why };
+  });
+}
+
+function valueOf(setter: LineSetter, items: ReturnType<typeof itemSetOf>, field: number, row: number): string {
+  const column = items.fieldColumn(setter.program.fields[field]!);
+  return column.table.values[column.codes[row]!]!;
+}
+
+/** A text's running width in px on a surface, its length in characters for slugs. */
+export function widthOf(surface: Surface | null, slug: boolean, text: string): number {
+  if (slug || !surface) return text.length;
+  const font = fontById(surface.font);
+  return unitsToPx(font, advanceUnits(font, text), surface.size);
+}
+
+/** Where a keyword stands in a text and how it is drawn there; `null` where there is no keyword. */
+export function drawnKeyword(site: Site, keyword: string, text: string, surface: Surface | null, slug: boolean): DrawnKeyword | null {
+  const words = vocabularyFor(site.language);
+  const ready = keyword === "" ? null : words.keyword(keyword);
+  if (!ready) return null;
+  const place = placeKeyword(words, ready, text);
+  if (place.char === null) return { ...place, start: 0, width: 0, seen: false };
+  const start = widthOf(surface, slug, text.slice(0, place.char - 1));
+  return { ...place, start, width: widthOf(surface, slug, text.slice(0, place.end!)) - start, seen: !surface || isSeen(surface, text, place.end!) };
+}
+
+/** The design with one of its base lines put in. */
+export function withLine(design: KindDesign, text: TextName, source: string): KindDesign {
+  const base = { ...design.base };
+  if (source === "") delete base[text];
+  else base[text] = source;
+  return { ...design, base };
+}

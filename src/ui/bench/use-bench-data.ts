@@ -1,0 +1,122 @@
+"use client";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { type KindDesign } from "../../core/design/design";
+import type { BenchRow, FieldInfo, ProvedKind, RowQuery } from "../../server/proof-engine";
+import { ask, isAborted } from "../shell/api";
+import { type BoardKind } from "../shell/site-context";
+import { type BenchView } from "./bench-url";
+
+export interface BenchData {
+  readonly proved: ProvedKind | null;
+  /** How long the server took for the last answer, in ms. */
+  readonly ms: number;
+  readonly total: number;
+  /** Rows by their place in the order; those not on screen yet are fetched when they come into view. */
+  readonly rows: ReadonlyMap<number, BenchRow>;
+  /** Where the item stands that was asked for, -1 where it is not in this part of the set. */
+  readonly at: number;
+  readonly loading: boolean;
+  readonly error: string | null;
+}
+
+const WINDOW = 60;
+const client = Math.random().toString(36).slice(2);
+
+/** The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place. */
+export function useBenchData(view: BenchView, design: KindDesign, range: { first: number; last: number }): BenchData & { retry: () => void } {
+  const [data, setData] = useState<BenchData>({ proved: null, ms: 0, total: 0, rows: new Map(), at: -1, loading: true, error: null });
+  const [tries, setTries] = useState(0);
+  const generation = useRef(0);
+  const visible = useRef(range);
+  visible.current = range;
+  const { kind, text, sort, filter, search } = view;
+  const order = `${kind} ${text} ${sort} ${filter} ${search}`;
+  const lastOrder = useRef(order);
+  const find = useRef(view.item);
+  find.current = view.item;
+
+  useEffect(() => {
+    const own = ++generation.current;
+    const controller = new AbortController();
+    const sameOrder = lastOrder.current === order;
+    lastOrder.current = order;
+    const from = sameOrder ? Math.max(0, visible.current.first - 10) : 0;
+    const query: RowQuery = { text, sort, filter, search, from, count: WINDOW, ...(find.current === null ? {} : { find: find.current }) };
+    const slow = setTimeout(() => setData((old) => ({ ...old, loading: true })), 120);
+    ask<{ proved: ProvedKind; rows: BenchRow[]; total: number; at: number; ms: number }>("/api/bench", { body: { kind, design, query, client }, signal: controller.signal })
+      .then((answer) => {
+        if (own !== generation.current) return;
+        setData({ proved: answer.proved, ms: answer.ms, total: answer.total, rows: new Map(answer.rows.map((row, i) => [from + i, row])), at: answer.at, loading: false, error: null });
+      })
+      .catch((error: unknown) => {
+        if (!isAborted(error) && own === generation.current) setData((old) => ({ ...old, loading: false, error: error instanceof Error ? error.message : String(error) }));
+      })
+      .finally(() => clearTimeout(slow));
+    return () => {
+      clearTimeout(slow);
+      controller.abort();
+    };
+  }, [kind, text, sort, filter, search, order, design, tries]);
+
+  const fetching = useRef(new Set<number>());
+  useEffect(() => {
+    const own = generation.current;
+    const missing: number[] = [];
+    for (let page = Math.floor(range.first / WINDOW); page <= Math.floor(range.last / WINDOW); page++) {
+      for (let i = page * WINDOW; i < Math.min(data.total, (page + 1) * WINDOW); i++) {
+        if (i >= range.first && i <= range.last && !data.rows.has(i)) {
+          missing.push(page);
+          break;
+        }
+      }
+    }
+    for (const page of missing) {
+      const key = own * 1_000_003 + page;
+      if (fetching.current.has(key)) continue;
+      fetching.current.add(key);
+      const query: RowQuery = { text, sort, filter, search, from: page * WINDOW, count: WINDOW };
+      ask<{ rows: BenchRow[]; total: number }>("/api/rows", { body: { kind, design, query, client } })
+        .then((answer) => {
+          if (own !== generation.current) return;
+          setData((old) => {
+            const rows = new Map(old.rows);
+            answer.rows.forEach((row, i) => rows.set(page * WINDOW + i, row));
+            return { ...old, rows };
+          });
+        })
+        .catch(() => {})
+        .finally(() => fetching.current.delete(key));
+    }
+  }, [range.first, range.last, data.total, data.rows, kind, text, sort, filter, search, design]);
+
+  const retry = useCallback(() => setTries((n) => n + 1), []);
+  return { ...data, retry };
+}
+
+const fieldsByKind = new Map<string, readonly FieldInfo[]>();
+
+/** The fields that lines of a kind may use; asked for once a revision of the site. */
+export function useFields(kind: BoardKind, revision: number): readonly FieldInfo[] {
+  const key = `${kind} ${revision}`;
+  const [fields, setFields] = useState<readonly FieldInfo[]>(fieldsByKind.get(key) ?? NONE);
+  useEffect(() => {
+    const known = fieldsByKind.get(key);
+    if (known) {
+      setFields(known);
+      return;
+    }
+    let stale = false;
+    ask<FieldInfo[]>(`/api/fields?kind=${kind}`)
+      .then((answer) => {
+        fieldsByKind.set(key, answer);
+        if (!stale) setFields(answer);
+      })
+      .catch(() => {});
+    return () => {
+      stale = true;
+    };
+  }, [kind, key]);
+  return fields;
+}
+
+const NONE: readonly FieldInfo[] = [];

@@ -1,0 +1,66 @@
+import { type Site } from "../../core/design/design";
+import { placeKeyword } from "../../core/keywords/place";
+import { shownOnSurface } from "../../core/measure/cut";
+import { type Surface, surfaceById } from "../../core/measure/surface";
+import { wrapOnSurface } from "../../core/measure/wrap";
+import { vocabularyFor } from "../bench/local-proof";
+import { surfaceType } from "./true-size";
+
+/** One page as a results page shows it, desktop or phone, with real wrapping and cut. Drawn in our own inks. */
+export function ResultPreview(props: { site: Site; device: "desktop" | "phone"; title: string; description: string; path: string; keyword: string; width: number }) {
+  const title = surfaceById(`${props.device}-title`)!;
+  const description = surfaceById(`${props.device}-description`)!;
+  const host = props.site.baseUrl.replace(/^https?:\/\//, "") || "the site";
+  const crumbs = [host, ...props.path.split("/").filter(Boolean)].join(" › ");
+  const scale = Math.min(1, (props.width - 24) / title.width);
+  return (
+    <figure className="overflow-hidden rounded-sm border border-hair bg-sheet p-3">
+      <figcaption className="sr-only">
+        {props.device === "desktop" ? "Desktop" : "Phone"} result: {shownOnSurface(title, props.title)}. {shownOnSurface(description, props.description)}
+      </figcaption>
+      <div aria-hidden="true" style={{ width: title.width, zoom: scale }}>
+        <p className="mb-1 truncate text-soft" style={{ fontFamily: surfaceType(title).fontFamily, fontSize: 14 }}>
+          {crumbs}
+        </p>
+        <Lines surface={title} text={props.title} keyword={props.keyword} site={props.site} lineHeight={1.3} missing="No title" />
+        <div className="h-1" />
+        <Lines surface={description} text={props.description} keyword={props.keyword} site={props.site} lineHeight={1.5} missing="No description" soft />
+      </div>
+    </figure>
+  );
+}
+
+function Lines({ surface, text, keyword, site, lineHeight, missing, soft }: { surface: Surface; text: string; keyword: string; site: Site; lineHeight: number; missing: string; soft?: boolean }) {
+  const type = surfaceType(surface);
+  if (text === "") {
+    return (
+      <p className="border border-dashed border-magenta px-1 text-magenta" style={{ ...type, lineHeight }}>
+        {missing}
+      </p>
+    );
+  }
+  const shown = shownOnSurface(surface, text);
+  const vocabulary = vocabularyFor(site.language);
+  const ready = keyword === "" ? null : vocabulary.keyword(keyword);
+  return (
+    <div style={{ ...type, lineHeight }} className={soft ? "text-soft" : "text-key"}>
+      {wrapOnSurface(surface, shown).map((line, i) => {
+        const place = ready ? placeKeyword(vocabulary, ready, line) : null;
+        const found = place && place.count > 0 && place.char !== null;
+        return (
+          <p key={i} className="proof-type">
+            {found ? (
+              <>
+                {line.slice(0, place.char! - 1)}
+                <mark className="marker text-inherit">{line.slice(place.char! - 1, place.end!)}</mark>
+                {line.slice(place.end!)}
+              </>
+            ) : (
+              line
+            )}
+          </p>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,25 @@
+import { formatDistanceToNow } from "date-fns";
+
+const whole = new Intl.NumberFormat("en");
+
+/** @example count(12480) // "12,480" */
+export function count(value: number): string {
+  return whole.format(value);
+}
+
+/** @example counted(1, "change", "changes") // "1 change" */
+export function counted(value: number, one: string, many: string): string {
+  return `${count(value)} ${value === 1 ? one : many}`;
+}
+
+/** @example ago(new Date().toISOString()) // "less than a minute ago" */
+export function ago(iso: string): string {
+  return formatDistanceToNow(new Date(iso), { addSuffix: true });
+}
+
+const dates = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
+
+/** @example when("2026-11-24T10:05:00Z") // "24 Nov 2026, 10:05" */
+export function when(iso: string): string {
+  return dates.format(new Date(iso));
+}

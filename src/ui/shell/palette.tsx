@@ -1,0 +1,70 @@
+"use client";
+import { Command } from "cmdk";
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import { toast } from "sonner";
+import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
+import { VIEWS } from "./shell";
+import { hasUnkept, useSite } from "./site-context";
+
+const ITEM = "flex justify-between rounded-sm px-3 py-1.5 aria-selected:bg-cyan-pale";
+
+/** Every action by name: Ctrl K. */
+export function Palette() {
+  const [open, setOpen] = useState(false);
+  const router = useRouter();
+  const { state, keep } = useSite();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
+        event.preventDefault();
+        setOpen((was) => !was);
+      }
+      if (event.altKey && !event.ctrlKey && !event.metaKey) {
+        const view = VIEWS.find(({ key }) => event.key === key);
+        if (view) {
+          event.preventDefault();
+          router.push(view.path);
+        }
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [router]);
+  const run = (action: () => void) => () => {
+    setOpen(false);
+    action();
+  };
+  return (
+    <Command.Dialog open={open} onOpenChange={setOpen} label="Actions" className="fixed left-1/2 top-24 z-50 w-[520px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-key bg-sheet p-2 shadow-[6px_6px_0_rgb(20_33_42/0.25)]">
+      <Command.Input placeholder="What do you want to do?" className="mb-1 w-full border-b border-hair bg-transparent px-3 py-2 text-[15px] outline-none" />
+      <Command.List className="max-h-80 overflow-auto">
+        <Command.Empty className="px-3 py-2 text-faint">Nothing goes by that name</Command.Empty>
+        {VIEWS.map((view) => (
+          <Command.Item key={view.path} className={ITEM} onSelect={run(() => router.push(view.path))}>
+            Go to {view.label} <kbd className="text-faint">Alt {view.key}</kbd>
+          </Command.Item>
+        ))}
+        {BOARD_KINDS.map((kind) => (
+          <Command.Item key={kind} className={ITEM} onSelect={run(() => router.push(`/bench?kind=${kind}&text=title`))}>
+            Design {kindWord(kind, 2)} on the Bench
+          </Command.Item>
+        ))}
+        {BOARD_KINDS.filter((kind) => hasUnkept(state, kind)).map((kind) => (
+          <Command.Item key={`keep ${kind}`} className={ITEM} onSelect={run(() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`)))}>
+            Keep the draft for {kindWord(kind, 2)}
+          </Command.Item>
+        ))}
+        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/items?format=csv"))}>
+          Take out all pages as CSV
+        </Command.Item>
+        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/items?format=jsonl"))}>
+          Take out all pages as JSON Lines
+        </Command.Item>
+        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/redirects?format=csv"))}>
+          Take out the redirects that hold now
+        </Command.Item>
+      </Command.List>
+    </Command.Dialog>
+  );
+}

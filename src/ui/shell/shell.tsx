@@ -1,0 +1,75 @@
+"use client";
+import Link from "next/link";
+import { usePathname } from "next/navigation";
+import { type ReactNode, useEffect, useState } from "react";
+import { createPortal } from "react-dom";
+import { Toaster } from "sonner";
+import type { SiteState } from "../../server/backend";
+import { Jobs } from "./jobs";
+import { Palette } from "./palette";
+import { SiteProvider, useSite } from "./site-context";
+
+export const VIEWS = [
+  { path: "/", label: "Board", key: "1" },
+  { path: "/bench", label: "Bench", key: "2" },
+  { path: "/review", label: "Review", key: "3" },
+  { path: "/runs", label: "Runs", key: "4" },
+  { path: "/bring-in", label: "Bring in", key: "5" },
+] as const;
+
+/** What every screen stands in: the bar with the views and, at its right, what the screen puts there. */
+export function Shell({ state, children }: { state: SiteState; children: ReactNode }) {
+  return (
+    <SiteProvider initial={state}>
+      <div className="flex h-full flex-col">
+        <Bar />
+        <main className="min-h-0 flex-1" id="view">
+          {children}
+        </main>
+      </div>
+      <Jobs />
+      <Palette />
+      <Toaster position="bottom-left" toastOptions={{ className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm" }} />
+    </SiteProvider>
+  );
+}
+
+function Bar() {
+  const path = usePathname();
+  const { state } = useSite();
+  return (
+    <header className="bar flex h-11 shrink-0 items-center gap-1 bg-bar px-4 text-bar-text">
+      <a href="#view" className="sr-only focus:not-sr-only focus:mr-3">
+        To the view
+      </a>
+      <svg width="19" height="14" viewBox="0 0 19 14" aria-hidden="true" className="mr-3">
+        <path d="M0 2h19M0 7h14" stroke="currentColor" strokeWidth="2" />
+        <path d="M0 12h9" stroke="var(--yellow)" strokeWidth="2" />
+      </svg>
+      <span className="mr-4 font-bold">{state.site?.name || "Nine Lines"}</span>
+      <nav aria-label="Views" className="flex gap-0.5">
+        {VIEWS.map((view) => {
+          const current = view.path === "/" ? path === "/" : path.startsWith(view.path);
+          return (
+            <Link key={view.path} href={view.path} aria-current={current ? "page" : undefined} className={`rounded-sm px-2.5 py-1.5 ${current ? "bg-bar-raised text-bar-text" : "text-bar-soft hover:text-bar-text"}`}>
+              {view.label}
+            </Link>
+          );
+        })}
+      </nav>
+      <div id="bar-slot" className="ml-auto flex items-center gap-3" />
+    </header>
+  );
+}
+
+/** Puts a screen's own figures and actions into the bar. */
+export function BarSlot({ children }: { children: ReactNode }) {
+  const [slot, setSlot] = useState<HTMLElement | null>(null);
+  useEffect(() => setSlot(document.getElementById("bar-slot")), []);
+  return slot ? createPortal(children, slot) : null;
+}
+
+/** The one main action of a screen. */
+export const MAIN_ACTION = "rounded-sm bg-yellow px-3.5 py-1.5 font-bold text-[var(--on-yellow)] hover:brightness-95 disabled:bg-bar-raised disabled:text-bar-soft";
+export const BAR_ACTION = "rounded-sm bg-bar-raised px-3.5 py-1.5 font-semibold text-bar-text hover:brightness-125 disabled:text-bar-soft";
+export const PLAIN_ACTION = "rounded-sm border border-hair bg-sheet px-3 py-1 font-semibold text-key hover:border-key disabled:text-faint disabled:hover:border-hair";
