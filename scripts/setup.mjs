@@ -16,12 +16,13 @@ function run(command, args, options = {}) {
 
 /** Packages of the lock file, unless the same lock file was installed already. Output goes to standard error with `quiet`. */
 export function ensurePackages({ quiet = false } = {}) {
-  const lock = createHash("sha256").update(readFileSync("package-lock.json")).digest("hex");
+  const hash = () => createHash("sha256").update(readFileSync("package-lock.json")).digest("hex");
   const mark = "node_modules/.nine-lines-installed";
-  if (existsSync(mark) && readFileSync(mark, "utf8") === lock) return;
+  if (existsSync(mark) && readFileSync(mark, "utf8") === hash()) return;
   process.stderr.write("Installing packages; the database driver is compiled, which takes about two minutes …\n");
-  run("npm", ["ci", "--no-audit", "--no-fund"], quiet ? { stdio: ["ignore", 2, 2] } : {});
-  writeFileSync(mark, lock);
+  // Not `npm ci`: it refuses a lock file without the entries of other platforms' optional packages, which not every registry serves.
+  run("npm", ["install", "--no-audit", "--no-fund"], quiet ? { stdio: ["ignore", 2, 2] } : {});
+  writeFileSync(mark, hash());
 }
 
 function newest(folder, skip = () => false) {

@@ -1,0 +1,179 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { type KeyboardEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import type { ProvedKind } from "../../server/proof-engine";
+import { Histogram } from "../proof/histogram";
+import { LineText } from "../proof/line-text";
+import { roomOf } from "../bench/local-proof";
+import { ask } from "../shell/api";
+import { ago, count, counted } from "../shell/format";
+import { BAR_ACTION, BarSlot, MAIN_ACTION, PLAIN_ACTION } from "../shell/shell";
+import { type BoardKind, hasUnkept, useSite } from "../shell/site-context";
+
+type BoardKindProof = ProvedKind & { examples: Record<TextName, string[]> };
+
+const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
+
+/** The nine lines at a glance, with what they do to the whole set. */
+export function Board() {
+  const { state } = useSite();
+  const router = useRouter();
+  const [kinds, setKinds] = useState<readonly BoardKindProof[] | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const load = useCallback(() => {
+    setError(null);
+    ask<BoardKindProof[]>("/api/board")
+      .then(setKinds)
+      .catch((e: unknown) => setError(e instanceof Error ? e.message : String(e)));
+  }, []);
+  useEffect(load, [load, state.revision]);
+  const pages = BOARD_KINDS.reduce((sum, kind) => sum + (state.counts[kind] ?? 0), 0);
+  const changes = kinds?.reduce((sum, kind) => sum + TEXTS.reduce((s, text) => s + kind.texts[text].draft.changed, 0), 0) ?? 0;
+  const run = state.lastRun;
+
+  const onKeyDown = (event: KeyboardEvent<HTMLDivElement>) => {
+    const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 3, ArrowUp: -3 }[event.key];
+    if (step === undefined) return;
+    const cells = [...event.currentTarget.querySelectorAll<HTMLElement>("a[data-cell]")];
+    const now = cells.indexOf(document.activeElement as HTMLElement);
+    const next = cells[now + step];
+    if (next) {
+      event.preventDefault();
+      next.focus();
+    }
+  };
+
+  return (
+    <div className="h-full overflow-auto px-6 pb-5 pt-4">
+      <BarSlot>
+        <Link href="/bring-in" className={BAR_ACTION}>
+          Bring in items
+        </Link>
+        <button type="button" className={MAIN_ACTION} disabled={changes === 0} onClick={() => router.push("/review")}>
+          Review {counted(changes, "change", "changes")}
+        </button>
+      </BarSlot>
+      <div className="flex items-baseline gap-5">
+        <h1 className="text-[22px] font-bold tracking-tight">Nine lines for {counted(pages, "page", "pages")}</h1>
+        <p className="text-soft">
+          {run ? (
+            <Link href={`/runs/${run.id}`} className="underline decoration-hair underline-offset-4 hover:decoration-key">
+              Last run {ago(run.created_at)}, {counted(run.applied, "change", "changes")}
+              {run.type === "take-back" ? " taken back" : run.taken_back_by === null ? "" : ", taken back"}
+            </Link>
+          ) : (
+            "Nothing has been applied yet"
+          )}
+        </p>
+      </div>
+      {error && (
+        <p role="alert" className="mt-4 text-magenta">
+          {error}{" "}
+          <button type="button" className={PLAIN_ACTION} onClick={load}>
+            Try again
+          </button>
+        </p>
+      )}
+      <div className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))]" onKeyDown={onKeyDown} aria-busy={kinds === null}>
+        <div className="border-b border-key" />
+        {TEXTS.map((text) => (
+          <h2 key={text} className="border-b border-key px-3.5 pb-2 pt-1 font-semibold">
+            {LABELS[text]}
+          </h2>
+        ))}
+        {BOARD_KINDS.map((kind) => (
+          <KindRow key={kind} kind={kind} proved={kinds?.find((proved) => proved.kind === kind) ?? null} loading={kinds === null} />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function KindRow({ kind, proved, loading }: { kind: BoardKind; proved: BoardKindProof | null; loading: boolean }) {
+  const { state } = useSite();
+  const total = state.counts[kind] ?? 0;
+  return (
+    <>
+      <div className="border-b border-hair py-4 pr-3">
+        <h2 className="text-[16px] font-semibold capitalize leading-tight">{kindWord(kind, 2)}</h2>
+        <p className="narrow text-soft">{counted(total, "page", "pages")}</p>
+        <p className="narrow mt-2 text-[12px] text-soft">{hasUnkept(state, kind) ? "Draft not kept" : "Kept"}</p>
+      </div>
+      {TEXTS.map((text) => (
+        <Cell key={text} kind={kind} text={text} proved={proved} loading={loading} empty={total === 0} />
+      ))}
+    </>
+  );
+}
+
+function Cell({ kind, text, proved, loading, empty }: { kind: BoardKind; text: TextName; proved: BoardKindProof | null; loading: boolean; empty: boolean }) {
+  const { state } = useSite();
+  const site = state.site!;
+  const [width, setWidth] = useState(330);
+  const holder = useRef<HTMLAnchorElement>(null);
+  useLayoutEffect(() => {
+    const measure = () => setWidth(Math.max(160, (holder.current?.clientWidth ?? 358) - 28));
+    measure();
+    window.addEventListener("resize", measure);
+    return () => window.removeEventListener("resize", measure);
+  }, []);
+  const room = roomOf(site, text);
+  const known = proved?.texts[text];
+  const line = state.drafts[kind].design.base[text];
+  const shown = room.width * 1.22;
+  const scale = width / shown;
+  return (
+    <Link
+      ref={holder}
+      data-cell={`${kind}-${text}`}
+      href={`/bench?kind=${kind}&text=${text}`}
+      aria-label={`${LABELS[text]} for ${kindWord(kind, 2)}: open on the Bench`}
+      className="flex min-h-[206px] min-w-0 flex-col border-b border-r border-hair bg-sheet px-3.5 py-3 first-of-type:border-l hover:relative hover:outline hover:outline-2 hover:outline-key"
+    >
+      <span className="line-clamp-1 min-h-[20px]" title={line}>{line ? <LineText source={line} /> : <span className="text-faint">No line: what the site has stays</span>}</span>
+      <span className="mt-2 block h-[62px]">
+        {known && <Histogram bins={known.draft.histogram} binSize={known.draft.binSize} limit={room.width} unit={room.unit} axis={{ origin: 0, scale, width }} height={62} showLimit label={`Sizes of ${count(known.draft.total)} texts; ${count(known.draft.tooWide)} are beyond ${room.width} ${room.unit}`} />}
+      </span>
+      <span className="mt-2 block text-[13px] leading-[1.5] text-soft" style={{ fontFamily: text === "slug" ? "var(--font-mono)" : "var(--font-desktop)" }}>
+        {(proved?.examples[text] ?? []).map((example, i) => (
+          <span key={i} className="block truncate">
+            {example}
+          </span>
+        ))}
+      </span>
+      <span className="mt-auto flex flex-wrap gap-x-3.5 pt-2 text-[12.5px]">
+        {known ? (
+          <>
+            {known.error && <b className="text-magenta">The line has an error</b>}
+            {known.draft.missing > 0 && <Figure value={known.draft.missing} label="missing" magenta />}
+            {text === "slug" ? (
+              <>
+                <Figure value={known.draft.changed} label={known.draft.changed === 1 ? "moves" : "move"} />
+                <Figure value={known.draft.duplicates} label="clash" magenta />
+                {known.draft.tooWide > 0 && <Figure value={known.draft.tooWide} label="shortened" />}
+              </>
+            ) : (
+              <>
+                <Figure value={known.draft.tooWide} label="too wide" magenta />
+                <Figure value={known.draft.duplicates} label={known.draft.duplicates === 1 ? "duplicate" : "duplicates"} magenta />
+              </>
+            )}
+            {known.draft.byHand > 0 && <Figure value={known.draft.byHand} label="by hand" />}
+          </>
+        ) : (
+          <span className="text-faint">{loading ? "Proving every page …" : empty ? "No pages of this kind" : ""}</span>
+        )}
+      </span>
+    </Link>
+  );
+}
+
+function Figure({ value, label, magenta }: { value: number; label: string; magenta?: boolean }) {
+  return (
+    <span className="narrow whitespace-nowrap">
+      <b className={magenta && value > 0 ? "text-magenta" : ""}>{count(value)}</b> {label}
+    </span>
+  );
+}

@@ -1,0 +1,62 @@
+import { type Site } from "../../core/design/design";
+import { type TextName } from "../../core/design/kinds";
+import { changedSpan } from "../../core/proof/order";
+import { roomOf } from "../bench/local-proof";
+import { surfaceType } from "./true-size";
+
+/** A change as it is drawn: what stood, what comes, and how wide both are in the text's measure. */
+export interface DrawnChange {
+  readonly text: TextName | "address";
+  readonly before: string;
+  readonly after: string;
+  readonly beforeSize: number;
+  readonly afterSize: number;
+  readonly beforeFits: boolean;
+  readonly afterFits: boolean;
+  readonly path: string;
+}
+
+/** Old above new at true size, what goes struck out and what comes underlined. */
+export function ChangePair({ change, site }: { change: DrawnChange; site: Site }) {
+  const { before, after, text } = change;
+  const { from, beforeEnd, afterEnd } = changedSpan(before, after);
+  const mono = text === "slug" || text === "address";
+  const type = mono ? surfaceType(null) : surfaceType(roomOf(site, text).surface);
+  const unit = mono ? "ch" : "px";
+  const folder = text === "slug" ? change.path.slice(0, change.path.lastIndexOf("/") + 1) : "";
+  const same = before === after;
+  return (
+    <div className="absolute inset-0 overflow-hidden pl-12 pr-24" style={type}>
+      <p className="proof-type absolute top-[7px] text-faint" style={{ lineHeight: "27px" }}>
+        {before === "" ? (
+          <span className="inline-block h-5 w-40 border border-dashed border-magenta align-middle" aria-label="nothing before" />
+        ) : (
+          <>
+            {folder}
+            {before.slice(0, from)}
+            {same ? "" : <del className="decoration-1">{before.slice(from, beforeEnd)}</del>}
+            {before.slice(beforeEnd)}
+          </>
+        )}
+      </p>
+      <p className="proof-type absolute top-[34px] text-key" style={{ lineHeight: "27px" }}>
+        {same ? (
+          <span className="font-sans text-[13px] text-soft">stays as it is</span>
+        ) : (
+          <>
+            {folder}
+            {after.slice(0, from)}
+            <ins className="decoration-rule decoration-2 underline-offset-[5px]">{after.slice(from, afterEnd)}</ins>
+            {after.slice(afterEnd)}
+          </>
+        )}
+      </p>
+      <span className={`narrow absolute right-0 top-[7px] w-24 bg-gradient-to-r from-transparent via-[var(--sheet)] via-25% to-[var(--sheet)] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.beforeFits ? "text-soft" : "text-magenta"}`}>
+        {before === "" ? "empty" : `${Math.round(change.beforeSize)} ${unit}`}
+      </span>
+      <span className={`narrow absolute right-0 top-[34px] w-24 bg-gradient-to-r from-transparent via-[var(--sheet)] via-25% to-[var(--sheet)] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.afterFits ? "text-soft" : "font-bold text-magenta"}`}>
+        {Math.round(change.afterSize)} {unit}
+      </span>
+    </div>
+  );
+}

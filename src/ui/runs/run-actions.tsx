@@ -1,0 +1,66 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { toast } from "sonner";
+import type { Job } from "../../server/backend";
+import type { RunFigures } from "../../store/runs";
+import { ask } from "../shell/api";
+import { count, counted } from "../shell/format";
+import { stopJob, watchJobs } from "../shell/jobs";
+import { PLAIN_ACTION } from "../shell/shell";
+
+/** What state a run is in, in words. */
+export function runState(run: RunFigures): string {
+  if (run.taken_back_by !== null) return `Taken back by run ${run.taken_back_by}`;
+  if (run.status === "stopped") return `Stopped at ${count(run.applied + run.skipped)} of ${count(run.applied + run.skipped + run.waiting)}`;
+  if (run.status === "ready") return "Ready, nothing applied yet";
+  if (run.status === "running") return "Under way";
+  return run.type === "take-back" ? `Done: run ${run.of_run} is taken back` : `Done: ${counted(run.applied, "change", "changes")}`;
+}
+
+export function RunProgressLine({ done, total }: { done: number; total: number }) {
+  return (
+    <span className="block w-44">
+      <progress value={done} max={Math.max(1, total)} aria-label="How far the run is" className="block h-1.5 w-full accent-[var(--cyan-line)]" />
+      <span role="status" className="text-[12px] text-soft">
+        {count(done)} of {count(total)}
+      </span>
+    </span>
+  );
+}
+
+/** What can be done with a run as it stands: stop it, go on with it, take it back. */
+export function RunActions({ run, job, onDone }: { run: RunFigures; job: Job | null; onDone: () => void }) {
+  const router = useRouter();
+  const act = async (action: "go-on" | "take-back") => {
+    try {
+      const answer = await ask<{ run: number }>(`/api/runs/${run.id}`, { body: { action } });
+      watchJobs();
+      onDone();
+      if (action === "take-back") router.push(`/runs/${answer.run}`);
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+    }
+  };
+  if (job) {
+    return (
+      <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(job.id)}>
+        Stop
+      </button>
+    );
+  }
+  const open = run.status === "stopped" || run.status === "ready";
+  return (
+    <span className="flex justify-end gap-2">
+      {open && run.taken_back_by === null && (
+        <button type="button" className={PLAIN_ACTION} onClick={() => void act("go-on")}>
+          Go on
+        </button>
+      )}
+      {run.type === "apply" && run.taken_back_by === null && run.applied > 0 && (
+        <button type="button" className={PLAIN_ACTION} onClick={() => void act("take-back")}>
+          Take back
+        </button>
+      )}
+    </span>
+  );
+}

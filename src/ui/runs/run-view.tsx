@@ -1,0 +1,146 @@
+"use client";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import Link from "next/link";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { ChangeWithName, RunFigures } from "../../store/runs";
+import { limitsOf, type Site } from "../../core/design/design";
+import { fitsSurface } from "../../core/measure/wrap";
+import { roomOf, widthOf } from "../bench/local-proof";
+import { ChangePair, type DrawnChange } from "../proof/change-pair";
+import { ask } from "../shell/api";
+import { counted, when } from "../shell/format";
+import { useJobs } from "../shell/jobs";
+import { PLAIN_ACTION } from "../shell/shell";
+import { useSite } from "../shell/site-context";
+import { RunActions, RunProgressLine, runState } from "./run-actions";
+
+const HEIGHT = 70;
+
+function drawn(change: ChangeWithName, site: Site): DrawnChange {
+  if (change.text === "address") {
+    const [before, after] = [change.path_before ?? "", change.path_after ?? ""];
+    return { text: "address", before, after, beforeSize: before.length, afterSize: after.length, beforeFits: true, afterFits: true, path: "" };
+  }
+  const { text } = change;
+  const { surface } = roomOf(site, text);
+  const fits = (value: string) => (text === "slug" ? value.length <= site.slug.max : limitsOf(site, text).surfaces.every((s) => fitsSurface(s, value)));
+  const size = (value: string) => widthOf(surface, text === "slug", value);
+  return { text, before: change.before, after: change.after, beforeSize: size(change.before), afterSize: size(change.after), beforeFits: fits(change.before), afterFits: fits(change.after), path: change.path_before ?? "" };
+}
+
+/** One run: how far it is, what it changed, and the way back. */
+export function RunView({ id }: { id: number }) {
+  const { state } = useSite();
+  const site = state.site!;
+  const [run, setRun] = useState<RunFigures | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const [changes, setChanges] = useState<readonly ChangeWithName[]>([]);
+  const [ended, setEnded] = useState(false);
+  const jobs = useJobs();
+  const job = jobs.find((j) => j.run === id && j.status === "running") ?? null;
+  const failed = jobs.find((j) => j.run === id && j.status === "failed");
+  const load = useCallback(() => {
+    ask<RunFigures>(`/api/runs/${id}`)
+      .then(setRun)
+      .catch((e: unknown) => setError(e instanceof Error ? e.message : String(e)));
+  }, [id]);
+  const finished = job === null;
+  useEffect(load, [load, finished]);
+  useEffect(() => {
+    setChanges([]);
+    setEnded(false);
+  }, [id, finished]);
+
+  const fetching = useRef(false);
+  const more = useCallback(() => {
+    if (fetching.current || ended) return;
+    fetching.current = true;
+    const after = changes.at(-1)?.id ?? 0;
+    ask<ChangeWithName[]>(`/api/runs/${id}/changes?after=${after}`)
+      .then((page) => {
+        setChanges((old) => ((old.at(-1)?.id ?? 0) === after ? [...old, ...page] : old));
+        if (page.length === 0) setEnded(true);
+      })
+      .catch((e: unknown) => setError(e instanceof Error ? e.message : String(e)))
+      .finally(() => (fetching.current = false));
+  }, [changes, ended, id]);
+
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({ count: changes.length, getScrollElement: () => scroller.current, estimateSize: () => HEIGHT, overscan: 6 });
+  const shown = virtual.getVirtualItems();
+  const last = shown.at(-1)?.index ?? -1;
+  useEffect(() => {
+    if (last >= changes.length - 30) more();
+  }, [last, changes.length, more]);
+
+  if (error && !run) {
+    return (
+      <p role="alert" className="p-8 text-magenta">
+        {error}. <Link href="/runs" className="underline">All runs</Link>
+      </p>
+    );
+  }
+  return (
+    <div className="grid h-full min-h-0 grid-cols-[272px_minmax(0,1fr)]">
+      <aside aria-label="The run" className="min-h-0 space-y-3 overflow-auto border-r border-hair px-4 py-4">
+        <p>
+          <Link href="/runs" className="text-soft underline underline-offset-4">
+            All runs
+          </Link>
+        </p>
+        <h1 className="text-[20px] font-bold tracking-tight">Run {id}</h1>
+        {run && (
+          <>
+            <p className="text-soft">
+              {when(run.created_at)}
+              <br />
+              {run.note}
+            </p>
+            {job ? <RunProgressLine done={job.done} total={job.total ?? 0} /> : <p role="status" className="font-semibold">{runState(run)}</p>}
+            {failed && <p role="alert" className="text-magenta">{failed.message}</p>}
+            <RunActions run={run} job={job} onDone={load} />
+            <dl className="border-t border-hair pt-2">
+              {([["Pages", run.items], ["Titles", run.titles], ["Descriptions", run.descriptions], ["Slugs", run.slugs], ["Redirects", run.redirects], ["Skipped", run.skipped]] as const).map(([label, value]) => (
+                <div key={label} className="flex justify-between py-0.5">
+                  <dt className="text-soft">{label}</dt>
+                  <dd className={label === "Skipped" && value > 0 ? "font-bold text-magenta" : ""}>{value.toLocaleString("en")}</dd>
+                </div>
+              ))}
+            </dl>
+            <div className="flex flex-wrap gap-2 border-t border-hair pt-3">
+              <a className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=csv`}>Changes as CSV</a>
+              <a className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=jsonl`}>as JSON Lines</a>
+              {run.redirects > 0 && (
+                <>
+                  <a className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=csv`}>Redirects as CSV</a>
+                  <a className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=jsonl`}>as JSON Lines</a>
+                </>
+              )}
+            </div>
+            <p className="text-[12px] text-soft">In CSV a text that a spreadsheet would run as a formula gets an apostrophe before it; the last column names it.</p>
+          </>
+        )}
+      </aside>
+      <section aria-label="Changes" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+        <div className="flex items-baseline gap-3 border-b border-key bg-raised px-5 py-2.5">
+          <h2 className="font-bold">What it changed</h2>
+          {run && <span className="text-soft">{counted(run.waiting + run.applied + run.skipped, "change", "changes")}</span>}
+        </div>
+        <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="list" aria-label="Changes of the run">
+          <div className="relative" style={{ height: virtual.getTotalSize() }} role="presentation">
+            {shown.map((item) => {
+              const change = changes[item.index]!;
+              return (
+                <div key={change.id} role="listitem" className="absolute left-0 top-0 w-full border-b border-hair" style={{ height: HEIGHT, transform: `translateY(${item.start}px)` }}>
+                  <span className="narrow absolute left-3 top-2 w-8 text-[11px] text-faint">{change.status === "skipped" ? <b className="text-magenta">skip</b> : change.status === "waiting" ? "waits" : ""}</span>
+                  <ChangePair change={drawn(change, site)} site={site} />
+                  {change.reason && <p className="absolute bottom-0 right-5 bg-sheet text-[12px] text-magenta">{change.reason}</p>}
+                </div>
+              );
+            })}
+          </div>
+        </div>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,101 @@
+"use client";
+import Link from "next/link";
+import { useCallback, useEffect, useState } from "react";
+import type { RunFigures } from "../../store/runs";
+import { ask } from "../shell/api";
+import { ago, count, counted, when } from "../shell/format";
+import { useJobs } from "../shell/jobs";
+import { PLAIN_ACTION } from "../shell/shell";
+import { RunActions, runState, RunProgressLine } from "./run-actions";
+
+/** Every run: when, what, how many; each can be looked at, taken out and taken back. */
+export function Runs() {
+  const [runs, setRuns] = useState<readonly RunFigures[] | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const jobs = useJobs();
+  const load = useCallback(() => {
+    ask<{ runs: RunFigures[] }>("/api/runs")
+      .then((answer) => {
+        setRuns(answer.runs);
+        setError(null);
+      })
+      .catch((e: unknown) => setError(e instanceof Error ? e.message : String(e)));
+  }, []);
+  const stamp = jobs.map((job) => `${job.id} ${job.status}`).join();
+  useEffect(load, [load, stamp]);
+  return (
+    <div className="h-full overflow-auto px-6 py-4">
+      <div className="flex items-baseline gap-5">
+        <h1 className="text-[22px] font-bold tracking-tight">Runs</h1>
+        <p className="text-soft">What was applied, the newest first. Taking a run back is a run of its own.</p>
+        <span className="ml-auto flex gap-2">
+          <a className={PLAIN_ACTION} href="/api/out/items?format=csv">
+            All pages as CSV
+          </a>
+          <a className={PLAIN_ACTION} href="/api/out/items?format=jsonl">
+            as JSON Lines
+          </a>
+          <a className={PLAIN_ACTION} href="/api/out/redirects?format=csv">
+            Redirects that hold
+          </a>
+        </span>
+      </div>
+      {error && (
+        <p role="alert" className="mt-4 text-magenta">
+          {error}{" "}
+          <button type="button" className={PLAIN_ACTION} onClick={load}>
+            Try again
+          </button>
+        </p>
+      )}
+      {runs && runs.length === 0 && (
+        <p className="mt-8 text-soft">
+          Nothing has been applied yet. Design lines on the <Link href="/bench" className="underline">Bench</Link>, then read the change in <Link href="/review" className="underline">Review</Link> and apply it.
+        </p>
+      )}
+      {runs && runs.length > 0 && (
+        <table className="mt-4 w-full border-collapse bg-sheet">
+          <thead>
+            <tr className="border-b border-key text-left">
+              {["Run", "When", "What", "Pages", "Titles", "Descriptions", "Slugs", "Redirects", "State", ""].map((heading, i) => (
+                <th key={i} scope="col" className={`px-3 py-2 font-semibold ${i >= 3 && i <= 7 ? "text-right" : ""}`}>
+                  {heading || <span className="sr-only">Actions</span>}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {runs.map((run) => {
+              const job = jobs.find((j) => j.run === run.id && j.status === "running");
+              return (
+                <tr key={run.id} className="border-b border-hair align-top hover:bg-raised">
+                  <td className="px-3 py-2.5">
+                    <Link href={`/runs/${run.id}`} className="font-bold underline decoration-hair underline-offset-4 hover:decoration-key">
+                      {run.id}
+                    </Link>
+                  </td>
+                  <td className="px-3 py-2.5">
+                    {when(run.created_at)} <span className="block text-[12px] text-soft">{ago(run.created_at)}</span>
+                  </td>
+                  <td className="px-3 py-2.5">{run.note}</td>
+                  {[run.items, run.titles, run.descriptions, run.slugs, run.redirects].map((value, i) => (
+                    <td key={i} className="px-3 py-2.5 text-right">
+                      {value === 0 ? <span className="text-faint">–</span> : count(value)}
+                    </td>
+                  ))}
+                  <td className="px-3 py-2.5">
+                    {job ? <RunProgressLine done={job.done} total={job.total ?? 0} /> : runState(run)}
+                    {run.skipped > 0 && <span className="block text-[12px] text-magenta">{counted(run.skipped, "change", "changes")} skipped</span>}
+                  </td>
+                  <td className="px-3 py-2 text-right">
+                    <RunActions run={run} job={job ?? null} onDone={load} />
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}
