@@ -35,7 +35,7 @@ function newest(folder, skip = () => false) {
   return time;
 }
 
-const sources = () => Math.max(newest("src", (path) => path.endsWith(".test.ts") || path.startsWith("src/e2e")), ...["package-lock.json", "next.config.ts", "scripts/setup.mjs"].map((f) => statSync(f).mtimeMs));
+const sources = () => Math.max(newest("src", (path) => path.endsWith(".test.ts") || path.startsWith("src/e2e")), ...["package-lock.json", "tsconfig.json", "next.config.ts", "scripts/setup.mjs"].map((f) => statSync(f).mtimeMs));
 
 /** Server, workers, command line and benchmark as single files in dist/. */
 export async function ensureBundles() {
