@@ -28,7 +28,7 @@ export const DEPARTMENTS: readonly Department[] = [
     shelves: [["porthole", "portholes"], ["deadlight", "deadlights"], ["deck prism", "deck prisms"], ["inspection hatch", "inspection hatches"], ["locker lid", "locker lids"], ["companionway latch", "companionway latches"], ["flush ring", "flush rings"]] },
   { name: "Clothing", ware: "garment", forms: ["waxed", "lined", "quick-drying", "heavyweight", "hooded"],
     shelves: [["smock", "smocks"], ["oilskin jacket", "oilskin jackets"], ["deck shoe", "deck shoes"], ["watch cap", "watch caps"], ["sailing glove", "sailing gloves"], ["guernsey", "guernseys"], ["sou’wester", "sou’westers"]] },
-  { name: "Safety", ware: "garment", forms: ["auto-inflating", "solas-grade", "child-sized", "compact", "reflective"],
+  { name: "Safety", ware: "garment", forms: ["auto-inflating", "offshore", "child-sized", "compact", "reflective"],
     shelves: [["lifejacket", "lifejackets"], ["lifebuoy", "lifebuoys"], ["harness", "harnesses"], ["heaving line", "heaving lines"], ["fog horn", "fog horns"], ["radar reflector", "radar reflectors"], ["rescue sling", "rescue slings"]] },
   { name: "Charts and books", ware: "paper", forms: ["laminated", "folded", "spiral-bound", "pocket", "annotated"],
     shelves: [["harbour chart", "harbour charts"], ["pilot book", "pilot books"], ["tide table", "tide tables"], ["log book", "log books"], ["knot manual", "knot manuals"], ["star atlas", "star atlases"], ["passage planner", "passage planners"]] },

@@ -5,7 +5,7 @@ import { fitsSurface } from "./wrap";
  * What is seen of a text on a surface: the text itself when it fits, otherwise its longest run of whole words that
  * fits with the surface's mark after it. A first word that is wider than the room leaves the mark alone.
  *
- * @example shownOnSurface(surfaceById("tab")!, "Mooring cleats in bronze and brass") // "Mooring cleats in bronze…"
+ * @example shownOnSurface(surfaceById("tab")!, "Mooring cleats in bronze and brass") // "Mooring cleats in bronze and…"
  */
 export function shownOnSurface(surface: Surface, text: string): string {
   if (fitsSurface(surface, text)) return text;

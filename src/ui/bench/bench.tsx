@@ -3,6 +3,7 @@ import { useRouter } from "next/navigation";
 import { Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import { siteSchema } from "../../core/design/design";
 import { type Line } from "../../core/lines/ast";
 import { parseLine } from "../../core/lines/parse";
 import { type Filter, type Sort } from "../../core/proof/order";
@@ -15,10 +16,11 @@ import { BAR_ACTION, BarSlot, MAIN_ACTION, PLAIN_ACTION } from "../shell/shell";
 import { hasUnkept, useSite } from "../shell/site-context";
 import { BenchRows } from "./bench-rows";
 import { type BenchView, useBenchView } from "./bench-url";
-import { ItemPanel } from "./item-panel";
+import { ItemPanel, useItemProofs } from "./item-panel";
 import { LineEditor } from "./line-editor";
 import { knownFields } from "./line-language";
 import { roomOf, withLine } from "./local-proof";
+import { ResultsShelf } from "./results-shelf";
 import { useBenchData, useFields } from "./use-bench-data";
 import { useDraft } from "./use-draft";
 
@@ -29,6 +31,7 @@ const FILTER_LABELS: readonly [Filter, string][] = [
   ["keyword-absent", "Keyword absent"], ["keyword-late", "Keyword late"], ["keyword-cut", "Keyword cut off"], ["empty-field", "A field is empty"],
 ];
 const ORIGIN = 84;
+const NO_SITE = siteSchema.parse({});
 
 /** The Bench: three lines for one kind, and what they do to every page, while they are typed. */
 export function Bench() {
@@ -76,13 +79,15 @@ function BenchView() {
     [setView],
   );
 
+  const shownProofs = useItemProofs(shown, design, site ?? NO_SITE, fields);
+
   if (!site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
   const unkept = hasUnkept(state, kind) || !saved;
   const changes = data.proved ? TEXTS.reduce((sum, name) => sum + data.proved!.texts[name].draft.changed, 0) : 0;
   const total = state.counts[kind] ?? 0;
 
   return (
-    <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_286px]">
+    <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_266px]">
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
           {data.loading ? "Proving …" : `${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`}
@@ -136,9 +141,10 @@ function BenchView() {
         ) : (
           <Measured view={view} setView={setView} data={data} line={lines[text]} chosen={shown?.id ?? null} onChoose={choose} onRange={onRange} />
         )}
+        {shown && shownProofs && total > 0 && <ResultsShelf row={shown} proofs={shownProofs} site={site} />}
       </section>
       <aside aria-label="The chosen page" className="min-h-0 overflow-auto" tabIndex={0}>
-        {shown && total > 0 ? <ItemPanel row={shown} design={design} text={text} site={site} fields={fields} /> : <p className="p-4 text-soft">Choose a page to see it whole</p>}
+        {shown && shownProofs && total > 0 ? <ItemPanel row={shown} proofs={shownProofs} text={text} site={site} /> : <p className="p-4 text-soft">Choose a page to see it whole</p>}
       </aside>
     </div>
   );

@@ -5,31 +5,28 @@ import { type TextName, TEXTS } from "../../core/design/kinds";
 import { parseLine } from "../../core/lines/parse";
 import { type Step } from "../../core/proof/explain";
 import type { BenchRow, FieldInfo } from "../../server/proof-engine";
-import { ResultPreview } from "../proof/result-preview";
 import { knownFields } from "./line-language";
 import { drawnKeyword, type LocalProof, proveRows, roomOf } from "./local-proof";
 
-const PANEL_WIDTH = 258;
-
-/** One item whole: its results, where its keyword stands, why it got its text, what the site has now. */
-export function ItemPanel({ row, design, text, site, fields }: { row: BenchRow; design: KindDesign; text: TextName; site: Site; fields: readonly FieldInfo[] }) {
-  const proofs = useMemo(() => {
+/** All three texts of one item, proved in the browser. */
+export function useItemProofs(row: BenchRow | null, design: KindDesign, site: Site, fields: readonly FieldInfo[]): Record<TextName, LocalProof> | null {
+  return useMemo(() => {
+    if (!row) return null;
     const known = knownFields(fields);
     return Object.fromEntries(TEXTS.map((name) => [name, proveRows([row], parseLine(design.base[name] ?? "", known), name, site)[0]!])) as Record<TextName, LocalProof>;
   }, [row, design, site, fields]);
+}
+
+/** One item at the side: where its keyword stands, why it got its text, what the site has now. */
+export function ItemPanel({ row, proofs, text, site }: { row: BenchRow; proofs: Record<TextName, LocalProof>; text: TextName; site: Site }) {
   const keyword = row.fields["keyword"] ?? "";
-  const path = row.folder + proofs.slug.text;
   const own = proofs[text];
   const { unit, width } = roomOf(site, text);
   return (
     <div className="space-y-4 p-3.5">
-      <section aria-label="Desktop result">
-        <h2 className="mb-1.5 text-[12px] font-semibold text-soft">Desktop result</h2>
-        <ResultPreview site={site} device="desktop" title={proofs.title.text} description={proofs.description.text} path={path} keyword={keyword} width={PANEL_WIDTH} />
-      </section>
-      <section aria-label="Phone result">
-        <h2 className="mb-1.5 text-[12px] font-semibold text-soft">Phone result</h2>
-        <ResultPreview site={site} device="phone" title={proofs.title.text} description={proofs.description.text} path={path} keyword={keyword} width={PANEL_WIDTH} />
+      <section aria-label="The page">
+        <h2 className="font-bold leading-snug">{row.fields["name"]}</h2>
+        <p className="narrow text-[12px] text-soft">{row.fields["category.path"]}</p>
       </section>
       <section aria-label="Keyword">
         {keyword ? (

@@ -56,7 +56,7 @@ export function Board() {
         </button>
       </BarSlot>
       <div className="flex items-baseline gap-5">
-        <h1 className="text-[22px] font-bold tracking-tight">Nine lines for {counted(pages, "page", "pages")}</h1>
+        <h1 className="text-[22px] font-bold">Nine lines for {counted(pages, "page", "pages")}</h1>
         <p className="text-soft">
           {run ? (
             <Link href={`/runs/${run.id}`} className="underline decoration-hair underline-offset-4 hover:decoration-key">
@@ -132,7 +132,7 @@ function Cell({ kind, text, proved, loading, empty }: { kind: BoardKind; text: T
       aria-label={`${LABELS[text]} for ${kindWord(kind, 2)}: open on the Bench`}
       className="flex min-h-[206px] min-w-0 flex-col border-b border-r border-hair bg-sheet px-3.5 py-3 first-of-type:border-l hover:relative hover:outline hover:outline-2 hover:outline-key"
     >
-      <span className="line-clamp-1 min-h-[20px]" title={line}>{line ? <LineText source={line} /> : <span className="text-faint">No line: what the site has stays</span>}</span>
+      <span className="block h-[23px] overflow-hidden text-ellipsis whitespace-nowrap" title={line}>{line ? <LineText source={line} /> : <span className="text-faint">No line: what the site has stays</span>}</span>
       <span className="mt-2 block h-[62px]">
         {known && <Histogram bins={known.draft.histogram} binSize={known.draft.binSize} limit={room.width} unit={room.unit} axis={{ origin: 0, scale, width }} height={62} showLimit label={`Sizes of ${count(known.draft.total)} texts; ${count(known.draft.tooWide)} are beyond ${room.width} ${room.unit}`} />}
       </span>

@@ -72,7 +72,7 @@ export function BringIn() {
         </BarSlot>
       )}
       <div className="flex items-baseline gap-5">
-        <h1 className="text-[22px] font-bold tracking-tight">Bring in pages</h1>
+        <h1 className="text-[22px] font-bold">Bring in pages</h1>
         <p className="text-soft">A CSV with a header row. The same file again updates its pages by id or address; nothing is ever removed.</p>
       </div>
       <div className={`mt-4 flex items-center gap-4 border border-dashed px-5 py-4 ${over ? "border-rule bg-cyan-pale" : "border-faint bg-sheet"}`}>

@@ -25,8 +25,10 @@ export function ChangePair({ change, site }: { change: DrawnChange; site: Site }
   const unit = mono ? "ch" : "px";
   const folder = text === "slug" ? change.path.slice(0, change.path.lastIndexOf("/") + 1) : "";
   const same = before === after;
+  const limit = mono ? null : roomOf(site, text).width;
   return (
     <div className="absolute inset-0 overflow-hidden pl-12 pr-24" style={type}>
+      {limit !== null && <span aria-hidden="true" className="absolute inset-y-0 w-[1.5px] bg-rule" style={{ left: 48 + limit }} />}
       <p className="proof-type absolute top-[7px] text-faint" style={{ lineHeight: "27px" }}>
         {before === "" ? (
           <span className="inline-block h-5 w-40 border border-dashed border-magenta align-middle" aria-label="nothing before" />

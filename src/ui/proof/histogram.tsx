@@ -14,14 +14,16 @@ export const Histogram = memo(function Histogram(props: { bins: readonly number[
   const { bins, live, binSize, limit, unit, axis, height } = props;
   const rulerHeight = props.ruler ? 28 : 7;
   const barArea = height - rulerHeight;
-  const most = Math.max(1, ...bins, ...(live ?? []));
   const step = binSize * axis.scale;
   const count = Math.min(bins.length, Math.floor((axis.width - axis.origin) / step));
-  const y = (value: number) => barArea - (value === 0 ? 0 : Math.max(1.5, (value / most) * (barArea - 10)));
+  // The last bin holds all that is wider still; it would flatten the rest.
+  const visible = Math.min(count, bins.length - 1);
+  const most = Math.max(1, ...bins.slice(0, visible), ...(live ?? []).slice(0, visible));
+  const y = (value: number) => barArea - (value === 0 ? 0 : Math.max(1.5, Math.min(1, value / most) * (barArea - 10)));
   const at = (value: number) => axis.origin + value * axis.scale;
   const major = binSize === 1 ? 10 : 100;
   const minor = binSize === 1 ? 2 : props.ruler ? 10 : 50;
-  const outline = live ? smooth(live.slice(0, count + 1).map((value, i): [number, number] => [axis.origin + (i + 0.5) * step, barArea - (value / most) * (barArea - 10)])) : "";
+  const outline = live ? smooth(live.slice(0, count + 1).map((value, i): [number, number] => [axis.origin + (i + 0.5) * step, barArea - Math.min(1, value / most) * (barArea - 10)])) : "";
   const ticks: number[] = [];
   for (let value = 0; at(value) <= axis.width; value += minor) ticks.push(value);
   return (

@@ -7,24 +7,22 @@ import { vocabularyFor } from "../bench/local-proof";
 import { surfaceType } from "./true-size";
 
 /** One page as a results page shows it, desktop or phone, with real wrapping and cut. Drawn in our own inks. */
-export function ResultPreview(props: { site: Site; device: "desktop" | "phone"; title: string; description: string; path: string; keyword: string; width: number }) {
+export function ResultPreview(props: { site: Site; device: "desktop" | "phone"; title: string; description: string; path: string; keyword: string }) {
   const title = surfaceById(`${props.device}-title`)!;
   const description = surfaceById(`${props.device}-description`)!;
   const host = props.site.baseUrl.replace(/^https?:\/\//, "") || "the site";
   const crumbs = [host, ...props.path.split("/").filter(Boolean)].join(" › ");
-  const scale = Math.min(1, (props.width - 24) / title.width);
   return (
-    <figure className="overflow-hidden rounded-sm border border-hair bg-sheet p-3">
+    <figure className="shrink-0" style={{ width: title.width }}>
       <figcaption className="sr-only">
         {props.device === "desktop" ? "Desktop" : "Phone"} result: {shownOnSurface(title, props.title)}. {shownOnSurface(description, props.description)}
       </figcaption>
-      <div aria-hidden="true" style={{ width: title.width, zoom: scale }}>
-        <p className="mb-1 truncate text-soft" style={{ fontFamily: surfaceType(title).fontFamily, fontSize: 14 }}>
+      <div aria-hidden="true">
+        <p className="truncate text-soft" style={{ fontFamily: surfaceType(title).fontFamily, fontSize: 12, lineHeight: "16px" }}>
           {crumbs}
         </p>
-        <Lines surface={title} text={props.title} keyword={props.keyword} site={props.site} lineHeight={1.3} missing="No title" />
-        <div className="h-1" />
-        <Lines surface={description} text={props.description} keyword={props.keyword} site={props.site} lineHeight={1.5} missing="No description" soft />
+        <Lines surface={title} text={props.title} keyword={props.keyword} site={props.site} lineHeight={1.2} missing="No title" />
+        <Lines surface={description} text={props.description} keyword={props.keyword} site={props.site} lineHeight={1.35} missing="No description" soft />
       </div>
     </figure>
   );

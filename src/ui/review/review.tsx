@@ -6,7 +6,6 @@ import { toast } from "sonner";
 import { kindWord, type TextName } from "../../core/design/kinds";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
 import type { ReviewedChange, ReviewGroup, ReviewSummary } from "../../server/review";
-import { roomOf } from "../bench/local-proof";
 import { ChangePair } from "../proof/change-pair";
 import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";
@@ -95,7 +94,7 @@ function ReviewView() {
         </button>
       </BarSlot>
       <aside aria-label="Groups of changes" className="min-h-0 overflow-auto border-r border-hair px-4 py-4" onKeyDown={onKeyDown}>
-        <h1 className="text-[20px] font-bold tracking-tight">Before it goes out</h1>
+        <h1 className="text-[20px] font-bold">Before it goes out</h1>
         {summary ? (
           <p className="mb-3 mt-1 text-soft" role="status">
             {counted(summary.included, "change", "changes")} on {counted(summary.items, "page", "pages")}
@@ -183,9 +182,6 @@ function GroupList({ group, summary, setSummary }: { group: ChangeGroup; summary
       .catch((e: unknown) => toast.error(String(e instanceof Error ? e.message : e)));
   };
   const [title] = GROUP_WORDS[group];
-  const onlyText = (Object.entries(own.byText) as [TextName, number][]).filter(([, n]) => n > 0);
-  const text = onlyText.length === 1 ? onlyText[0]![0] : null;
-  const line = text && text !== "slug" ? roomOf(site, text).width : null;
   return (
     <section aria-label={title} className="relative flex min-h-0 min-w-0 flex-col bg-sheet">
       <div className="flex shrink-0 items-baseline gap-3 border-b border-key bg-raised px-5 py-2.5">
@@ -212,7 +208,6 @@ function GroupList({ group, summary, setSummary }: { group: ChangeGroup; summary
           })}
         </div>
       </div>
-      {line !== null && <div aria-hidden="true" className="pointer-events-none absolute bottom-0 top-[41px] w-[1.5px] bg-rule" style={{ left: 48 + line }} />}
     </section>
   );
 }

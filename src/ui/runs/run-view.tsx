@@ -88,7 +88,7 @@ export function RunView({ id }: { id: number }) {
             All runs
           </Link>
         </p>
-        <h1 className="text-[20px] font-bold tracking-tight">Run {id}</h1>
+        <h1 className="text-[20px] font-bold">Run {id}</h1>
         {run && (
           <>
             <p className="text-soft">

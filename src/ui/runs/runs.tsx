@@ -26,7 +26,7 @@ export function Runs() {
   return (
     <div className="h-full overflow-auto px-6 py-4">
       <div className="flex items-baseline gap-5">
-        <h1 className="text-[22px] font-bold tracking-tight">Runs</h1>
+        <h1 className="text-[22px] font-bold">Runs</h1>
         <p className="text-soft">What was applied, the newest first. Taking a run back is a run of its own.</p>
         <span className="ml-auto flex gap-2">
           <a className={PLAIN_ACTION} href="/api/out/items?format=csv">

@@ -1,0 +1,113 @@
+import { type KindDesign, limitsOf, type LinesFile, siteConstants } from "../core/design/design";
+import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
+import { type Line } from "../core/lines/ast";
+import { BUILT_IN_NAMES } from "../core/lines/fields";
+import { nearest } from "../core/lines/near";
+import { parseLine } from "../core/lines/parse";
+import { compileLine } from "../core/lines/program";
+import { advanceUnits, unitsToPx } from "../core/measure/advance";
+import { fontById } from "../core/measure/font";
+import { tellApart } from "../core/proof/apart";
+import { leftPieces } from "../core/proof/explain";
+import { TextGroups } from "../core/proof/hash";
+import { type ItemRecord, itemSetOf } from "../core/proof/items";
+import { roomFor } from "../core/proof/room";
+import { LineSetter } from "../core/proof/setter";
+import { fieldSource } from "../core/proof/prove-line";
+import { languageByTag } from "../core/text/language";
+
+/** A rendered text as the command line writes it. */
+export interface RenderedText {
+  readonly text: string;
+  readonly px: number;
+  readonly fits: boolean;
+  readonly over: number;
+  readonly rule: string | null;
+  readonly from: "rule" | "base" | "hand";
+  readonly left: readonly { piece: string; why: string }[];
+  readonly empty: readonly string[];
+}
+
+export interface Rendered {
+  readonly texts: readonly (Partial<Record<TextName, RenderedText>> & { id: string | number | null })[];
+  /** Whether anything is too wide, duplicate, missing or has an empty field. */
+  readonly faulty: boolean;
+}
+
+/** A line with an error, given to the caller with the text it is for. */
+export class LineFault extends Error {
+  constructor(readonly line: Line) {
+    super(line.errors[0]!.message);
+  }
+}
+
+const rounded = (px: number) => Math.round(px * 100) / 100;
+
+/**
+ * Renders a kind's lines for items. A field that no item has is an error where a known name is near; otherwise it is
+ * empty, and `warn` says so: items of a pipeline need not have every field.
+ *
+ * @throws {LineFault} for a line with an error.
+ */
+export function render(file: LinesFile, kind: Kind, records: readonly ItemRecord[], warn: (message: string) => void): Rendered {
+  const design: KindDesign = file.kinds[kind] ?? { base: {} };
+  const items = itemSetOf(records, siteConstants(file.site), file.site.language);
+  const { known } = items;
+  const lenient = {
+    has: (name: string) => known.has(name) || nearest(name, known.names()) === undefined || !isNearBuiltIn(name),
+    names: () => known.names(),
+  };
+  const out: Record<string, unknown>[] = records.map((record) => ({ id: idOf(record) }));
+  let faulty = false;
+  for (const text of TEXTS) {
+    const source = design.base[text];
+    if (source === undefined) continue;
+    const line = parseLine(source, lenient);
+    if (line.errors.length > 0) throw new LineFault(line);
+    const program = compileLine(line, new Map([["sep", file.site.sep]]));
+    for (const field of program.fields) {
+      for (const s of field.sources) if (s.type === "name" && !known.has(s.name)) warn(`No item has the field “${s.name}” of the ${text} line; it is taken as empty`);
+    }
+    const limits = limitsOf(file.site, text);
+    const slug = text === "slug" ? { options: file.site.slug, stopWords: languageByTag(file.site.language).stopWords } : null;
+    const room = roomFor(limits);
+    const setter = new LineSetter(program, items, room, slug);
+    const groups = new TextGroups(items.size);
+    const levels = new Uint8Array(items.size);
+    const font = fontById(room.fonts[0]!);
+    const size = limits.surfaces[0]?.size ?? 20;
+    const set = (row: number) => {
+      setter.set(row, levels[row]!);
+      groups.put(row, setter.text);
+      const empty = setter.emptyFields().map((field) => fieldSource(line, program.fields[field]!));
+      const rendered: RenderedText = {
+        text: setter.text,
+        px: rounded(unitsToPx(font, slug ? advanceUnits(font, setter.text) : setter.units[0]!, size)),
+        fits: setter.fits,
+        over: slug ? 0 : rounded(setter.over()),
+        rule: null,
+        from: "base",
+        left: leftPieces(setter),
+        empty,
+      };
+      out[row]![text] = rendered;
+    };
+    for (let row = 0; row < items.size; row++) set(row);
+    tellApart(groups, levels, () => program.apartCount, set);
+    for (let row = 0; row < items.size; row++) {
+      const made = out[row]![text] as RenderedText;
+      if (!made.fits || made.text === "" || made.empty.length > 0 || groups.countOf(row) > 1) faulty = true;
+    }
+  }
+  return { texts: out as unknown as Rendered["texts"], faulty };
+}
+
+function isNearBuiltIn(name: string): boolean {
+  return nearest(name, BUILT_IN_NAMES) !== undefined;
+}
+
+function idOf(record: ItemRecord): string | number | null {
+  const key = Object.keys(record).find((name) => name.toLowerCase() === "id");
+  const value = key === undefined ? null : record[key];
+  return typeof value === "string" || typeof value === "number" ? value : null;
+}

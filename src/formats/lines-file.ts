@@ -1,0 +1,59 @@
+import { type LinesFile, linesFileSchema } from "../core/design/design";
+import { type Line } from "../core/lines/ast";
+
+/** A file that cannot be used: what is wrong with it and where, with the line and column where they are known. */
+export class FileError extends Error {
+  constructor(file: string, message: string, place?: { line: number; column: number }) {
+    super(place ? `${file}:${place.line}:${place.column}: ${message}` : `${file}: ${message}`);
+  }
+}
+
+/** @throws {FileError} with line and column where the JSON is broken, or the path of the value that is wrong. */
+export function readLinesFile(file: string, text: string): LinesFile {
+  let json: unknown;
+  try {
+    json = JSON.parse(text.replace(/^\ufeff/, ""));
+  } catch (error) {
+    throw new FileError(file, `this is not JSON: ${error instanceof Error ? error.message : ""}`, jsonErrorPlace(text, error));
+  }
+  const parsed = linesFileSchema.safeParse(json);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!;
+    throw new FileError(file, `${issue.path.length > 0 ? `at ${issue.path.join(".")}: ` : ""}${issue.message}`, placeOfPath(text, issue.path));
+  }
+  return parsed.data;
+}
+
+/** Line and column, from 1, of an offset in a text. */
+export function placeOf(text: string, offset: number): { line: number; column: number } {
+  const before = text.slice(0, offset);
+  const line = before.split("\n").length;
+  return { line, column: offset - before.lastIndexOf("\n") };
+}
+
+function jsonErrorPlace(text: string, error: unknown): { line: number; column: number } {
+  const at = /position (\d+)/.exec(error instanceof Error ? error.message : "");
+  return placeOf(text, at ? Number(at[1]) : text.length);
+}
+
+/** Where the key that a path ends in stands, found key by key; the file's beginning where it is not found. */
+function placeOfPath(text: string, path: readonly PropertyKey[]): { line: number; column: number } {
+  let at = 0;
+  for (const key of path) {
+    if (typeof key !== "string") continue;
+    const found = text.indexOf(JSON.stringify(key), at);
+    if (found < 0) break;
+    at = found;
+  }
+  return placeOf(text, at);
+}
+
+/** An error of a line inside a lines file, placed in the file. */
+export function lineErrorIn(file: string, text: string, line: Line): FileError {
+  const error = line.errors[0]!;
+  const quoted = JSON.stringify(line.source);
+  const start = text.indexOf(quoted);
+  const place = start >= 0 ? placeOf(text, start + 1 + JSON.stringify(line.source.slice(0, error.from)).length - 2) : undefined;
+  return new FileError(file, `${error.message} (character ${error.from + 1} of the line ${quoted})`, place);
+}
+
