@@ -3,7 +3,7 @@ import { fieldName } from "../core/lines/fields";
 import { textValue } from "../core/proof/items";
 import { type ItemColumn, type ItemInput } from "../store/items";
 import { type RefusedRow, type TableRow } from "./csv-read";
-import { type Target, TARGETS } from "./mapping-targets";
+import { type Target, TARGETS } from "../core/design/import-targets";
 
 /** For each column of the file, in order, what it becomes; and the kind where no column says it. */
 export interface Mapping {

@@ -4,7 +4,7 @@ import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { type RefusedRow, readTable, tableShape, type TableShape } from "../formats/csv-read";
 import { guessTargets, type Mapping, mappingError, rowReader } from "../formats/mapping";
-import { type Target } from "../formats/mapping-targets";
+import { type Target } from "../core/design/import-targets";
 import { itemWriter } from "../store/items";
 import { type Db, databasePath, explain } from "../store/open";
 import { nextRevision } from "../store/site";

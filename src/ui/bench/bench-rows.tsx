@@ -8,7 +8,7 @@ import type { BenchRow } from "../../server/proof-engine";
 import { count } from "../shell/format";
 import { type Axis } from "../proof/histogram";
 import { TrueSizeText } from "../proof/true-size";
-import { type LocalProof, proveRows, roomOf } from "./local-proof";
+import { type LocalProof, proveRows, roomOf } from "../proof/local-proof";
 
 export const ROW_HEIGHT = 34;
 

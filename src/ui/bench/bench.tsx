@@ -3,7 +3,7 @@ import { useRouter } from "next/navigation";
 import { Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
-import { siteSchema } from "../../core/design/design";
+import { type KindDesign, siteSchema } from "../../core/design/design";
 import { type Line } from "../../core/lines/ast";
 import { parseLine } from "../../core/lines/parse";
 import { type Filter, type Sort } from "../../core/proof/order";
@@ -19,7 +19,7 @@ import { type BenchView, useBenchView } from "./bench-url";
 import { ItemPanel, useItemProofs } from "./item-panel";
 import { LineEditor } from "./line-editor";
 import { knownFields } from "./line-language";
-import { roomOf, withLine } from "./local-proof";
+import { roomOf, withLine } from "../proof/local-proof";
 import { ResultsShelf } from "./results-shelf";
 import { useBenchData, useFields } from "./use-bench-data";
 import { useDraft } from "./use-draft";
@@ -51,11 +51,12 @@ function BenchView() {
   const fields = useFields(kind, state.revision);
   const [range, setRange] = useState({ first: 0, last: 30 });
   const onRange = useCallback((first: number, last: number) => setRange((old) => (old.first === first && old.last === last ? old : { first, last })), []);
-  const data = useBenchData(view, design, range);
   const router = useRouter();
 
   const known = useMemo(() => knownFields(fields), [fields]);
   const lines = useMemo(() => Object.fromEntries(TEXTS.map((name) => [name, design.base[name] === undefined ? null : parseLine(design.base[name], known)])) as Record<TextName, Line | null>, [design, known]);
+  const good = useGoodDesign(kind, design, lines);
+  const data = useBenchData(view, good.design, range);
   const [chosen, setChosen] = useState<BenchRow | null>(null);
   const { item } = view;
   useEffect(() => {
@@ -79,7 +80,7 @@ function BenchView() {
     [setView],
   );
 
-  const shownProofs = useItemProofs(shown, design, site ?? NO_SITE, fields);
+  const shownProofs = useItemProofs(shown, good.design, site ?? NO_SITE, fields);
 
   if (!site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
   const unkept = hasUnkept(state, kind) || !saved;
@@ -139,7 +140,7 @@ function BenchView() {
         {total === 0 ? (
           <p className="p-8 text-soft">This site has no {kindWord(kind, 2)}. Bring some in, or choose another kind above.</p>
         ) : (
-          <Measured view={view} setView={setView} data={data} line={lines[text]} chosen={shown?.id ?? null} onChoose={choose} onRange={onRange} />
+          <Measured view={view} setView={setView} data={data} line={good.lines[text]} chosen={shown?.id ?? null} onChoose={choose} onRange={onRange} />
         )}
         {shown && shownProofs && total > 0 && <ResultsShelf row={shown} proofs={shownProofs} site={site} />}
       </section>
@@ -148,6 +149,23 @@ function BenchView() {
       </aside>
     </div>
   );
+}
+
+type ParsedLines = Readonly<Record<TextName, Line | null>>;
+
+/**
+ * The design that is proved while another is typed: a line with an error stands as it last was without one, so that
+ * the figures and rows do not jump at every half-typed field.
+ */
+function useGoodDesign(kind: string, design: KindDesign, lines: ParsedLines): { design: KindDesign; lines: ParsedLines } {
+  const last = useRef<{ kind: string; lines: ParsedLines }>({ kind, lines });
+  return useMemo(() => {
+    const before = last.current.kind === kind ? last.current.lines : lines;
+    const good = Object.fromEntries(TEXTS.map((name) => [name, lines[name] && lines[name].errors.length > 0 ? before[name] : lines[name]])) as ParsedLines;
+    last.current = { kind, lines: good };
+    const proved = TEXTS.reduce((sum, name) => (good[name] === lines[name] ? sum : withLine(sum, name, good[name]?.source ?? "")), design);
+    return { design: proved, lines: good };
+  }, [kind, design, lines]);
 }
 
 function LineRow(props: { name: TextName; active: boolean; last: boolean; line: Line | null; value: string; fields: ReturnType<typeof useFields>; proved: ProvedKind | null; onChange: (value: string) => void; onOpen: (filter?: Filter) => void }) {
@@ -166,10 +184,10 @@ function LineRow(props: { name: TextName; active: boolean; last: boolean; line: 
       </button>
       <div className="min-w-0 flex-1">
         <LineEditor label={`${LABELS[name]} line`} value={props.value} fields={props.fields} onChange={props.onChange} onFocus={() => props.onOpen()} invalid={error !== undefined} describedBy={`error-${name}`} />
-        <p id={`error-${name}`} className="text-[12px] text-magenta" role={error ? "alert" : undefined}>
+        <p id={`error-${name}`} className="text-[12px] text-magenta" role="status">
           {error && (
             <>
-              {error.message}. <span className="text-soft">At character {error.from + 1}; until it is mended the site keeps its texts.</span>
+              {error.message}. <span className="text-soft">At character {error.from + 1}; a line with an error is never applied.</span>
             </>
           )}
         </p>
@@ -210,9 +228,9 @@ function Measured(props: { view: BenchView; setView: (change: Partial<BenchView>
     <div ref={holder} className="relative flex min-h-0 flex-1 flex-col">
       <div className="border-b border-hair bg-raised">
         <div className="flex items-center gap-3 px-5 pt-2">
-          <h2 className="font-bold">{surface?.label ?? "Slug"}</h2>
-          <span className="narrow text-soft">{about}</span>
-          <input type="search" aria-label="Search pages" placeholder="Search pages" defaultValue={view.search} onChange={(event) => setView({ search: event.target.value })} className="ml-auto w-32 rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint" />
+          <h2 className="whitespace-nowrap font-bold">{surface?.label ?? "Slug"}</h2>
+          <span className="narrow truncate text-soft" title={about}>{about}</span>
+          <input type="search" aria-label="Search pages" placeholder="Search pages" defaultValue={view.search} onChange={(event) => setView({ search: event.target.value })} className="ml-auto w-28 shrink-0 rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint" />
           <select aria-label="Show" value={view.filter} onChange={(event) => setView({ filter: event.target.value as Filter })} className={`rounded-sm border bg-sheet px-1 py-1 ${view.filter === "all" ? "border-hair" : "border-key font-semibold"}`}>
             {FILTER_LABELS.map(([value, label]) => (
               <option key={value} value={value}>
@@ -220,9 +238,9 @@ function Measured(props: { view: BenchView; setView: (change: Partial<BenchView>
               </option>
             ))}
           </select>
-          <div role="radiogroup" aria-label="Sort" className="flex overflow-hidden rounded-sm border border-hair bg-sheet">
+          <div role="radiogroup" aria-label="Sort" className="flex shrink-0 overflow-hidden rounded-sm border border-hair bg-sheet">
             {SORT_LABELS.map(([value, label]) => (
-              <button key={value} type="button" role="radio" aria-checked={view.sort === value} onClick={() => setView({ sort: value })} className={`px-2 py-0.5 ${view.sort === value ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}>
+              <button key={value} type="button" role="radio" aria-checked={view.sort === value} onClick={() => setView({ sort: value })} className={`whitespace-nowrap px-2 py-0.5 ${view.sort === value ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}>
                 {label}
               </button>
             ))}

@@ -6,7 +6,7 @@ import { parseLine } from "../../core/lines/parse";
 import { type Step } from "../../core/proof/explain";
 import type { BenchRow, FieldInfo } from "../../server/proof-engine";
 import { knownFields } from "./line-language";
-import { drawnKeyword, type LocalProof, proveRows, roomOf } from "./local-proof";
+import { drawnKeyword, type LocalProof, proveRows, roomOf } from "../proof/local-proof";
 
 /** All three texts of one item, proved in the browser. */
 export function useItemProofs(row: BenchRow | null, design: KindDesign, site: Site, fields: readonly FieldInfo[]): Record<TextName, LocalProof> | null {

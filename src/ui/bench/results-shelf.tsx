@@ -2,7 +2,7 @@ import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import type { BenchRow } from "../../server/proof-engine";
 import { ResultPreview } from "../proof/result-preview";
-import { type LocalProof } from "./local-proof";
+import { type LocalProof } from "../proof/local-proof";
 
 /** The chosen page as desktop and phone results show it, both at true size, side by side below the rows. */
 export function ResultsShelf({ row, proofs, site }: { row: BenchRow; proofs: Record<TextName, LocalProof>; site: Site }) {

@@ -21,6 +21,17 @@ export function useDraft(kind: BoardKind): { design: KindDesign; change: (design
   const waiting = useRef<{ kind: BoardKind; design: KindDesign; timer: ReturnType<typeof setTimeout> } | null>(null);
   const current = useRef(kind);
 
+  const adopt = useCallback(
+    (of: BoardKind, theirs: StoredDesign) => {
+      setDraft(of, theirs);
+      if (current.current !== of) return;
+      seen.current = theirs.version;
+      setDesign(theirs.design);
+      setSaved(true);
+    },
+    [setDraft],
+  );
+
   const send = useCallback(
     async (of: BoardKind, wanted: KindDesign, version: number, keepalive = false) => {
       try {
@@ -41,16 +52,8 @@ export function useDraft(kind: BoardKind): { design: KindDesign; change: (design
         toast.error(error instanceof Error ? error.message : String(error), { id: "draft-not-stored" });
       }
     },
-    [setDraft],
+    [setDraft, adopt],
   );
-
-  const adopt = (of: BoardKind, theirs: StoredDesign) => {
-    setDraft(of, theirs);
-    if (current.current !== of) return;
-    seen.current = theirs.version;
-    setDesign(theirs.design);
-    setSaved(true);
-  };
 
   const flush = useCallback(
     (keepalive: boolean) => {

@@ -6,7 +6,7 @@ import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/k
 import type { ProvedKind } from "../../server/proof-engine";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
-import { roomOf } from "../bench/local-proof";
+import { roomOf } from "../proof/local-proof";
 import { ask } from "../shell/api";
 import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, BarSlot, MAIN_ACTION, PLAIN_ACTION } from "../shell/shell";

@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { type DragEvent, useRef, useState } from "react";
 import { type Kind, KINDS, kindWord } from "../../core/design/kinds";
-import { TARGETS, type Target } from "../../formats/mapping-targets";
+import { TARGETS, type Target } from "../../core/design/import-targets";
 import type { Job } from "../../server/backend";
 import type { FirstLook } from "../../server/bring-in";
 import { ApiError, ask } from "../shell/api";

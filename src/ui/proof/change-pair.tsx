@@ -1,7 +1,7 @@
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { changedSpan } from "../../core/proof/order";
-import { roomOf } from "../bench/local-proof";
+import { roomOf } from "./local-proof";
 import { surfaceType } from "./true-size";
 
 /** A change as it is drawn: what stood, what comes, and how wide both are in the text's measure. */

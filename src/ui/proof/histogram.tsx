@@ -53,7 +53,7 @@ export const Histogram = memo(function Histogram(props: { bins: readonly number[
       {props.showLimit && (
         <>
           <line x1={at(limit)} x2={at(limit)} y1="0" y2={height} stroke="var(--cyan-line)" strokeWidth="1.5" />
-          <text x={at(limit) + 5} y="10" fontSize="11" fontWeight="600" fill="var(--cyan)" className="narrow">
+          <text x={at(limit) + (at(limit) + 46 > axis.width ? -5 : 5)} y="10" textAnchor={at(limit) + 46 > axis.width ? "end" : "start"} fontSize="11" fontWeight="600" fill="var(--cyan)" className="narrow">
             {limit} {unit}
           </text>
         </>

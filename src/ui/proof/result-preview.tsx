@@ -3,7 +3,7 @@ import { placeKeyword } from "../../core/keywords/place";
 import { shownOnSurface } from "../../core/measure/cut";
 import { type Surface, surfaceById } from "../../core/measure/surface";
 import { wrapOnSurface } from "../../core/measure/wrap";
-import { vocabularyFor } from "../bench/local-proof";
+import { vocabularyFor } from "./local-proof";
 import { surfaceType } from "./true-size";
 
 /** One page as a results page shows it, desktop or phone, with real wrapping and cut. Drawn in our own inks. */

@@ -5,7 +5,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { ChangeWithName, RunFigures } from "../../store/runs";
 import { limitsOf, type Site } from "../../core/design/design";
 import { fitsSurface } from "../../core/measure/wrap";
-import { roomOf, widthOf } from "../bench/local-proof";
+import { roomOf, widthOf } from "../proof/local-proof";
 import { ChangePair, type DrawnChange } from "../proof/change-pair";
 import { ask } from "../shell/api";
 import { counted, when } from "../shell/format";

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { KINDS } from "../../../core/design/kinds";
-import { TARGETS } from "../../../formats/mapping-targets";
+import { TARGETS } from "../../../core/design/import-targets";
 import { backend } from "../../../server/backend-handle";
 import { answer, bodyOf } from "../answer";
 

@@ -1,0 +1,68 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type Browser, chromium, type Page } from "playwright-core";
+
+/** A production server on a database of its own, and a browser. */
+export interface App {
+  readonly url: string;
+  readonly db: string;
+  readonly browser: Browser;
+  readonly server: ChildProcess;
+  page(): Promise<Page>;
+  close(): Promise<void>;
+}
+
+const FLAGS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--font-render-hinting=none"];
+
+/** Starts the built server; waits for the line that says where it listens. */
+export async function startServer(db: string, port = 0): Promise<{ server: ChildProcess; url: string }> {
+  const server = spawn(process.execPath, ["dist/server.mjs"], { env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", NINE_LINES_DB: db, PORT: String(port) }, stdio: ["ignore", "pipe", "pipe"] });
+  let said = "";
+  const url = await new Promise<string>((resolve, reject) => {
+    const hear = (chunk: Buffer) => {
+      said += chunk.toString();
+      const ready = /ready at (\S+)/.exec(said);
+      if (ready) resolve(ready[1]!);
+    };
+    server.stdout!.on("data", hear);
+    server.stderr!.on("data", hear);
+    server.on("exit", (code) => reject(new Error(`The server ended with ${code}: ${said}`)));
+  });
+  return { server, url };
+}
+
+export function endServer(server: ChildProcess): Promise<number | null> {
+  return new Promise((resolve) => {
+    server.removeAllListeners("exit");
+    server.on("exit", (code) => resolve(code));
+    server.kill("SIGINT");
+  });
+}
+
+export function freshDatabase(): string {
+  return join(mkdtempSync(join(tmpdir(), "nine-lines-")), "site.db");
+}
+
+export async function startApp(): Promise<App> {
+  const db = freshDatabase();
+  const { server, url } = await startServer(db);
+  const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: FLAGS });
+  return {
+    url,
+    db,
+    browser,
+    server,
+    async page() {
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+      const page = await context.newPage();
+      page.setDefaultTimeout(20_000);
+      return page;
+    },
+    async close() {
+      await browser.close();
+      await endServer(server);
+    },
+  };
+}

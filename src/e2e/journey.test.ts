@@ -1,0 +1,187 @@
+import { AxeBuilder } from "@axe-core/playwright";
+import { readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { advanceUnits, unitsToPx } from "../core/measure/advance";
+import { fontById } from "../core/measure/font";
+import { type App, startApp } from "./app";
+
+let app: App;
+let page: Page;
+
+beforeAll(async () => {
+  app = await startApp();
+  page = await app.page();
+}, 120_000);
+afterAll(() => app.close());
+
+const LINE = '[aria-label="Title line"]';
+const figure = async (name: string) => Number((await page.locator(`[data-figure="${name}"] b`).innerText()).replace(/,/g, ""));
+
+async function typeLine(text: string): Promise<void> {
+  await page.click(LINE);
+  await page.keyboard.press("Control+A");
+  await page.keyboard.insertText(text);
+}
+
+async function expectNoAxeFindings(): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" ")}`)).toEqual([]);
+}
+
+describe("from the board to a run and back", () => {
+  it("shows the nine lines with real figures", async () => {
+    await page.goto(app.url);
+    await page.waitForSelector("text=Nine lines for 13,806 pages");
+    await page.waitForSelector('[data-cell="product-title"] >> text=too wide');
+    expect(await page.locator("[data-cell]").count()).toBe(9);
+    await expectNoAxeFindings();
+  });
+
+  it("opens the Bench at a cell by keyboard", async () => {
+    await page.focus('[data-cell="post-title"]');
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Enter");
+    await page.waitForURL(/bench\?kind=product&text=title/);
+    await page.waitForSelector("[role=option] [data-proof]");
+    await expectNoAxeFindings();
+  });
+
+  it("sets rows as wide as the core says they are", async () => {
+    const rows = await page.$$eval("[role=option] [data-proof]", (spans) => spans.map((span) => ({ text: span.getAttribute("data-proof")!, width: span.getBoundingClientRect().width })));
+    expect(rows.length).toBeGreaterThan(5);
+    const font = fontById("arimo-400");
+    // Emoji are estimated and come from whatever font the machine has; all others must agree.
+    const misses = rows.filter(({ text }) => !/\p{Extended_Pictographic}/u.test(text)).filter(({ text, width }) => Math.abs(unitsToPx(font, advanceUnits(font, text), 20) - width) > 0.1);
+    expect(misses).toEqual([]);
+  });
+
+  it("shows a typed line on the rows and in the whole set's figures", async () => {
+    await typeLine("{name} by Fennick and Dray, chandlers to the coast since long ago");
+    await page.waitForFunction(() => document.querySelector("[role=option] [data-proof]")?.textContent?.includes("chandlers to the coast"));
+    await page.waitForFunction(() => Number(document.querySelector('[data-figure="title-too-wide"] b')?.textContent?.replace(/,/g, "")) > 9000);
+    const wide = await figure("title-too-wide");
+    await typeLine("{name}[ by Fennick and Dray, chandlers to the coast since long ago]");
+    await page.waitForFunction((before) => Number(document.querySelector('[data-figure="title-too-wide"] b')?.textContent?.replace(/,/g, "")) < before, wide);
+    expect(await figure("title-too-wide")).toBeLessThan(2000);
+  });
+
+  it("says in words what is wrong with a line, and completes fields with real values", async () => {
+    await typeLine("{nmae}");
+    await page.waitForSelector("text=did you mean “name”?");
+    await page.click(LINE);
+    await page.keyboard.press("Control+A");
+    await page.keyboard.type("{name} {mate");
+    await page.waitForSelector(".cm-tooltip-autocomplete >> text=material");
+    await page.keyboard.press("Tab");
+    expect(await page.locator(LINE).innerText()).toBe("{name} {material}");
+    await page.keyboard.press("Control+Z");
+    expect(await page.locator(LINE).innerText()).not.toBe("{name} {material}");
+  });
+
+  it("keeps the state of the view in the address bar, and the draft over a reload", async () => {
+    await typeLine("{name}[ – {category}]^1[ – {colour}]^apart[ – {id}]^apart");
+    await page.click("role=radio[name=Shortest]");
+    await page.selectOption('[aria-label="Show"]', "changed");
+    await page.locator("[role=option]").nth(2).click();
+    await page.waitForURL(/sort=shortest.*filter=changed.*item=\d+/);
+    await page.waitForSelector("text=Draft stored, not kept");
+    const heading = await page.locator('[aria-label="The page"] h2').innerText();
+    await page.reload();
+    await page.waitForSelector("[role=option] [data-proof]");
+    expect(await page.locator(LINE).innerText()).toBe("{name}[ – {category}]^1[ – {colour}]^apart[ – {id}]^apart");
+    await page.waitForFunction((h) => document.querySelector('[aria-label="The page"] h2')?.textContent === h, heading);
+    expect(await page.getAttribute("role=radio[name=Shortest]", "aria-checked")).toBe("true");
+  });
+
+  it("chooses rows by arrow keys", async () => {
+    await page.focus("[role=listbox]");
+    await page.keyboard.press("Home");
+    const first = page.url();
+    await page.keyboard.press("ArrowDown");
+    await page.waitForFunction((url) => location.href !== url, first);
+  });
+
+  it("keeps a draft only when told to", async () => {
+    await page.click("text=Keep draft");
+    await page.waitForSelector("text=· Kept");
+  });
+
+  it("lists the changes in groups, leaves out what gets worse, and takes single ones out", async () => {
+    await page.click("role=link[name=Review]");
+    await page.waitForSelector("text=Before it goes out");
+    await page.waitForSelector('[data-group="shorter"]');
+    expect(await page.getAttribute('[aria-label="Take in: Gets worse"]', "data-state")).toBe("unchecked");
+    expect(await page.isDisabled('[aria-label="Take in: Set by hand"]')).toBe(true);
+    const applied = async () => Number(/Apply ([\d,]+)/.exec(await page.locator("text=/Apply [\\d,]+ change/").innerText())![1]!.replace(/,/g, ""));
+    const before = await applied();
+    await page.locator("[role=listitem] [role=checkbox]").first().click();
+    await page.waitForFunction((n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) === n - 1, before);
+    await page.click('[aria-label="Take in: Address moves"]');
+    await page.waitForFunction((n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) < n - 5000, before);
+    await expectNoAxeFindings();
+  });
+
+  it("applies with progress and lists the run", async () => {
+    await page.click("text=/Apply [\\d,]+ change/");
+    await page.waitForURL(/runs\/1$/);
+    await page.waitForSelector("text=/Done: [\\d,]+ changes/", { timeout: 60_000 });
+    await page.waitForSelector("[role=listitem] ins");
+    await expectNoAxeFindings();
+    await page.click("role=link[name=Runs]");
+    await page.waitForSelector("role=link[name='1']");
+    await expectNoAxeFindings();
+  });
+
+  it("takes the run's changes out as CSV", async () => {
+    await page.click("role=link[name='1']");
+    const [download] = await Promise.all([page.waitForEvent("download"), page.click("text=Changes as CSV")]);
+    const text = readFileSync(await download.path(), "utf8");
+    expect(text.split("\r\n")[0]).toContain("before,after");
+    expect(text.split("\r\n").length).toBeGreaterThan(10_000);
+  });
+
+  it("takes the run back", async () => {
+    await page.click("role=button[name='Take back']");
+    await page.waitForURL(/runs\/2$/);
+    await page.waitForSelector("text=Done: run 1 is taken back", { timeout: 60_000 });
+    await page.goto(`${app.url}/`);
+    await page.waitForSelector("text=taken back");
+  });
+});
+
+describe("bringing in a file", () => {
+  it("takes a first look, guesses, is corrected, and brings the good rows in", async () => {
+    const file = join(tmpdir(), `lots-${process.pid}.csv`);
+    writeFileSync(file, 'ID;Address;H1;Meta title;Sold by\n90001;/lots/oak-oar;"Oak oar; pair";"Oak oar, pair";pair\n90002;not an address;Bad row;x;y\n90003;/lots/ash-oar;Ash oar;;piece\n');
+    await page.goto(`${app.url}/bring-in`);
+    await page.setInputFiles("#file", file);
+    await page.waitForSelector("text=columns parted by semicolons");
+    expect(await page.inputValue('[aria-label="What “H1” is"]')).toBe("name");
+    expect(await page.inputValue('[aria-label="What “Meta title” is"]')).toBe("title");
+    expect(await page.inputValue('[aria-label="What “Sold by” is"]')).toBe("attribute");
+    await expectNoAxeFindings();
+    await page.click("text=Bring these pages in");
+    await page.waitForSelector("text=is in");
+    await page.waitForSelector("text=1 refused row with reasons");
+    const [download] = await Promise.all([page.waitForEvent("download"), page.click("text=1 refused row with reasons")]);
+    const refused = readFileSync(await download.path(), "utf8");
+    expect(refused).toContain("3,“not an address” is no address");
+    await page.goto(`${app.url}/bench?kind=product&text=title&search=oak+oar`);
+    await page.waitForSelector("text=Oak oar; pair");
+  });
+
+  it.each([
+    ["empty.csv", "", "is empty"],
+    ["picture.csv", "\u0000\u0001\u0002PNG\u0000\u0000", "no CSV"],
+    ["wide.csv", `${"a,".repeat(60_000)}a\n1\n`, "columns"],
+  ])("says what is wrong with %s", async (name, content, words) => {
+    const file = join(tmpdir(), `${process.pid}-${name}`);
+    writeFileSync(file, content);
+    await page.goto(`${app.url}/bring-in`);
+    await page.setInputFiles("#file", file);
+    await page.waitForSelector(`[role=alert] >> text=${words}`);
+  });
+});
