@@ -87,7 +87,7 @@ describe("from the board to a run and back", () => {
     await page.selectOption('[aria-label="Show"]', "changed");
     await page.locator("[role=option]").nth(2).click();
     await page.waitForURL(/sort=shortest.*filter=changed.*item=\d+/);
-    await page.waitForSelector("text=Draft stored, not kept");
+    await page.waitForSelector("[role=status] >> text=Draft stored, not kept");
     const heading = await page.locator('[aria-label="The page"] h2').innerText();
     await page.reload();
     await page.waitForSelector("[role=option] [data-proof]");
@@ -106,7 +106,7 @@ describe("from the board to a run and back", () => {
 
   it("keeps a draft only when told to", async () => {
     await page.click("text=Keep draft");
-    await page.waitForSelector("text=· Kept");
+    await page.waitForSelector("button[disabled] >> text=Keep draft");
   });
 
   it("lists the changes in groups, leaves out what gets worse, and takes single ones out", async () => {

@@ -5,7 +5,7 @@ import { type Mapping } from "../formats/mapping";
 import { readDesign, type StoredDesign, writeDesign } from "../store/designs";
 import { countByKind } from "../store/items";
 import { type Db, openStore } from "../store/open";
-import { changesAfter, type ChangeWithName, listRuns, readRun, type RunFigures, stopInterruptedRuns } from "../store/runs";
+import { changesAfter, type ChangeWithName, listRuns, readRun, type RunFigures, setRunStatus, stopInterruptedRuns } from "../store/runs";
 import { readSite, revision } from "../store/site";
 import { createTakeBack, type RunProgress } from "./apply-run";
 import { type FirstLook, firstLook, forgetFile, type ImportProgress, receiveFile } from "./bring-in";
@@ -112,6 +112,7 @@ export class Backend {
     if ([...this.jobs.values()].some((job) => job.run === run && job.status === "running")) return;
     const total = figures.waiting + figures.applied + figures.skipped;
     const label = figures.type === "apply" ? `Run ${run}` : `Taking back run ${figures.of_run}`;
+    setRunStatus(this.db, run, "running", new Date().toISOString());
     this.start({ id: `run-${run}`, type: "run", run, label, total, done: total - figures.waiting }, (job, signal) =>
       this.jobsWorker.call("apply", { run }, { signal, progress: (value) => (job.done = (value as RunProgress).done) }).then(() => {
         if (readRun(this.db, run)?.status === "stopped") job.status = "stopped";

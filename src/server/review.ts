@@ -50,6 +50,7 @@ export interface ReviewSummary {
 }
 
 interface Found {
+  readonly id: number;
   readonly kind: Kind;
   readonly text: TextName;
   readonly row: number;
@@ -79,7 +80,7 @@ export class Review {
       if (this.isIncluded(change, choices)) {
         group.included++;
         included++;
-        items.add(this.engine.data(change.kind).ids[change.row]!);
+        items.add(change.id);
       }
     }
     return { groups: groups.filter((group) => group.count > 0), included, items: items.size, total: changes.length, moves: this.moves(changes, choices).length, errors };
@@ -105,17 +106,18 @@ export class Review {
     const taken = changes.filter((change) => this.isIncluded(change, choices));
     if (taken.length === 0) throw new Error("Nothing is taken in: there is no change to apply");
     const moves = new Map(this.moves(changes, choices).map((move) => [move.id, move]));
+    const sets = new Map(this.engine.boardKinds().map((kind) => [kind, this.engine.data(kind)]));
     const frozen: NewChange[] = [];
     for (const change of taken) {
-      const data = this.engine.data(change.kind);
-      const id = data.ids[change.row]!;
+      const data = sets.get(change.kind)!;
+      const { id } = change;
       const move = change.text === "slug" ? moves.get(id) : undefined;
       if (move) moves.delete(id);
       frozen.push({
         item_id: id,
         text: change.text,
         before: data.live[change.text][change.row]!,
-        after: this.engine.textProof(change.kind, change.text, designs[change.kind]!).proof.texts[change.row]!,
+        after: this.after(change),
         path_before: move?.from ?? null,
         path_after: move?.to ?? null,
         revision: data.revision,
@@ -133,12 +135,12 @@ export class Review {
   /** Every page whose address the taken changes move: the changed ones and those below them. */
   private moves(changes: readonly Found[], choices: ReviewChoices): { id: number; from: string; to: string; revision: number }[] {
     const moved = new Map<string, string>();
-    const slugs = new Map<number, true>();
+    const slugs = new Set<number>();
+    const paths = new Map(this.engine.boardKinds().map((kind) => [kind, this.engine.data(kind).paths]));
     for (const change of changes) {
       if (change.text !== "slug" || !this.isIncluded(change, choices)) continue;
-      const data = this.engine.data(change.kind);
-      const path = data.paths[change.row]!;
-      slugs.set(data.ids[change.row]!, true);
+      const path = paths.get(change.kind)![change.row]!;
+      slugs.add(change.id);
       if (path) moved.set(path.length > 1 && path.endsWith("/") ? path.slice(0, -1) : path, this.after(change));
     }
     if (moved.size === 0) return [];
@@ -203,7 +205,7 @@ export class Review {
         hasKeyword: hasKeyword(proof, row),
       });
       if (text === "slug" && data.paths[row] === "") continue;
-      changes.push({ kind, text, row, group });
+      changes.push({ id: data.ids[row]!, kind, text, row, group });
     }
   }
 
@@ -213,7 +215,7 @@ export class Review {
   }
 
   private scope(change: Found): string {
-    return changeScope(this.engine.data(change.kind).ids[change.row]!, change.text);
+    return changeScope(change.id, change.text);
   }
 
   private shown(designs: Designs, change: Found, choices: ReviewChoices): ReviewedChange {

@@ -1,5 +1,5 @@
 import Database from "better-sqlite3";
-import { mkdirSync, readdirSync, readFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 
 export type Db = Database.Database;
@@ -25,7 +25,7 @@ export function migrationsFolder(): string {
 export function openStore(path: string, options: { readonly?: boolean } = {}): Db {
   let db: Db | undefined;
   try {
-    if (path !== ":memory:") mkdirSync(dirname(path), { recursive: true });
+    if (path !== ":memory:") makeFolder(dirname(path));
     db = new Database(path, { timeout: 10_000, readonly: options.readonly ?? false });
     db.pragma("foreign_keys = ON");
     if (!options.readonly) {
@@ -38,6 +38,13 @@ export function openStore(path: string, options: { readonly?: boolean } = {}): D
     db?.close();
     throw new StoreError(explain(error, path), { cause: error });
   }
+}
+
+/** Makes a folder and those above it. One by one: where the system takes none, Node's recursive way never ends. */
+function makeFolder(folder: string): void {
+  if (existsSync(folder)) return;
+  makeFolder(dirname(folder));
+  mkdirSync(folder);
 }
 
 function migrate(db: Db): void {

@@ -1,9 +1,22 @@
 import { type Site, siteSchema } from "../core/design/design";
+import { type Statement } from "better-sqlite3";
 import { type Db } from "./open";
+
+const prepared = new WeakMap<Db, { settings: Statement; revision: Statement }>();
+
+/** The statements that are asked at every turn, prepared once a connection. */
+function statements(db: Db): { settings: Statement; revision: Statement } {
+  let own = prepared.get(db);
+  if (!own) {
+    own = { settings: db.prepare("SELECT settings FROM site WHERE id = 1"), revision: db.prepare("SELECT revision FROM site WHERE id = 1") };
+    prepared.set(db, own);
+  }
+  return own;
+}
 
 /** The site, or `null` where none was made yet. */
 export function readSite(db: Db): Site | null {
-  const row = db.prepare("SELECT settings FROM site WHERE id = 1").get() as { settings: string } | undefined;
+  const row = statements(db).settings.get() as { settings: string } | undefined;
   return row ? siteSchema.parse(JSON.parse(row.settings)) : null;
 }
 
@@ -13,7 +26,7 @@ export function writeSite(db: Db, site: Site): void {
 
 /** The number of the last change to items. */
 export function revision(db: Db): number {
-  return (db.prepare("SELECT revision FROM site WHERE id = 1").get() as { revision: number } | undefined)?.revision ?? 0;
+  return (statements(db).revision.get() as { revision: number } | undefined)?.revision ?? 0;
 }
 
 /** A new revision for the items that this transaction changes. */

@@ -36,7 +36,7 @@ export function ChangePair({ change, site }: { change: DrawnChange; site: Site }
           <>
             {folder}
             {before.slice(0, from)}
-            {same ? "" : <del className="decoration-1">{before.slice(from, beforeEnd)}</del>}
+            {beforeEnd > from && <del className="decoration-1">{before.slice(from, beforeEnd)}</del>}
             {before.slice(beforeEnd)}
           </>
         )}
@@ -48,7 +48,7 @@ export function ChangePair({ change, site }: { change: DrawnChange; site: Site }
           <>
             {folder}
             {after.slice(0, from)}
-            <ins className="decoration-rule decoration-2 underline-offset-[5px]">{after.slice(from, afterEnd)}</ins>
+            {afterEnd > from && <ins className="decoration-rule decoration-2 underline-offset-[5px]">{after.slice(from, afterEnd)}</ins>}
             {after.slice(afterEnd)}
           </>
         )}

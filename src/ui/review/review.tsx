@@ -197,7 +197,7 @@ function GroupList({ group, summary, setSummary }: { group: ChangeGroup; summary
               <div key={item.index} role="listitem" aria-setsize={own.count} aria-posinset={item.index + 1} className={`absolute left-0 top-0 w-full border-b border-hair ${change && !change.included ? "bg-raised" : ""}`} style={{ height: PAIR_HEIGHT, transform: `translateY(${item.start}px)` }}>
                 {change && (
                   <>
-                    <div className="absolute left-5 top-3">
+                    <div className="absolute left-5 top-3 z-10">
                       <Tick checked={change.included} disabled={own.fixed} label={`Take in: ${change.text} of ${change.name}`} onChange={(included) => tick(change, item.index, included)} />
                     </div>
                     <ChangePair change={change} site={site} />
