@@ -37,21 +37,24 @@ function newest(folder, skip = () => false) {
 
 const sources = () => Math.max(newest("src", (path) => path.endsWith(".test.ts") || path.startsWith("src/e2e")), ...["package-lock.json", "tsconfig.json", "next.config.ts", "scripts/setup.mjs"].map((f) => statSync(f).mtimeMs));
 
+const ENTRIES = {
+  server: "src/server/main.ts",
+  "proof-worker": "src/server/proof-worker.ts",
+  "jobs-worker": "src/server/jobs-worker.ts",
+  cli: "src/cli/main.ts",
+  "make-demo": "src/demo/main.ts",
+  bench: "src/bench/main.ts",
+};
+const BUNDLES = Object.keys(ENTRIES);
+
 /** Server, workers, command line and benchmark as single files in dist/. */
 export async function ensureBundles() {
   const mark = "dist/.built";
-  if (existsSync(mark) && statSync(mark).mtimeMs > sources()) return;
+  if (existsSync(mark) && BUNDLES.every((name) => existsSync(`dist/${name}.mjs`)) && statSync(mark).mtimeMs > sources()) return;
   const { build } = await import("esbuild");
   mkdirSync("dist", { recursive: true });
   await build({
-    entryPoints: {
-      server: "src/server/main.ts",
-      "proof-worker": "src/server/proof-worker.ts",
-      "jobs-worker": "src/server/jobs-worker.ts",
-      cli: "src/cli/main.ts",
-      "make-demo": "src/demo/main.ts",
-      bench: "src/bench/main.ts",
-    },
+    entryPoints: ENTRIES,
     bundle: true,
     platform: "node",
     format: "esm",

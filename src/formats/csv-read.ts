@@ -126,10 +126,9 @@ export async function* readTable(file: string, shape: TableShape, refused: (row:
   source.on("error", (error) => parser.destroy(error));
   pipeDecoded(source, shape.encoding, parser);
   let first = true;
-  let lineBefore = 0;
   for await (const { record, info } of parser as AsyncIterable<{ record: string[]; info: { lines: number } }>) {
-    const line = lineBefore + 1;
-    lineBefore = info.lines;
+    // The parser counts to the record's end; line breaks inside its cells lead back to its beginning.
+    const line = info.lines - record.reduce((sum, cell) => sum + (cell.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
     if (first) {
       first = false;
       continue;
