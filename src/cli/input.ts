@@ -10,15 +10,13 @@ export async function* textLines(files: readonly string[]): AsyncGenerator<strin
   for (const file of files.length > 0 ? files : ["-"]) {
     const input = file === "-" ? process.stdin : createReadStream(file, "utf8");
     let first = true;
-    const lines = createInterface({ input, crlfDelay: Infinity });
-    const failed = new Promise<never>((_, reject) => input.on("error", (error: NodeJS.ErrnoException) => reject(new FileError(file, reason(error)))));
-    failed.catch(() => {});
-    const iterator = lines[Symbol.asyncIterator]();
-    for (;;) {
-      const next = await Promise.race([iterator.next(), failed]);
-      if (next.done) break;
-      yield first ? next.value.replace(/^\ufeff/, "") : next.value;
-      first = false;
+    try {
+      for await (const line of createInterface({ input, crlfDelay: Infinity })) {
+        yield first ? line.replace(/^\ufeff/, "") : line;
+        first = false;
+      }
+    } catch (error) {
+      throw new FileError(file, reason(error as NodeJS.ErrnoException));
     }
   }
 }

@@ -25,7 +25,9 @@ export interface Keyword {
   readonly stems: readonly string[];
   /** The stems that `scattered` and `partial` ask for: without stop words, unless there are no others. */
   readonly telling: ReadonlySet<string>;
-  /** Folded first characters of its words: a word that begins otherwise cannot match. */
+  /** Its folded words joined by spaces and by hyphens, each less its first character: what to search a text for first. */
+  readonly needles: readonly [spaced: string, hyphened: string];
+  /** How its words begin, by {@link beginning}: a word that begins otherwise has another stem and cannot match. */
   readonly initials: readonly number[];
 }
 
@@ -78,8 +80,9 @@ export class Vocabulary {
       text,
       words,
       stems,
+      needles: [words.join(" ").slice(1), words.join("-").slice(1)],
       telling: new Set(telling.length > 0 ? telling : stems),
-      initials: [...new Set(words.map((word) => word.charCodeAt(0)))],
+      initials: [...new Set(words.map((word) => beginning(word.charCodeAt(0), word.charCodeAt(1))))],
     };
   }
 }
@@ -92,10 +95,10 @@ export class Vocabulary {
  * @example placeKeyword(vocabulary, vocabulary.keyword("mooring cleat")!, "Bronze mooring cleats").form // "variant"
  */
 export function placeKeyword(vocabulary: Vocabulary, keyword: Keyword, text: string): Place {
-  const { words, stems, telling, initials } = keyword;
+  const { words, stems, initials } = keyword;
   const length = words.length;
-  // Words that begin like one of the keyword's, each with its number, offsets and folded form.
-  let found: Candidate[] | null = null;
+  // Words that begin like one of the keyword's: their numbers, offsets and which of the keyword's words they are.
+  let found = 0;
   let number = 0;
   const size = text.length;
   for (let i = 0; i < size; i++) {
@@ -107,50 +110,111 @@ export function placeKeyword(vocabulary: Vocabulary, keyword: Keyword, text: str
       if (FOLDED_WORD[code] === 0 && !((code === 39 || code === 0x2019) && isInnerApostrophe(text, i))) break;
     }
     number++;
-    if (!initials.includes(first)) continue;
-    const { word, stem } = vocabulary.read(text.slice(start, i));
-    (found ??= []).push({ number, start, end: i, word, stem });
+    if (!isAmong(initials, beginning(first, i - start > 1 ? FOLDED_WORD[text.charCodeAt(start + 1)]! : 0))) continue;
+    if (found === MOST_CANDIDATES) break;
+    const same = wordIn(words, text, start, i);
+    const stem = same >= 0 ? stems[same]! : vocabulary.read(text.slice(start, i)).stem;
+    if (same < 0 && !stems.includes(stem)) continue;
+    numbers[found] = number;
+    startsAt[found] = start;
+    endsAt[found] = i;
+    wordAt[found] = same;
+    stemAt[found++] = stem;
   }
-  if (found === null) return ABSENT;
+  if (found === 0) return ABSENT;
   let exact = false;
   let count = 0;
-  let match: Candidate | null = null;
-  let matchEnd = 0;
-  for (let i = 0; i + length <= found.length; i++) {
+  let match = -1;
+  for (let i = 0; i + length <= found; i++) {
     let sameWords = true;
-    let matches = true;
-    for (let k = 0; k < length && matches; k++) {
-      const candidate = found[i + k]!;
-      if (candidate.number !== found[i]!.number + k || candidate.stem !== stems[k]) matches = false;
-      else if (candidate.word !== words[k]) sameWords = false;
+    let k = 0;
+    while (k < length && numbers[i + k] === numbers[i]! + k && stemAt[i + k] === stems[k]) {
+      if (wordAt[i + k]! < 0 || words[wordAt[i + k]!] !== words[k]) sameWords = false;
+      k++;
     }
-    if (!matches) continue;
+    if (k < length) continue;
     count++;
     exact ||= sameWords;
-    if (!match) {
-      match = found[i]!;
-      matchEnd = found[i + length - 1]!.end;
-    }
+    if (match < 0) match = i;
     i += length - 1;
   }
-  if (match) return { form: exact ? "exact" : "variant", word: match.number, char: match.start + 1, end: matchEnd, count };
-  const met = new Set<string>();
-  let firstMet: Candidate | null = null;
-  let end = 0;
-  for (const candidate of found) {
-    if (!telling.has(candidate.stem)) continue;
-    firstMet ??= candidate;
-    if (!met.has(candidate.stem)) end = candidate.end;
-    met.add(candidate.stem);
-  }
-  if (!firstMet) return ABSENT;
-  return { form: met.size === telling.size ? "scattered" : "partial", word: firstMet.number, char: firstMet.start + 1, end, count: 0 };
+  if (match >= 0) return { form: exact ? "exact" : "variant", word: numbers[match]!, char: startsAt[match]! + 1, end: endsAt[match + length - 1]!, count };
+  return looseMatch(keyword, found);
 }
 
-interface Candidate {
-  readonly number: number;
-  readonly start: number;
-  readonly end: number;
-  readonly word: string;
-  readonly stem: string;
+/**
+ * A word's first two folded characters as a number, y taken as i: stemmers of the Snowball family keep a word's
+ * beginning but for that (dying, die).
+ */
+function beginning(first: number, second: number): number {
+  return first * 65536 + (second === 121 ? 105 : second | 0);
 }
+
+/** What a whole set's proof asks of a place: not which word it is, nor how often. */
+export type FirstPlace = Pick<Place, "form" | "char" | "end">;
+
+/**
+ * The form, beginning and end of {@link placeKeyword}, found faster where the keyword stands as it is written: only what
+ * stands before it has to be read word by word.
+ */
+export function placeFirst(vocabulary: Vocabulary, keyword: Keyword, text: string): FirstPlace {
+  for (const needle of keyword.needles) {
+    if (needle === "") continue;
+    const at = text.indexOf(needle) - 1;
+    if (at < 0) continue;
+    const end = at + 1 + needle.length;
+    if (FOLDED_WORD[text.charCodeAt(at)] !== keyword.words[0]!.charCodeAt(0)) continue;
+    if ((at > 0 && isInWord(text, at - 1)) || (end < text.length && isInWord(text, end))) continue;
+    if (at === 0) return { form: "exact", char: 1, end };
+    // A variant may stand before it, and may even take its first words.
+    const before = placeKeyword(vocabulary, keyword, text.slice(0, end));
+    if (before.char === at + 1) return { form: "exact", char: at + 1, end };
+    break;
+  }
+  return placeKeyword(vocabulary, keyword, text);
+}
+
+/** Whether a character belongs to a word, an apostrophe counted as one. */
+function isInWord(text: string, at: number): boolean {
+  const code = text.charCodeAt(at);
+  return FOLDED_WORD[code] !== 0 || code === 39 || code === 0x2019;
+}
+
+function isAmong(numbers: readonly number[], number: number): boolean {
+  for (let i = 0; i < numbers.length; i++) if (numbers[i] === number) return true;
+  return false;
+}
+
+/** `scattered`, `partial` or `absent`: how many of the telling stems stand among the words found. */
+function looseMatch({ telling }: Keyword, found: number): Place {
+  const met = new Set<string>();
+  let first = -1;
+  let end = 0;
+  for (let i = 0; i < found; i++) {
+    if (!telling.has(stemAt[i]!)) continue;
+    if (first < 0) first = i;
+    if (!met.has(stemAt[i]!)) end = endsAt[i]!;
+    met.add(stemAt[i]!);
+  }
+  if (first < 0) return ABSENT;
+  return { form: met.size === telling.size ? "scattered" : "partial", word: numbers[first]!, char: startsAt[first]! + 1, end, count: 0 };
+}
+
+/** Which of the folded words a stretch of the text is, or -1. */
+function wordIn(words: readonly string[], text: string, start: number, end: number): number {
+  next: for (let w = 0; w < words.length; w++) {
+    const word = words[w]!;
+    if (word.length !== end - start) continue;
+    for (let k = 0; k < word.length; k++) if (FOLDED_WORD[text.charCodeAt(start + k)] !== word.charCodeAt(k)) continue next;
+    return w;
+  }
+  return -1;
+}
+
+// One text at a time is searched: what is found stands here, so that nothing is allocated for it.
+const MOST_CANDIDATES = 10_000;
+const numbers = new Int32Array(MOST_CANDIDATES);
+const startsAt = new Int32Array(MOST_CANDIDATES);
+const endsAt = new Int32Array(MOST_CANDIDATES);
+const wordAt = new Int32Array(MOST_CANDIDATES);
+const stemAt: string[] = [];
