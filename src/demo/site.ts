@@ -20,7 +20,7 @@ export const DEMO_COUNTS = { product: 12_480, category: 420, post: 906 } as cons
 export const DEMO_LINES: Partial<Record<Kind, Record<TextName, string>>> = {
   product: {
     title: "{name}[ in {finish} finish]^2[ – {category}]^1[ – {colour}]^apart[ – {sold_by}]^apart[ – {id}]^apart",
-    description: "{intro:first}[ In {finish} finish.]^1[ {length} long.]^2[ Sold by the {sold_by}.][ {colour}.]^apart[ No. {id}.]^apart Cut and sent from our loft the same day.",
+    description: "{intro:first}[ In {finish} finish.]^1[ {length} long.]^2[ Sold by the {sold_by}.][ Colour {colour}.]^apart[ No. {id}.]^apart Cut and sent from our loft the same day.",
     slug: "{name}[-{finish}]^1[-{colour}]^apart[-{length}]^apart[-{id}]^apart",
   },
   category: { title: "{name}[ – {count:plural(item, items)} in stock]^1", description: "", slug: "{name}" },

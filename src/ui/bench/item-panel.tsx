@@ -25,7 +25,7 @@ export function ItemPanel({ row, proofs, text, site }: { row: BenchRow; proofs: 
   return (
     <div className="space-y-4 p-3.5">
       <section aria-label="The page">
-        <h2 className="font-bold leading-snug">{row.fields["name"]}</h2>
+        <h2 className="font-[family-name:var(--font-desktop)] font-bold leading-snug">{row.fields["name"]}</h2>
         <p className="narrow text-[12px] text-soft">{row.fields["category.path"]}</p>
       </section>
       <section aria-label="Keyword">

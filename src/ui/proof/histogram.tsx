@@ -32,7 +32,8 @@ export const Histogram = memo(function Histogram(props: { bins: readonly number[
         if (value === 0) return null;
         const start = i * binSize;
         const x = at(start);
-        const beyond = start >= limit;
+        // A slug of exactly the limit fits; a bin of one character holds just that length.
+        const beyond = binSize === 1 ? start > limit : start >= limit;
         return <rect key={i} x={x} width={Math.max(0.8, step - Math.min(1.5, step * 0.2))} y={y(value)} height={barArea - y(value)} fill={beyond ? "var(--magenta)" : "var(--key)"} />;
       })}
       {outline && <path d={outline} fill="none" stroke="var(--key-faint)" strokeDasharray="4 3" strokeWidth="1.2" />}

@@ -50,7 +50,7 @@ export function RunActions({ run, job, onDone }: { run: RunFigures; job: Job | n
   }
   const open = run.status === "stopped" || run.status === "ready";
   return (
-    <span className="flex justify-end gap-2">
+    <span className="flex gap-2">
       {open && run.taken_back_by === null && (
         <button type="button" className={PLAIN_ACTION} onClick={() => void act("go-on")}>
           Go on

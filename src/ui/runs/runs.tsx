@@ -87,7 +87,7 @@ export function Runs() {
                     {job ? <RunProgressLine done={job.done} total={job.total ?? 0} /> : runState(run)}
                     {run.skipped > 0 && <span className="block text-[12px] text-magenta">{counted(run.skipped, "change", "changes")} skipped</span>}
                   </td>
-                  <td className="px-3 py-2 text-right">
+                  <td className="px-3 py-2">
                     <RunActions run={run} job={job ?? null} onDone={load} />
                   </td>
                 </tr>
