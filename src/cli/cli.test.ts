@@ -59,6 +59,21 @@ describe("the command line", () => {
     }
   });
 
+  it("lets the first matching rule decide, names it, and keeps both limits", () => {
+    const when = { all: [{ field: "material", "is one of": ["brass", "bronze"] }] };
+    const lines = file("rules.lines.json", {
+      format: "nine-lines/1",
+      site: { sep: "–", limits: { title: { surfaces: ["desktop-title", "phone-title"], chars: 20 } } },
+      kinds: { product: { base: { title: "{name}[ {sep} {category}]" }, rules: [{ name: "Brass", when, title: "{name}[ in {finish}]^2[ – {category}]^1" }] } },
+    });
+    const items = file("rules.jsonl", '{"id":1,"name":"Cleat","material":"Brass","finish":"matt","category":"Deck fittings"}\n{"id":2,"name":"Rope","material":"hemp","category":"Twine"}\n');
+    const { rows } = run(["render", "--lines", lines, "--items", items, "--kind", "product"]);
+    expect(rows[0]).toMatchObject({ id: 1, title: { text: "Cleat in matt", rule: "Brass", from: "rule", left: [{ piece: "[ – {category}]^1", why: "room" }] } });
+    expect(rows[1]).toMatchObject({ id: 2, title: { text: "Rope – Twine", rule: null, from: "base", fits: true } });
+    const wrong = file("wrong.lines.json", { format: "nine-lines/1", kinds: { product: { rules: [{ name: "x", when: { field: "a", like: "b" } }] } } });
+    expect(run(["render", "--lines", wrong, "--items", items, "--kind", "product"])).toMatchObject({ status: 2, stderr: expect.stringContaining("there is no operator “like”") });
+  });
+
   it("tells wrong use and bad input by status 2, with file, line and column", () => {
     expect(run(["measure", "--surface", "nowhere"]).status).toBe(2);
     expect(run(["render"]).status).toBe(2);

@@ -1,4 +1,4 @@
-import { type KindDesign, limitsOf, type LinesFile, siteConstants } from "../core/design/design";
+import { limitsOf, type LinesFile, siteConstants } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { type Line } from "../core/lines/ast";
 import { BUILT_IN_NAMES } from "../core/lines/fields";
@@ -14,6 +14,7 @@ import { type ItemRecord, itemSetOf } from "../core/proof/items";
 import { roomFor } from "../core/proof/room";
 import { LineSetter } from "../core/proof/setter";
 import { fieldSource } from "../core/proof/prove-line";
+import { decide } from "../core/rules/decide";
 import { languageByTag } from "../core/text/language";
 
 /** A rendered text as the command line writes it. */
@@ -44,59 +45,64 @@ export class LineFault extends Error {
 const rounded = (px: number) => Math.round(px * 100) / 100;
 
 /**
- * Renders a kind's lines for items. A field that no item has is an error where a known name is near; otherwise it is
+ * Renders a kind's lines for items, rules first. A field that no item has is an error where a known name is near; otherwise it is
  * empty, and `warn` says so: items of a pipeline need not have every field.
  *
  * @throws {LineFault} for a line with an error.
  */
 export function render(file: LinesFile, kind: Kind, records: readonly ItemRecord[], warn: (message: string) => void): Rendered {
-  const design: KindDesign = file.kinds[kind] ?? { base: {} };
+  const { base, rules } = file.kinds[kind] ?? { base: {}, rules: [] };
   const items = itemSetOf(records, siteConstants(file.site), file.site.language);
   const { known } = items;
   const lenient = {
-    has: (name: string) => known.has(name) || nearest(name, known.names()) === undefined || !isNearBuiltIn(name),
+    has: (name: string) => known.has(name) || !isNearBuiltIn(name),
     names: () => known.names(),
   };
   const out: Record<string, unknown>[] = records.map((record) => ({ id: idOf(record) }));
   let faulty = false;
   for (const text of TEXTS) {
-    const source = design.base[text];
-    if (source === undefined) continue;
-    const line = parseLine(source, lenient);
-    if (line.errors.length > 0) throw new LineFault(line);
-    const program = compileLine(line, new Map([["sep", file.site.sep]]));
-    for (const field of program.fields) {
-      for (const s of field.sources) if (s.type === "name" && !known.has(s.name)) warn(`No item has the field “${s.name}” of the ${text} line; it is taken as empty`);
+    const { lines, decides } = decide(rules, base, text, items);
+    if (lines.length === 0) continue;
+    const parsed = lines.map(({ source }) => {
+      const line = parseLine(source, lenient);
+      if (line.errors.length > 0) throw new LineFault(line);
+      return line;
+    });
+    const programs = parsed.map((line) => compileLine(line, new Map([["sep", file.site.sep]])));
+    for (const name of new Set(programs.flatMap((program) => program.fields.flatMap((field) => field.sources.flatMap((s) => (s.type === "name" ? [s.name] : [])))))) {
+      if (!known.has(name)) warn(`No item has the field “${name}” of the ${text} line; it is taken as empty`);
     }
     const limits = limitsOf(file.site, text);
     const slug = text === "slug" ? { options: file.site.slug, stopWords: languageByTag(file.site.language).stopWords } : null;
     const room = roomFor(limits);
-    const setter = new LineSetter(program, items, room, slug);
+    const setters = programs.map((program) => new LineSetter(program, items, room, slug));
     const groups = new TextGroups(items.size);
     const levels = new Uint8Array(items.size);
     const font = fontById(room.fonts[0]!);
     const size = limits.surfaces[0]?.size ?? 20;
     const set = (row: number) => {
+      const at = decides[row]!;
+      if (at < 0) return;
+      const setter = setters[at]!;
       setter.set(row, levels[row]!);
       groups.put(row, setter.text);
-      const empty = setter.emptyFields().map((field) => fieldSource(line, program.fields[field]!));
       const rendered: RenderedText = {
         text: setter.text,
         px: rounded(unitsToPx(font, slug ? advanceUnits(font, setter.text) : setter.units[0]!, size)),
         fits: setter.fits,
         over: slug ? 0 : rounded(setter.over()),
-        rule: null,
-        from: "base",
+        rule: lines[at]!.rule,
+        from: lines[at]!.from,
         left: leftPieces(setter),
-        empty,
+        empty: setter.emptyFields().map((field) => fieldSource(parsed[at]!, programs[at]!.fields[field]!)),
       };
       out[row]![text] = rendered;
     };
     for (let row = 0; row < items.size; row++) set(row);
-    tellApart(groups, levels, () => program.apartCount, set);
+    tellApart(groups, levels, (row) => (decides[row]! < 0 ? 0 : programs[decides[row]!]!.apartCount), set);
     for (let row = 0; row < items.size; row++) {
-      const made = out[row]![text] as RenderedText;
-      if (!made.fits || made.text === "" || made.empty.length > 0 || groups.countOf(row) > 1) faulty = true;
+      const made = out[row]![text] as RenderedText | undefined;
+      if (!made || !made.fits || made.text === "" || made.empty.length > 0 || groups.countOf(row) > 1) faulty = true;
     }
   }
   return { texts: out as unknown as Rendered["texts"], faulty };

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { surfaceById, type Surface, SURFACES } from "../measure/surface";
 import { type Limits } from "../proof/room";
 import { SLUG_DEFAULTS } from "../slugs/slug";
+import { conditionSchema } from "../rules/condition";
 import { KINDS, type TextName } from "./kinds";
 
 /** Longest line that is stored; the parser refuses shorter ones still, with a message of its own. */
@@ -12,10 +13,7 @@ export const linesSchema = z.object({ title: LINE.optional(), description: LINE.
 export type Lines = z.infer<typeof linesSchema>;
 
 /** The lines of one kind: what everything gets. */
-export const kindDesignSchema = z.object({
-  base: linesSchema,
-  rules: z.array(z.unknown()).max(0, { error: "rules are not read yet; take them out or leave the list empty" }).optional(),
-});
+export const kindDesignSchema = z.object({ base: linesSchema });
 export type KindDesign = z.infer<typeof kindDesignSchema>;
 
 export const EMPTY_DESIGN: KindDesign = { base: {} };
@@ -44,11 +42,14 @@ export const siteSchema = z.object({
 });
 export type Site = z.infer<typeof siteSchema>;
 
+/** A rule of a lines file: a condition and the lines that it sets. */
+const ruleSchema = linesSchema.extend({ name: z.string().max(200), when: conditionSchema });
+
 /** The lines file: the whole design of a site (`LINES.md`). */
 export const linesFileSchema = z.object({
   format: z.literal("nine-lines/1", { error: "the format is not “nine-lines/1”" }),
   site: siteSchema.prefault({}),
-  kinds: z.partialRecord(z.enum(KINDS), kindDesignSchema.extend({ base: linesSchema.default({}) })).default({}),
+  kinds: z.partialRecord(z.enum(KINDS), z.object({ base: linesSchema.default({}), rules: z.array(ruleSchema).max(5000).default([]) })).default({}),
 });
 export type LinesFile = z.infer<typeof linesFileSchema>;
 

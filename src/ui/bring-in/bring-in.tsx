@@ -23,7 +23,9 @@ export function BringIn() {
   const [jobId, setJobId] = useState<string | null>(null);
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const job = useJobs().find((j) => j.id === jobId) ?? null;
+  const jobs = useJobs();
+  // After a reload the view finds an import that is still under way.
+  const job = jobs.find((j) => j.id === jobId) ?? jobs.find((j) => j.type === "import" && j.status === "running") ?? null;
 
   const take = async (file: File) => {
     setReading(true);

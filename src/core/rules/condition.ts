@@ -1,0 +1,105 @@
+import { RE2JS } from "re2js";
+import { z } from "zod";
+
+const text = z.union([z.string().max(2000), z.number()]).transform(String);
+const texts = z.array(text).min(1, { error: "the list is empty" }).max(5000);
+
+/** The operators of a condition and what each takes (`LINES.md`, Rules). */
+export const OPERATORS = {
+  is: text,
+  "is not": text,
+  contains: text,
+  "starts with": text,
+  "ends with": text,
+  matches: z.string().max(2000),
+  "is empty": z.literal(true),
+  "is filled": z.literal(true),
+  "<": text,
+  "<=": text,
+  ">": text,
+  ">=": text,
+  between: z.tuple([text, text]),
+  "longer than": z.number().int().min(0),
+  "shorter than": z.number().int().min(0),
+  "is one of": texts,
+  "is under": text,
+} as const;
+export type Operator = keyof typeof OPERATORS;
+
+/** One field compared with a value. */
+export interface Comparison {
+  readonly field: string;
+  readonly operator: Operator;
+  readonly value: unknown;
+}
+
+/** A condition: a comparison, or others joined. */
+export type Condition = Comparison | { readonly join: "all" | "any" | "none"; readonly parts: readonly Condition[] };
+
+/** Beyond this many joins inside one another a condition is refused. */
+export const MOST_NESTED = 50;
+
+/** A condition that cannot be read: what is wrong, and where in it. */
+export class ConditionError extends Error {
+  constructor(
+    message: string,
+    readonly path: readonly (string | number)[],
+  ) {
+    super(message);
+  }
+}
+
+/**
+ * Reads a condition as a lines file has it: an object with `field` and exactly one operator as a key, or `all`, `any`
+ * or `none` with a list.
+ *
+ * @example readCondition({ field: "material", "is one of": ["brass", "bronze"] })
+ * @throws {ConditionError}
+ */
+export function readCondition(raw: unknown, path: readonly (string | number)[] = []): Condition {
+  if (path.length > MOST_NESTED * 2) throw new ConditionError(`more than ${MOST_NESTED} conditions stand inside one another`, path);
+  if (typeof raw !== "object" || raw === null || Array.isArray(raw)) throw new ConditionError("a condition is an object such as {\"field\": \"material\", \"is\": \"brass\"}", path);
+  const keys = Object.keys(raw);
+  const join = (["all", "any", "none"] as const).find((name) => keys.includes(name));
+  const record = raw as Record<string, unknown>;
+  if (join) {
+    if (keys.length > 1) throw new ConditionError(`“${join}” stands alone; beside it stands “${keys.find((key) => key !== join)}”`, path);
+    const list = record[join];
+    if (!Array.isArray(list)) throw new ConditionError(`“${join}” takes a list of conditions`, [...path, join]);
+    return { join, parts: list.map((part: unknown, i) => readCondition(part, [...path, join, i])) };
+  }
+  const { field } = record;
+  if (typeof field !== "string" || field.trim() === "") throw new ConditionError("a condition needs a “field”, or all, any or none with a list", path);
+  const operators = keys.filter((key) => key !== "field");
+  if (operators.length !== 1) throw new ConditionError(`a condition has exactly one operator; this one has ${operators.length === 0 ? "none" : operators.map((o) => `“${o}”`).join(" and ")}`, path);
+  const operator = operators[0]!;
+  if (!Object.hasOwn(OPERATORS, operator)) throw new ConditionError(`there is no operator “${operator}”; there are ${Object.keys(OPERATORS).join(", ")}`, [...path, operator]);
+  const value = OPERATORS[operator as Operator].safeParse(record[operator]);
+  if (!value.success) throw new ConditionError(`“${operator}”: ${value.error.issues[0]!.message}`, [...path, operator]);
+  if (operator === "matches") compilePattern(value.data as string, [...path, operator]);
+  return { field: field.toLowerCase().normalize("NFC"), operator: operator as Operator, value: value.data };
+}
+
+/**
+ * A pattern in RE2 syntax, without regard to case; matched in linear time, whatever it is.
+ *
+ * @throws {ConditionError} for one that is none.
+ */
+export function compilePattern(pattern: string, path: readonly (string | number)[]): RE2JS {
+  try {
+    return RE2JS.compile(pattern, RE2JS.CASE_INSENSITIVE);
+  } catch (error) {
+    throw new ConditionError(`“${pattern}” is no pattern in RE2 syntax: ${error instanceof Error ? error.message : String(error)}`, path);
+  }
+}
+
+/** A condition as Zod reads it, errors with their place. */
+export const conditionSchema = z.unknown().transform((raw, context): Condition => {
+  try {
+    return readCondition(raw);
+  } catch (error) {
+    if (!(error instanceof ConditionError)) throw error;
+    context.addIssue({ code: "custom", message: error.message, path: [...error.path] });
+    return z.NEVER;
+  }
+});
