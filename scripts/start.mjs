@@ -5,7 +5,7 @@ ensurePackages();
 await ensureBundles();
 ensurePages();
 const server = spawn(process.execPath, ["dist/server.mjs"], { stdio: "inherit", env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" } });
-// Ctrl-C reaches the server too; this process only waits for its clean end.
-process.on("SIGINT", () => {});
+// In a terminal Ctrl-C reaches the server too, and it takes only the first; this process waits for its clean end.
+process.on("SIGINT", () => server.kill("SIGINT"));
 process.on("SIGTERM", () => server.kill("SIGTERM"));
 server.on("exit", (code, signal) => process.exit(signal ? 1 : (code ?? 0)));

@@ -22,7 +22,7 @@ import { type Figure, median, once, residentMb, table } from "./measure";
 const json = process.argv.includes("--json");
 const at = process.argv.indexOf("--items");
 const ITEMS = at >= 0 ? Number(process.argv[at + 1]) : 100_000;
-const ROUNDS = 7;
+const ROUNDS = 11;
 const now = () => new Date().toISOString();
 const say = (text: string) => process.stderr.write(`${text}\n`);
 

@@ -40,7 +40,10 @@ async function main(): Promise<void> {
     }
     void handle(request, response);
   });
+  let stopping = false;
   const stop = () => {
+    if (stopping) return;
+    stopping = true;
     server.closeAllConnections();
     server.close(() => void backend.close().then(() => process.exit(0)));
   };

@@ -25,8 +25,6 @@ export interface Keyword {
   readonly stems: readonly string[];
   /** The stems that `scattered` and `partial` ask for: without stop words, unless there are no others. */
   readonly telling: ReadonlySet<string>;
-  /** Its folded words joined by spaces and by hyphens, each less its first character: what to search a text for first. */
-  readonly needles: readonly [spaced: string, hyphened: string];
   /** How its words begin, by {@link beginning}: a word that begins otherwise has another stem and cannot match. */
   readonly initials: readonly number[];
 }
@@ -80,7 +78,6 @@ export class Vocabulary {
       text,
       words,
       stems,
-      needles: [words.join(" ").slice(1), words.join("-").slice(1)],
       telling: new Set(telling.length > 0 ? telling : stems),
       initials: [...new Set(words.map((word) => beginning(word.charCodeAt(0), word.charCodeAt(1))))],
     };
@@ -148,36 +145,6 @@ export function placeKeyword(vocabulary: Vocabulary, keyword: Keyword, text: str
  */
 function beginning(first: number, second: number): number {
   return first * 65536 + (second === 121 ? 105 : second | 0);
-}
-
-/** What a whole set's proof asks of a place: not which word it is, nor how often. */
-export type FirstPlace = Pick<Place, "form" | "char" | "end">;
-
-/**
- * The form, beginning and end of {@link placeKeyword}, found faster where the keyword stands as it is written: only what
- * stands before it has to be read word by word.
- */
-export function placeFirst(vocabulary: Vocabulary, keyword: Keyword, text: string): FirstPlace {
-  for (const needle of keyword.needles) {
-    if (needle === "") continue;
-    const at = text.indexOf(needle) - 1;
-    if (at < 0) continue;
-    const end = at + 1 + needle.length;
-    if (FOLDED_WORD[text.charCodeAt(at)] !== keyword.words[0]!.charCodeAt(0)) continue;
-    if ((at > 0 && isInWord(text, at - 1)) || (end < text.length && isInWord(text, end))) continue;
-    if (at === 0) return { form: "exact", char: 1, end };
-    // A variant may stand before it, and may even take its first words.
-    const before = placeKeyword(vocabulary, keyword, text.slice(0, end));
-    if (before.char === at + 1) return { form: "exact", char: at + 1, end };
-    break;
-  }
-  return placeKeyword(vocabulary, keyword, text);
-}
-
-/** Whether a character belongs to a word, an apostrophe counted as one. */
-function isInWord(text: string, at: number): boolean {
-  const code = text.charCodeAt(at);
-  return FOLDED_WORD[code] !== 0 || code === 39 || code === 0x2019;
 }
 
 function isAmong(numbers: readonly number[], number: number): boolean {

@@ -1,5 +1,5 @@
 import { type TextName } from "../design/kinds";
-import { FORMS, type Form, type Keyword, placeFirst, type Vocabulary } from "../keywords/place";
+import { FORMS, type Form, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
 import { type Program } from "../lines/program";
 import { advanceUnits, jointUnits, unitsToPx } from "../measure/advance";
 import { isSeen } from "../measure/cut";
@@ -200,7 +200,7 @@ class KeywordMeter {
     const keyword: Keyword | null = text === "" ? null : this.input.vocabulary.keyword(text);
     if (!keyword) return;
     const own = proof.texts[row]!;
-    const place = placeFirst(this.input.vocabulary, keyword, own);
+    const place = placeKeyword(this.input.vocabulary, keyword, own);
     proof.form[row] = FORM_NUMBER[place.form];
     if (place.char === null) return;
     proof.keywordAt[row] = this.meter.widthOfStart(own, place.char - 1);
