@@ -9,8 +9,10 @@ import { LineText } from "../proof/line-text";
 import { roomOf } from "../proof/local-proof";
 import { ask } from "../shell/api";
 import { ago, count, counted } from "../shell/format";
-import { BAR_ACTION, BarSlot, MAIN_ACTION, PLAIN_ACTION } from "../shell/shell";
+import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
+import { BarSlot } from "../shell/shell";
 import { type BoardKind, hasUnkept, useSite } from "../shell/site-context";
+import { Trouble } from "../shell/trouble";
 
 type BoardKindProof = ProvedKind & { examples: Record<TextName, string[]> };
 
@@ -68,14 +70,7 @@ export function Board() {
           )}
         </p>
       </div>
-      {error && (
-        <p role="alert" className="mt-4 text-magenta">
-          {error}{" "}
-          <button type="button" className={PLAIN_ACTION} onClick={load}>
-            Try again
-          </button>
-        </p>
-      )}
+      {error && <Trouble message={error} onRetry={load} />}
       <div className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))]" onKeyDown={onKeyDown} aria-busy={kinds === null}>
         <div className="border-b border-key" />
         {TEXTS.map((text) => (

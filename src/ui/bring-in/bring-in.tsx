@@ -8,7 +8,8 @@ import type { FirstLook } from "../../server/bring-in";
 import { ApiError, ask } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { stopJob, useJobs, watchJobs } from "../shell/jobs";
-import { BarSlot, MAIN_ACTION, PLAIN_ACTION } from "../shell/shell";
+import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
+import { BarSlot } from "../shell/shell";
 
 const TARGET_WORDS: Partial<Record<Target, string>> = { name: "name (H1)", title: "title now", description: "description now", slug: "slug now", attribute: "attribute, under its own name", skip: "leave behind", keyword: "focus keyword", "by-hand": "which texts are by hand" };
 const DELIMITER_WORDS = { ",": "commas", ";": "semicolons", "\t": "tabs" };

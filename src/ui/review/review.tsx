@@ -10,8 +10,10 @@ import { ChangePair } from "../proof/change-pair";
 import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { watchJobs } from "../shell/jobs";
-import { BAR_ACTION, BarSlot, MAIN_ACTION, PLAIN_ACTION } from "../shell/shell";
+import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
+import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
+import { Trouble } from "../shell/trouble";
 import { Tick } from "../shell/tick";
 
 export const GROUP_WORDS: Record<ChangeGroup, readonly [title: string, about: string]> = {
@@ -101,12 +103,7 @@ function ReviewView() {
             {summary.moves > 0 ? `, ${counted(summary.moves, "address moves", "addresses move")}` : ""}. {held > 0 ? `${count(held)} ${held === 1 ? "is" : "are"} held back.` : "Nothing is held back."}
           </p>
         ) : error ? (
-          <p role="alert" className="my-3 text-magenta">
-            {error}{" "}
-            <button type="button" className={PLAIN_ACTION} onClick={load}>
-              Try again
-            </button>
-          </p>
+          <Trouble message={error} onRetry={load} />
         ) : (
           <p className="my-3 text-soft" role="status">
             Setting live beside draft for every page …

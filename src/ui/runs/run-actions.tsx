@@ -6,7 +6,7 @@ import type { RunFigures } from "../../store/runs";
 import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { stopJob, watchJobs } from "../shell/jobs";
-import { PLAIN_ACTION } from "../shell/shell";
+import { PLAIN_ACTION } from "../shell/actions";
 
 /** What state a run is in, in words. */
 export function runState(run: RunFigures): string {

@@ -10,7 +10,7 @@ import { ChangePair, type DrawnChange } from "../proof/change-pair";
 import { ask } from "../shell/api";
 import { counted, when } from "../shell/format";
 import { useJobs } from "../shell/jobs";
-import { PLAIN_ACTION } from "../shell/shell";
+import { PLAIN_ACTION } from "../shell/actions";
 import { useSite } from "../shell/site-context";
 import { RunActions, RunProgressLine, runState } from "./run-actions";
 

@@ -5,7 +5,8 @@ import type { RunFigures } from "../../store/runs";
 import { ask } from "../shell/api";
 import { ago, count, counted, when } from "../shell/format";
 import { useJobs } from "../shell/jobs";
-import { PLAIN_ACTION } from "../shell/shell";
+import { Trouble } from "../shell/trouble";
+import { PLAIN_ACTION } from "../shell/actions";
 import { RunActions, runState, RunProgressLine } from "./run-actions";
 
 /** Every run: when, what, how many; each can be looked at, taken out and taken back. */
@@ -40,14 +41,7 @@ export function Runs() {
           </a>
         </span>
       </div>
-      {error && (
-        <p role="alert" className="mt-4 text-magenta">
-          {error}{" "}
-          <button type="button" className={PLAIN_ACTION} onClick={load}>
-            Try again
-          </button>
-        </p>
-      )}
+      {error && <Trouble message={error} onRetry={load} />}
       {runs && runs.length === 0 && (
         <p className="mt-8 text-soft">
           Nothing has been applied yet. Design lines on the <Link href="/bench" className="underline">Bench</Link>, then read the change in <Link href="/review" className="underline">Review</Link> and apply it.
