@@ -74,6 +74,13 @@ describe("the command line", () => {
     expect(run(["render", "--lines", wrong, "--items", items, "--kind", "product"])).toMatchObject({ status: 2, stderr: expect.stringContaining("there is no operator “like”") });
   });
 
+  it("cuts a slug that is too long even without its pieces, and it fits then", () => {
+    const lines = file("slug.lines.json", { format: "nine-lines/1", site: { slug: { max: 20 } }, kinds: { product: { base: { slug: "{name}[-{finish}]" } } } });
+    const { rows, status } = run(["render", "--lines", lines, "--items", file("slug.jsonl", '{"id":1,"name":"Bronze mooring cleat with fixings","finish":"matt"}'), "--kind", "product", "--strict"]);
+    expect(rows[0]).toMatchObject({ slug: { text: "bronze-mooring-cleat", fits: true, left: [{ piece: "[-{finish}]", why: "room" }] } });
+    expect(status).toBe(0);
+  });
+
   it("tells wrong use and bad input by status 2, with file, line and column", () => {
     expect(run(["measure", "--surface", "nowhere"]).status).toBe(2);
     expect(run(["render"]).status).toBe(2);

@@ -89,7 +89,8 @@ export function render(file: LinesFile, kind: Kind, records: readonly ItemRecord
       const rendered: RenderedText = {
         text: setter.text,
         px: rounded(unitsToPx(font, slug ? advanceUnits(font, setter.text) : setter.units[0]!, size)),
-        fits: setter.fits,
+        // A slug is cut to its limit, so what is written always fits.
+        fits: slug ? true : setter.fits,
         over: slug ? 0 : rounded(setter.over()),
         rule: lines[at]!.rule,
         from: lines[at]!.from,

@@ -104,10 +104,15 @@ export function BenchRows(props: {
 
 function sizeWords(proof: LocalProof, unit: "px" | "ch"): string {
   const words = [`${Math.round(proof.size)} ${unit === "px" ? "px" : "characters"}`];
-  if (!proof.fits) words.push(`${Math.max(1, Math.round(proof.over))} too wide`);
+  if (!proof.fits && proof.over > 0) words.push(`${Math.max(1, Math.round(proof.over))} too wide`);
   if (proof.row.same > 1) words.push(`${proof.row.same} read the same`);
   if (proof.from === "hand") words.push("by hand");
   return words.join(", ");
+}
+
+/** A slug whose words were cut from the right: within its limit now, and worth a look. */
+function isShortened(proof: LocalProof, room: { width: number; unit: "px" | "ch" }): boolean {
+  return room.unit === "ch" && !proof.fits && proof.size <= room.width;
 }
 
 function Row({ proof, axis, room }: { proof: LocalProof; axis: Axis; room: ReturnType<typeof roomOf> }) {
@@ -117,6 +122,10 @@ function Row({ proof, axis, room }: { proof: LocalProof; axis: Axis; room: Retur
         {proof.from === "hand" && <span className="text-faint">by hand</span>}
         {proof.text === "" ? (
           <span className="text-magenta">missing</span>
+        ) : isShortened(proof, room) ? (
+          <span>
+            cut to <b>{Math.round(proof.size)}</b>
+          </span>
         ) : !proof.fits ? (
           <span className="font-bold text-magenta">+{Math.max(1, Math.round(proof.over))}</span>
         ) : (

@@ -47,9 +47,9 @@ export function ItemPanel({ row, proofs, text, site }: { row: BenchRow; proofs: 
             <StepLine key={i} step={step} />
           ))}
           {own.from === "base" && (
-            <li className={`py-1 ${own.fits ? "" : "font-semibold text-magenta"}`}>
+            <li className={`py-1 ${own.fits || text === "slug" ? "" : "font-semibold text-magenta"}`}>
               {Math.round(own.size)} of {width} {unit}
-              {own.fits ? "" : `, ${Math.max(1, Math.round(own.over))} too wide`}
+              {own.fits ? "" : text === "slug" ? ", words cut from the right" : `, ${Math.max(1, Math.round(own.over))} too wide`}
               {own.estimated ? "; the width of signs outside the font is estimated" : ""}
             </li>
           )}
