@@ -62,8 +62,6 @@ export interface RowQuery {
   readonly search: string;
   readonly from: number;
   readonly count: number;
-  /** An item whose place in the order is wanted besides. */
-  readonly find?: number | undefined;
 }
 
 interface KnownProof {
@@ -161,14 +159,13 @@ export class ProofEngine {
     return live;
   }
 
-  rows(kind: Kind, design: KindDesign, query: RowQuery, cancelled?: () => boolean): { total: number; rows: BenchRow[]; at: number } {
+  rows(kind: Kind, design: KindDesign, query: RowQuery, cancelled?: () => boolean): { total: number; rows: BenchRow[] } {
     const data = this.data(kind);
     const { proof } = this.textProof(kind, query.text, design, cancelled);
     const order = this.ordered(kind, data, design, query);
     const rows: BenchRow[] = [];
     for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) rows.push(this.row(data, proof, order[i]!, query.text, design));
-    const wanted = query.find === undefined ? -1 : data.rowOf(query.find);
-    return { total: order.length, rows, at: wanted < 0 ? -1 : order.indexOf(wanted) };
+    return { total: order.length, rows };
   }
 
   /** One item with its `^apart` levels for a text. */

@@ -198,7 +198,8 @@ export class Review {
         byHand,
         liveEmpty: before === "",
         liveFits: live.fits[row] === 1,
-        fits: proof.fits[row] === 1,
+        // A slug whose words were cut is within its limit all the same.
+        fits: text === "slug" || proof.fits[row] === 1,
         liveDuplicate: live.groups.countOf(row) > 1,
         duplicate: proof.groups.countOf(row) > 1,
         liveHasKeyword: hasKeyword(live, row),
@@ -233,7 +234,7 @@ export class Review {
       beforeSize: live.sizes[row]!,
       afterSize: proof.sizes[row]!,
       beforeFits: live.fits[row] === 1,
-      afterFits: proof.fits[row] === 1,
+      afterFits: change.text === "slug" || proof.fits[row] === 1,
       path: data.paths[row]!,
       included: this.isIncluded(change, choices),
     };

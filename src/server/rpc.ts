@@ -10,7 +10,7 @@ export interface Call {
   readonly progress: (value: unknown) => void;
 }
 
-type Request = { id: number; method: string; params: unknown; lane: string | null };
+type Request = { id: number; method: string; params: unknown };
 type Reply = { id: number; result?: unknown; error?: { message: string; name: string }; progress?: unknown };
 
 /** Answers calls in a worker thread, one after another. */
@@ -85,7 +85,7 @@ export class WorkerClient<M extends Methods> {
     options.signal?.addEventListener("abort", () => this.cancel(id));
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve: resolve as (value: unknown) => void, reject, ...(options.progress ? { progress: options.progress } : {}) });
-      this.worker.postMessage({ id, method, params, lane: options.lane ?? null } satisfies Request);
+      this.worker.postMessage({ id, method, params } satisfies Request);
     });
   }
 

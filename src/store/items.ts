@@ -46,10 +46,6 @@ export function countByKind(db: Db): Partial<Record<Kind, number>> {
   return Object.fromEntries(rows.map((row) => [row.kind, row.count]));
 }
 
-export function itemById(db: Db, id: number): ItemRow | undefined {
-  return db.prepare("SELECT * FROM items WHERE id = ?").get(id) as ItemRow | undefined;
-}
-
 /** All items of a kind in the order of their ids, read as a stream; of each only what is asked for. */
 export function iterateKind<T>(db: Db, kind: Kind, columns: readonly string[]): IterableIterator<T> {
   return db.prepare(`SELECT ${columns.join(", ")} FROM items WHERE kind = ? ORDER BY id`).iterate(kind) as IterableIterator<T>;

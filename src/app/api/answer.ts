@@ -12,7 +12,6 @@ export const querySchema = z.object({
   search: z.string().max(200),
   from: z.number().int().min(0),
   count: z.number().int().min(0).max(500),
-  find: z.number().int().optional(),
 });
 export const benchSchema = z.object({ kind: kindSchema, design: kindDesignSchema, query: querySchema, client: z.string().max(60) });
 

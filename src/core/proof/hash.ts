@@ -56,11 +56,6 @@ export class TextGroups {
     this.group[row] = number;
   }
 
-  /** Number of the row's group, -1 where its text is empty. */
-  groupOf(row: number): number {
-    return this.group[row]!;
-  }
-
   /** A row's group moved to other rows leaves its number behind; told apart often, there are more groups than rows. */
   private grow(): void {
     const wider = (old: Int32Array) => {

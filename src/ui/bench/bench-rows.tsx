@@ -21,7 +21,6 @@ export function BenchRows(props: {
   site: Site;
   axis: Axis;
   chosen: number | null;
-  chosenAt: number;
   onChoose: (row: BenchRow) => void;
   onRange: (first: number, last: number) => void;
   resetKey: string;

@@ -280,7 +280,7 @@ function Measured(props: { view: BenchView; setView: (change: Partial<BenchView>
           </button>
         </p>
       ) : (
-        <BenchRows rows={data.rows} total={data.total} line={props.line} text={text} site={site} axis={axis} chosen={props.chosen} chosenAt={data.at} onChoose={props.onChoose} onRange={props.onRange} resetKey={`${kind} ${text} ${view.sort} ${view.filter} ${view.search}`} />
+        <BenchRows rows={data.rows} total={data.total} line={props.line} text={text} site={site} axis={axis} chosen={props.chosen} onChoose={props.onChoose} onRange={props.onRange} resetKey={`${kind} ${text} ${view.sort} ${view.filter} ${view.search}`} />
       )}
       <div aria-hidden="true" className="pointer-events-none absolute bottom-0 top-[34px] w-[1.5px] bg-rule" style={{ left: axis.origin + room.width * axis.scale }} />
     </div>

@@ -13,8 +13,6 @@ export interface BenchData {
   readonly total: number;
   /** Rows by their place in the order; those not on screen yet are fetched when they come into view. */
   readonly rows: ReadonlyMap<number, BenchRow>;
-  /** Where the item stands that was asked for, -1 where it is not in this part of the set. */
-  readonly at: number;
   readonly loading: boolean;
   readonly error: string | null;
 }
@@ -24,7 +22,7 @@ const client = Math.random().toString(36).slice(2);
 
 /** The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place. */
 export function useBenchData(view: BenchView, design: KindDesign, range: { first: number; last: number }): BenchData & { retry: () => void } {
-  const [data, setData] = useState<BenchData>({ proved: null, ms: 0, total: 0, rows: new Map(), at: -1, loading: true, error: null });
+  const [data, setData] = useState<BenchData>({ proved: null, ms: 0, total: 0, rows: new Map(), loading: true, error: null });
   const [tries, setTries] = useState(0);
   const generation = useRef(0);
   const visible = useRef(range);
@@ -32,8 +30,6 @@ export function useBenchData(view: BenchView, design: KindDesign, range: { first
   const { kind, text, sort, filter, search } = view;
   const order = `${kind} ${text} ${sort} ${filter} ${search}`;
   const lastOrder = useRef(order);
-  const find = useRef(view.item);
-  find.current = view.item;
 
   useEffect(() => {
     const own = ++generation.current;
@@ -41,12 +37,12 @@ export function useBenchData(view: BenchView, design: KindDesign, range: { first
     const sameOrder = lastOrder.current === order;
     lastOrder.current = order;
     const from = sameOrder ? Math.max(0, visible.current.first - 10) : 0;
-    const query: RowQuery = { text, sort, filter, search, from, count: WINDOW, ...(find.current === null ? {} : { find: find.current }) };
+    const query: RowQuery = { text, sort, filter, search, from, count: WINDOW };
     const slow = setTimeout(() => setData((old) => ({ ...old, loading: true })), 120);
-    ask<{ proved: ProvedKind; rows: BenchRow[]; total: number; at: number; ms: number }>("/api/bench", { body: { kind, design, query, client }, signal: controller.signal })
+    ask<{ proved: ProvedKind; rows: BenchRow[]; total: number; ms: number }>("/api/bench", { body: { kind, design, query, client }, signal: controller.signal })
       .then((answer) => {
         if (own !== generation.current) return;
-        setData({ proved: answer.proved, ms: answer.ms, total: answer.total, rows: new Map(answer.rows.map((row, i) => [from + i, row])), at: answer.at, loading: false, error: null });
+        setData({ proved: answer.proved, ms: answer.ms, total: answer.total, rows: new Map(answer.rows.map((row, i) => [from + i, row])), loading: false, error: null });
       })
       .catch((error: unknown) => {
         if (!isAborted(error) && own === generation.current) setData((old) => ({ ...old, loading: false, error: error instanceof Error ? error.message : String(error) }));

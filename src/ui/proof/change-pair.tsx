@@ -1,20 +1,12 @@
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { changedSpan } from "../../core/proof/order";
+import type { ReviewedChange } from "../../server/review";
 import { roomOf } from "./local-proof";
 import { surfaceType } from "./true-size";
 
 /** A change as it is drawn: what stood, what comes, and how wide both are in the text's measure. */
-export interface DrawnChange {
-  readonly text: TextName | "address";
-  readonly before: string;
-  readonly after: string;
-  readonly beforeSize: number;
-  readonly afterSize: number;
-  readonly beforeFits: boolean;
-  readonly afterFits: boolean;
-  readonly path: string;
-}
+export type DrawnChange = Pick<ReviewedChange, "before" | "after" | "beforeSize" | "afterSize" | "beforeFits" | "afterFits" | "path"> & { readonly text: TextName | "address" };
 
 /** Old above new at true size, what goes struck out and what comes underlined. */
 export function ChangePair({ change, site }: { change: DrawnChange; site: Site }) {

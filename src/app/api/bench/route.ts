@@ -6,7 +6,7 @@ export function POST(request: Request): Promise<Response> {
   return answer(async () => {
     const { kind, design, query, client } = await bodyOf(request, benchSchema);
     const started = performance.now();
-    const result = await backend().proof.call("bench", { kind, design, query: { ...query, find: query.find } }, { lane: `bench ${client}`, signal: request.signal });
+    const result = await backend().proof.call("bench", { kind, design, query }, { lane: `bench ${client}`, signal: request.signal });
     return { ...result, ms: performance.now() - started };
   });
 }

@@ -4,6 +4,6 @@ import { answer, benchSchema, bodyOf } from "../answer";
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
     const { kind, design, query } = await bodyOf(request, benchSchema);
-    return backend().proof.call("rows", { kind, design, query: { ...query, find: query.find } }, { signal: request.signal });
+    return backend().proof.call("rows", { kind, design, query }, { signal: request.signal });
   });
 }
