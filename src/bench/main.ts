@@ -3,7 +3,7 @@ import { createReadStream, mkdtempSync, rmSync, writeFileSync, openSync, writeSy
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fontById } from "../core/measure/font";
-import { type KindDesign } from "../core/design/design";
+import { baseDesign, type KindDesign } from "../core/design/design";
 import { loadDemo } from "../demo/load";
 import { DEMO_LINES } from "../demo/site";
 import { tableShape } from "../formats/csv-read";
@@ -51,7 +51,7 @@ const BASE_LINES = {
 
 function lines(round: number, of: Record<string, string> = BASE_LINES): KindDesign {
   // Another text each time, so that nothing proved before can be given again.
-  return { base: Object.fromEntries(Object.entries(of).map(([text, line]) => [text, `${line} ${"x".repeat((round + 2) % 5)}`])) };
+  return baseDesign(Object.fromEntries(Object.entries(of).map(([text, line]) => [text, `${line} ${"x".repeat((round + 2) % 5)}`])));
 }
 
 async function proving(folder: string, items: number, bound: string | null, limit: number): Promise<{ figures: Figure[]; db: Db }> {

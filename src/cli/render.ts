@@ -9,7 +9,7 @@ import { advanceUnits, unitsToPx } from "../core/measure/advance";
 import { fontById } from "../core/measure/font";
 import { tellApart } from "../core/proof/apart";
 import { leftPieces } from "../core/proof/explain";
-import { TextGroups } from "../core/proof/hash";
+import { TextGroups } from "../core/proof/groups";
 import { type ItemRecord, itemSetOf } from "../core/proof/items";
 import { roomFor } from "../core/proof/room";
 import { LineSetter } from "../core/proof/setter";
@@ -85,14 +85,14 @@ export function render(file: LinesFile, kind: Kind, records: readonly ItemRecord
       if (at < 0) return;
       const setter = setters[at]!;
       setter.set(row, levels[row]!);
-      groups.put(row, setter.text);
+      groups.putText(row, setter.text);
       const rendered: RenderedText = {
         text: setter.text,
         px: rounded(unitsToPx(font, slug ? advanceUnits(font, setter.text) : setter.units[0]!, size)),
         // A slug is cut to its limit, so what is written always fits.
         fits: slug ? true : setter.fits,
         over: slug ? 0 : rounded(setter.over()),
-        rule: lines[at]!.rule,
+        rule: lines[at]!.rule?.name ?? null,
         from: lines[at]!.from,
         left: leftPieces(setter),
         empty: setter.emptyFields().map((field) => fieldSource(parsed[at]!, programs[at]!.fields[field]!)),

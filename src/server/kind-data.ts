@@ -4,91 +4,115 @@ import { BUILT_IN_NAMES, fieldName } from "../core/lines/fields";
 import { folderOf } from "../core/plan/addresses";
 import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from "../core/proof/items";
 import { type Db } from "../store/open";
-import { ITEM_COLUMNS, iterateBodies, iterateHandTexts, iterateKind } from "../store/items";
+import { countOfKind, ITEM_COLUMNS, iterateBodies, iterateHandTexts, iterateKind } from "../store/items";
 
 /** A kind's items held column by column, with what the site has of them. */
 export class KindData {
   revision = 0;
-  private readonly rows: Map<number, number>;
 
   constructor(
     readonly kind: Kind,
+    /** The items' ids, rising. */
     readonly ids: Int32Array,
     readonly paths: readonly string[],
+    readonly folders: Column,
     readonly live: Readonly<Record<TextName, readonly string[]>>,
     readonly hands: Readonly<Record<TextName, ReadonlyMap<number, string>>>,
     readonly items: ItemSet,
     /** Every field that some item or the site has, the body included. */
     readonly fieldNames: readonly string[],
-  ) {
-    this.rows = new Map();
-    ids.forEach((id, row) => this.rows.set(id, row));
-  }
+  ) {}
 
   /** The row of an item's id, -1 for one that is not of this kind. */
   rowOf(id: number): number {
-    return this.rows.get(id) ?? -1;
+    return rowOf(this.ids, id);
   }
 
   /** The folder that the row's page is in, with a slash at its end. */
   folder(row: number): string {
-    return folderOf(this.paths[row]!);
+    return this.folders.table.values[this.folders.codes[row]!]!;
   }
+}
+
+/** Where an id stands among rising ones, -1 where it does not. */
+function rowOf(ids: Int32Array, id: number): number {
+  let low = 0;
+  let high = ids.length - 1;
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    if (ids[middle] === id) return middle;
+    if (ids[middle]! < id) low = middle + 1;
+    else high = middle - 1;
+  }
+  return -1;
 }
 
 /** Whether items of the kind were added, changed or removed since it was loaded. */
 export function changedSince(db: Db, kind: Kind, data: KindData): boolean {
   const changed = db.prepare("SELECT 1 FROM items WHERE revision > ? AND kind = ? LIMIT 1").get(data.revision, kind);
-  return changed !== undefined || (db.prepare("SELECT count(*) AS count FROM items WHERE kind = ?").get(kind) as { count: number }).count !== data.ids.length;
+  return changed !== undefined || countOfKind(db, kind) !== data.ids.length;
 }
 
 const COLUMN_OF: Record<string, string> = { "category.path": "category_path", "category.parent": "category_path", id: "key" };
+/** Fields that nearly every line and rule uses: brought in with the items, in one go. */
+const AT_ONCE = ["name", "category", "category_path", "keyword", "intro"] as const;
+const STEP = 4096;
 
-/** Loads a kind's items. Fields are brought in when a line first uses them. */
+/**
+ * Loads a kind's items. Fields that lines seldom use are brought in when one first does.
+ *
+ * @param progress told how much of the whole is in, from 0 to 1.
+ */
 export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: number) => void): KindData {
-  const total = (db.prepare("SELECT count(*) AS count FROM items WHERE kind = ?").get(kind) as { count: number }).count;
+  const total = countOfKind(db, kind);
   const ids = new Int32Array(total);
   const paths = new Array<string>(total);
   const live = { title: new Array<string>(total), description: new Array<string>(total), slug: new Array<string>(total) };
+  const folders = new ColumnWriter(total);
+  const common = AT_ONCE.map(() => new ColumnWriter(total));
+  const attributes = new AttributeColumns(total);
   let row = 0;
-  for (const item of iterateKind<{ id: number; path: string | null; title: string; description: string; slug: string }>(db, kind, ["id", "path", "title", "description", "slug"])) {
-    ids[row] = item.id;
-    paths[row] = item.path ?? "";
-    live.title[row] = item.title;
-    live.description[row] = item.description;
-    live.slug[row] = item.slug;
+  type Row = [id: number, path: string | null, title: string, description: string, slug: string, attributes: string, ...string[]];
+  for (const item of iterateKind<Row>(db, kind, ["id", "path", "title", "description", "slug", "attributes", ...AT_ONCE], { raw: true })) {
+    ids[row] = item[0];
+    paths[row] = item[1] ?? "";
+    live.title[row] = item[2];
+    live.description[row] = item[3];
+    live.slug[row] = item[4];
+    folders.set(row, folderOf(paths[row]!));
+    attributes.read(row, item[5]);
+    for (let i = 0; i < AT_ONCE.length; i++) common[i]!.set(row, textValue(item[6 + i]));
     row++;
-    if (row % 8192 === 0) progress?.(row / total);
+    if (row % STEP === 0) progress?.(row / total);
   }
-  const rowOf = new Map<number, number>();
-  ids.forEach((id, r) => rowOf.set(id, r));
   const hands = { title: new Map<number, string>(), description: new Map<number, string>(), slug: new Map<number, string>() };
   for (const hand of iterateHandTexts(db, kind)) {
-    const at = rowOf.get(hand.id);
-    if (at !== undefined) hands[hand.text].set(at, hand.value);
+    const at = rowOf(ids, hand.id);
+    if (at >= 0) hands[hand.text].set(at, hand.value);
   }
 
   const constants = siteConstants(site);
-  const attributes = new Attributes(db, kind, total);
+  const loaded = attributes.columns();
+  AT_ONCE.forEach((name, i) => loaded.set(name === "category_path" ? "category.path" : name, common[i]!.column()));
+  const fieldNames = [...new Set([...BUILT_IN_NAMES, ...loaded.keys()])];
   const load = (field: string): Column | null => {
     const constant = constants.get(field);
     if (constant !== undefined) return constantColumn(total, textValue(constant));
-    if (field === "body") return bodyColumn(db, kind, total, rowOf);
+    const known = loaded.get(field);
+    if (known) return known;
+    if (field === "body") return bodyColumn(db, kind, ids);
     const column = COLUMN_OF[field] ?? field;
-    if (column === "key" || (ITEM_COLUMNS as readonly string[]).includes(column)) {
-      const writer = new ColumnWriter(total);
-      let at = 0;
-      for (const item of iterateKind<Record<string, string | null>>(db, kind, [column])) {
-        const value = textValue(item[column]);
-        writer.set(at++, field === "category.parent" ? parentOf(value) : value);
-      }
-      return writer.column();
+    if (column !== "key" && !(ITEM_COLUMNS as readonly string[]).includes(column)) return null;
+    const writer = new ColumnWriter(total);
+    let at = 0;
+    for (const [raw] of iterateKind<[string | null]>(db, kind, [column], { raw: true })) {
+      const value = textValue(raw);
+      writer.set(at++, field === "category.parent" ? parentOf(value) : value);
     }
-    return attributes.column(field);
+    return writer.column();
   };
-  const fieldNames = [...new Set([...BUILT_IN_NAMES, ...attributes.names()])];
   const items = new ItemSet(total, { locale: site.language, load, fields: fieldNames });
-  return new KindData(kind, ids, paths, live, hands, items, fieldNames);
+  return new KindData(kind, ids, paths, folders.column(), live, hands, items, fieldNames);
 }
 
 /** @example parentOf("Rope › Twine › Waxed twine") // "Twine" */
@@ -97,50 +121,34 @@ function parentOf(path: string): string {
   return parts.length > 1 ? parts[parts.length - 2]! : "";
 }
 
-function bodyColumn(db: Db, kind: Kind, total: number, rowOf: ReadonlyMap<number, number>): Column {
-  const writer = new ColumnWriter(total);
+function bodyColumn(db: Db, kind: Kind, ids: Int32Array): Column {
+  const writer = new ColumnWriter(ids.length);
   for (const { id, body } of iterateBodies(db, kind)) {
-    const row = rowOf.get(id);
-    if (row !== undefined) writer.set(row, textValue(body));
+    const row = rowOf(ids, id);
+    if (row >= 0) writer.set(row, textValue(body));
   }
   return writer.column();
 }
 
-/** The attributes that items brought along; read in one go when the first is asked for. */
-class Attributes {
-  private columns: Map<string, ColumnWriter> | null = null;
+/** The attributes that items brought along, gathered as they are read. */
+class AttributeColumns {
+  private readonly writers = new Map<string, ColumnWriter>();
+  private readonly names = new Map<string, string>();
 
-  constructor(
-    private readonly db: Db,
-    private readonly kind: Kind,
-    private readonly total: number,
-  ) {}
+  constructor(private readonly total: number) {}
 
-  names(): string[] {
-    return [...this.all().keys()];
-  }
-
-  column(field: string): Column | null {
-    return this.all().get(field)?.column() ?? null;
-  }
-
-  private all(): Map<string, ColumnWriter> {
-    if (this.columns) return this.columns;
-    this.columns = new Map();
-    const fields = new Map<string, string>();
-    let row = 0;
-    for (const item of iterateKind<{ attributes: string }>(this.db, this.kind, ["attributes"])) {
-      if (item.attributes !== "{}") {
-        for (const [key, value] of Object.entries(JSON.parse(item.attributes) as Record<string, string>)) {
-          let field = fields.get(key);
-          if (field === undefined) fields.set(key, (field = fieldName(key)));
-          let writer = this.columns.get(field);
-          if (!writer) this.columns.set(field, (writer = new ColumnWriter(this.total)));
-          writer.set(row, textValue(value));
-        }
-      }
-      row++;
+  read(row: number, json: string): void {
+    if (json === "{}") return;
+    for (const [key, value] of Object.entries(JSON.parse(json) as Record<string, string>)) {
+      let field = this.names.get(key);
+      if (field === undefined) this.names.set(key, (field = fieldName(key)));
+      let writer = this.writers.get(field);
+      if (!writer) this.writers.set(field, (writer = new ColumnWriter(this.total)));
+      writer.set(row, textValue(value));
     }
-    return this.columns;
+  }
+
+  columns(): Map<string, Column> {
+    return new Map([...this.writers].map(([name, writer]) => [name, writer.column()]));
   }
 }

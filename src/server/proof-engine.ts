@@ -1,18 +1,21 @@
 import { type KindDesign, limitsOf, type Site, siteConstants } from "../core/design/design";
 import { BOARD_KINDS, type Kind, type TextName, TEXTS } from "../core/design/kinds";
-import { BUILT_IN_FIELDS } from "../core/lines/fields";
 import { parseLine } from "../core/lines/parse";
 import { compileLine, type Program } from "../core/lines/program";
 import { Vocabulary } from "../core/keywords/place";
 import { type Filter, orderRows, type Sort } from "../core/proof/order";
-import { type ProofInput, proveLive, proveSet, type TextProof } from "../core/proof/prove-set";
+import { pieceShares, type PieceShare } from "../core/proof/piece-shares";
+import { proveLive, type ProofSource, SetProver, type Watch } from "../core/proof/prove-set";
 import { roomFor } from "../core/proof/room";
 import { summarise, type TextSummary } from "../core/proof/summary";
+import { type TextProof } from "../core/proof/text-proof";
+import { type Decision } from "../core/rules/decide";
+import { type RulesReport } from "../core/rules/report";
 import { languageByTag } from "../core/text/language";
-import { folderOf } from "../core/plan/addresses";
 import { type Db } from "../store/open";
 import { readSite, revision } from "../store/site";
 import { changedSince, KindData, loadKind } from "./kind-data";
+import { KindRules } from "./kind-rules";
 
 /** A row of a set as the interface gets it: everything that the core needs to prove it again in the browser. */
 export interface BenchRow {
@@ -22,41 +25,47 @@ export interface BenchRow {
   readonly fields: Readonly<Record<string, string>>;
   readonly live: Readonly<Record<TextName, string>>;
   readonly hand: Readonly<Partial<Record<TextName, string>>>;
-  /** How many `^apart` pieces of the text's line stand at most. */
-  readonly apart: number;
-  /** How many items read the same, itself included. */
+  /** How many `^apart` pieces of each text's line stand at most. */
+  readonly apart: Readonly<Record<TextName, number>>;
+  /** The rule that decides each text, by its id; `base` for the base, `null` where nothing sets it. */
+  readonly by: Readonly<Record<TextName, string | null>>;
+  /** How many items read the same in the text that is looked at, itself included. */
   readonly same: number;
   readonly folder: string;
 }
 
-/** A field that lines of a kind may use. */
-export interface FieldInfo {
-  readonly name: string;
-  readonly meaning: string | null;
-  /** Share of the kind's items that have it, from 0 to 1. */
-  readonly filled: number;
-  /** A real item's value. */
-  readonly example: string;
+/** A line that is not applied: whose it is, and what is wrong with it. */
+export interface FaultyLine {
+  /** The rule's id, or `null` for the base. */
+  readonly rule: string | null;
+  readonly message: string;
 }
 
-/** What the proof of a draft says of one text: the draft's figures beside the live ones. */
+/** What the proof of a draft says of one text: the draft's figures beside the live ones, of the whole set and of a part of it. */
 export interface ProvedText {
   readonly draft: TextSummary;
   readonly live: TextSummary;
-  /** The line's first error in words, or `null`; a line with an error leaves the live texts standing. */
-  readonly error: string | null;
-  readonly line: string | null;
+  readonly part: { readonly draft: TextSummary; readonly live: TextSummary } | null;
+  /** The lines with an error; what they would decide keeps its live text. */
+  readonly faults: readonly FaultyLine[];
 }
 
 export interface ProvedKind {
   readonly kind: Kind;
   readonly total: number;
   readonly texts: Readonly<Record<TextName, ProvedText>>;
+  readonly report: RulesReport;
+  /** Of the line in view: on how many items each of its pieces stands. */
+  readonly pieces: { readonly items: number; readonly pieces: readonly PieceShare[] } | null;
 }
+
+/** Which part of a set is looked at: `all`, `base`, or the id of a rule. */
+export type ScopeName = string;
 
 /** Which rows are wanted, and in what order. */
 export interface RowQuery {
   readonly text: TextName;
+  readonly scope: ScopeName;
   readonly sort: Sort;
   readonly filter: Filter;
   readonly search: string;
@@ -64,19 +73,46 @@ export interface RowQuery {
   readonly count: number;
 }
 
-interface KnownProof {
+/** How far a call of the engine is, where it takes long: what is done, and how much of it from 0 to 1. */
+export interface EngineProgress {
+  readonly step: "loading" | "proving";
+  readonly kind: Kind;
+  readonly text: TextName | null;
+  readonly share: number;
+}
+
+/** How a call of the engine is watched. */
+export interface EngineWatch {
+  readonly cancelled?: (() => boolean) | undefined;
+  readonly progress?: ((progress: EngineProgress) => void) | undefined;
+}
+
+/** A text's proof under a design, with what it took to make it. */
+export interface KnownProof {
   readonly key: string;
   readonly proof: TextProof;
+  readonly decision: Decision;
+  readonly programs: readonly (Program | null)[];
+  readonly faults: readonly FaultyLine[];
   readonly summary: TextSummary;
-  readonly error: string | null;
+}
+
+/** Two designs of one kind can be held side by side: what is drafted, and what it is compared with. */
+export type Slot = "draft" | "other";
+
+interface KindProofs {
+  readonly data: KindData;
+  readonly rules: KindRules;
+  readonly live: Map<TextName, { proof: TextProof; summary: TextSummary }>;
+  readonly provers: Map<string, SetProver>;
+  readonly known: Map<string, KnownProof>;
 }
 
 /** Holds a site's items in memory and proves drafts over whole sets; what a change does not touch is not proved again. */
 export class ProofEngine {
-  private readonly kinds = new Map<Kind, KindData>();
-  private readonly live = new Map<string, { proof: TextProof; summary: TextSummary }>();
-  private readonly proofs = new Map<string, KnownProof>();
+  private readonly kinds = new Map<Kind, KindProofs>();
   private order: { key: string; rows: Int32Array } | null = null;
+  private parts: { key: string; part: NonNullable<ProvedText["part"]> }[] = [];
   private vocabulary: Vocabulary | null = null;
   private siteText = "";
 
@@ -89,101 +125,137 @@ export class ProofEngine {
     if (text !== this.siteText) {
       this.siteText = text;
       this.kinds.clear();
-      this.live.clear();
-      this.proofs.clear();
+      this.forgetViews();
       this.vocabulary = new Vocabulary(languageByTag(site.language));
     }
     return site;
   }
 
   /** The kind's items, loaded once and again only when some of them changed. */
-  data(kind: Kind, progress?: (done: number) => void): KindData {
-    const site = this.site();
-    let data = this.kinds.get(kind);
-    if (!data || (data.revision !== revision(this.db) && changedSince(this.db, kind, data))) {
-      data = loadKind(this.db, kind, site, progress);
-      this.kinds.set(kind, data);
-      for (const text of TEXTS) {
-        this.live.delete(`${kind} ${text}`);
-        this.proofs.delete(`${kind} ${text}`);
-      }
-      this.order = null;
-    }
-    data.revision = revision(this.db);
-    return data;
+  data(kind: Kind, watch: EngineWatch = {}): KindData {
+    return this.proofs(kind, watch).data;
   }
 
-  prove(kind: Kind, design: KindDesign, cancelled?: () => boolean, progress?: (done: number) => void): ProvedKind {
-    const data = this.data(kind, progress);
+  rules(kind: Kind): KindRules {
+    return this.proofs(kind).rules;
+  }
+
+  private proofs(kind: Kind, watch: EngineWatch = {}): KindProofs {
+    const site = this.site();
+    let proofs = this.kinds.get(kind);
+    const now = revision(this.db);
+    if (!proofs || (proofs.data.revision !== now && changedSince(this.db, kind, proofs.data))) {
+      const data = loadKind(this.db, kind, site, (share) => watch.progress?.({ step: "loading", kind, text: null, share }));
+      proofs = { data, rules: new KindRules(data.items), live: new Map(), provers: new Map(), known: new Map() };
+      this.kinds.set(kind, proofs);
+      this.forgetViews();
+    }
+    proofs.data.revision = now;
+    return proofs;
+  }
+
+  private forgetViews(): void {
+    this.order = null;
+    this.parts = [];
+  }
+
+  /** The figures of a design: of each text over the whole set, and of the part that `view` names. */
+  prove(kind: Kind, design: KindDesign, watch: EngineWatch = {}, view: { scope: ScopeName; text: TextName } = { scope: "all", text: "title" }): ProvedKind {
+    const { data, rules } = this.proofs(kind, watch);
     const texts = Object.fromEntries(
       TEXTS.map((text): [TextName, ProvedText] => {
-        const live = this.liveProof(kind, text);
-        const known = this.textProof(kind, text, design, cancelled);
-        return [text, { draft: known.summary, live: live.summary, error: known.error, line: design.base[text] ?? null }];
+        const live = this.liveProof(kind, text, watch);
+        const known = this.textProof(kind, text, design, watch);
+        return [text, { draft: known.summary, live: live.summary, part: view.scope === "all" ? null : this.part(kind, text, design, view.scope), faults: known.faults }];
       }),
     ) as Record<TextName, ProvedText>;
-    return { kind, total: data.ids.length, texts };
+    return { kind, total: data.ids.length, texts, report: rules.report(design, watch.cancelled), pieces: this.pieces(kind, design, view) };
   }
 
-  /** The proof of one text of a kind's draft. */
-  textProof(kind: Kind, text: TextName, design: KindDesign, cancelled?: () => boolean): KnownProof {
-    const key = design.base[text] ?? "";
-    const slot = `${kind} ${text}`;
-    const data = this.data(kind);
-    const known = this.proofs.get(slot);
+  /** The figures of a part of the set, remembered while neither the text's proof nor the part changes. */
+  private part(kind: Kind, text: TextName, design: KindDesign, scope: ScopeName): NonNullable<ProvedText["part"]> {
+    const known = this.textProof(kind, text, design);
+    const key = JSON.stringify([kind, text, scope, known.key]);
+    const found = this.parts.find((part) => part.key === key);
+    if (found) return found.part;
+    const include = this.rules(kind).scope(design, scope, text);
+    const live = this.liveProof(kind, text).proof;
+    const width = this.roomWidth(text);
+    const part = { draft: summarise(known.proof, live, width, include), live: summarise(live, live, width, include) };
+    this.parts = [{ key, part }, ...this.parts].slice(0, 12);
+    return part;
+  }
+
+  private pieces(kind: Kind, design: KindDesign, { scope, text }: { scope: ScopeName; text: TextName }): ProvedKind["pieces"] {
+    const { decision, programs, proof } = this.textProof(kind, text, design);
+    const place = decision.lines.findIndex((line) => (scope === "all" || scope === "base" ? line.from === "base" : line.rule?.id === scope));
+    const program = programs[place];
+    return program && program.pieces.length > 0 ? pieceShares(proof, program, place) : null;
+  }
+
+  /** The proof of one text of a kind under a design. It holds until the slot is asked for another. */
+  textProof(kind: Kind, text: TextName, design: KindDesign, watch: EngineWatch = {}, slot: Slot = "draft"): KnownProof {
+    const proofs = this.proofs(kind, watch);
+    const name = `${slot} ${text}`;
+    const key = JSON.stringify([design.base[text], design.rules.flatMap((rule) => (rule.off || rule[text] === undefined ? [] : [[rule.id, rule.when, rule[text]]]))]);
+    const known = proofs.known.get(name);
     if (known?.key === key) return known;
-    const live = this.liveProof(kind, text);
-    const { program, error } = this.program(data, design.base[text]);
-    const proof = proveSet({
-      ...this.input(data, text),
-      lines: program ? [{ from: "base", program }] : [],
-      decides: null,
-      hand: (row) => data.hands[text].get(row) ?? null,
-      ...(cancelled ? { cancelled } : {}),
-    });
-    const made = { key, proof, summary: summarise(proof, live.proof, this.roomWidth(text)), error };
-    this.proofs.set(slot, made);
+    proofs.known.delete(name);
     this.order = null;
+    const live = this.liveProof(kind, text, watch);
+    const decision = proofs.rules.decision(design, text, watch.cancelled);
+    const faults: FaultyLine[] = [];
+    const programs = decision.lines.map(({ source, rule }) => {
+      const { program, error } = this.program(proofs.data, source);
+      if (error !== null) faults.push({ rule: rule?.id ?? null, message: error });
+      return program;
+    });
+    let prover = proofs.provers.get(name);
+    if (!prover) proofs.provers.set(name, (prover = new SetProver(this.source(proofs.data, text))));
+    const proof = prover.prove({ lines: decision.lines.map(({ from }, i) => ({ from, program: programs[i]! })), decides: decision.decides }, this.watchProof(kind, text, watch));
+    const made = { key, proof, decision, programs, faults, summary: summarise(proof, live.proof, this.roomWidth(text)) };
+    proofs.known.set(name, made);
     return made;
   }
 
-  liveProof(kind: Kind, text: TextName): { proof: TextProof; summary: TextSummary } {
-    const slot = `${kind} ${text}`;
-    const data = this.data(kind);
-    let live = this.live.get(slot);
-    if (!live) {
-      const proof = proveLive(this.input(data, text));
-      live = { proof, summary: summarise(proof, proof, this.roomWidth(text)) };
-      this.live.set(slot, live);
+  liveProof(kind: Kind, text: TextName, watch: EngineWatch = {}): { proof: TextProof; summary: TextSummary } {
+    const { data, live } = this.proofs(kind, watch);
+    let known = live.get(text);
+    if (!known) {
+      const proof = proveLive(this.source(data, text), this.watchProof(kind, text, watch));
+      known = { proof, summary: summarise(proof, proof, this.roomWidth(text)) };
+      live.set(text, known);
     }
-    return live;
+    return known;
   }
 
-  rows(kind: Kind, design: KindDesign, query: RowQuery, cancelled?: () => boolean): { total: number; rows: BenchRow[] } {
-    const data = this.data(kind);
-    const { proof } = this.textProof(kind, query.text, design, cancelled);
-    const order = this.ordered(kind, data, design, query);
+  private watchProof(kind: Kind, text: TextName, { cancelled, progress }: EngineWatch): Watch {
+    return { cancelled, progress: progress && ((done, total) => progress({ step: "proving", kind, text, share: total === 0 ? 1 : done / total })) };
+  }
+
+  rows(kind: Kind, design: KindDesign, query: RowQuery, watch: EngineWatch = {}): { total: number; rows: BenchRow[] } {
+    this.textProof(kind, query.text, design, watch);
+    const order = this.ordered(kind, design, query);
     const rows: BenchRow[] = [];
-    for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) rows.push(this.row(data, proof, order[i]!, query.text, design));
+    for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) rows.push(this.row(kind, order[i]!, query.text, design));
     return { total: order.length, rows };
   }
 
-  /** One item with its `^apart` levels for a text. */
+  /** One item as the interface gets it, or `null` for one that is not of this kind. */
   item(kind: Kind, design: KindDesign, text: TextName, id: number): BenchRow | null {
-    const data = this.data(kind);
-    const row = data.rowOf(id);
-    return row < 0 ? null : this.row(data, this.textProof(kind, text, design).proof, row, text, design);
+    const row = this.data(kind).rowOf(id);
+    return row < 0 ? null : this.row(kind, row, text, design);
   }
 
   /** Two real results for each text, from a quarter and three quarters down the site. */
   examples(kind: Kind, design: KindDesign): Record<TextName, string[]> {
-    const { paths } = this.data(kind);
+    const data = this.data(kind);
     return Object.fromEntries(
       TEXTS.map((text) => {
-        const { texts } = this.textProof(kind, text, design).proof;
+        const { proof } = this.textProof(kind, text, design);
         const found = [0.27, 0.77].flatMap((share) => {
-          for (let row = Math.floor(texts.length * share), tries = 0; tries < 500 && row < texts.length; row++, tries++) {
-            if (texts[row] !== "") return [text === "slug" ? folderOf(paths[row]!) + texts[row]! : texts[row]!];
+          for (let row = Math.floor(proof.size * share), tries = 0; tries < 500 && row < proof.size; row++, tries++) {
+            if (proof.lengths[row] !== 0) return [text === "slug" ? data.folder(row) + proof.textOf(row) : proof.textOf(row)];
           }
           return [];
         });
@@ -192,56 +264,51 @@ export class ProofEngine {
     ) as Record<TextName, string[]>;
   }
 
-  private ordered(kind: Kind, data: KindData, design: KindDesign, query: RowQuery): Int32Array {
-    const key = JSON.stringify([kind, query.text, design.base[query.text], query.sort, query.filter, query.search]);
+  private ordered(kind: Kind, design: KindDesign, query: RowQuery): Int32Array {
+    const { proof, key: proofKey } = this.textProof(kind, query.text, design);
+    const key = JSON.stringify([kind, query.text, proofKey, query.scope, query.sort, query.filter, query.search]);
     if (this.order?.key === key) return this.order.rows;
-    const { proof } = this.textProof(kind, query.text, design);
+    const data = this.data(kind);
     const words = query.search.toLowerCase().split(/\s+/).filter(Boolean);
-    const name = data.items.column("name");
-    const matches = words.length === 0 ? null : (row: number) => {
-      const text = `${name.table.values[name.codes[row]!]!} ${proof.texts[row]} ${data.paths[row]}`.toLowerCase();
+    const part = this.rules(kind).scope(design, query.scope, query.text);
+    const found = (row: number) => {
+      const text = `${data.items.value("name", row)} ${proof.textOf(row)} ${data.paths[row]}`.toLowerCase();
       return words.every((word) => text.includes(word));
     };
+    const matches = part === null && words.length === 0 ? null : (row: number) => (part === null || part[row] === 1) && (words.length === 0 || found(row));
     const rows = orderRows(proof, this.liveProof(kind, query.text).proof, this.roomWidth(query.text), query.sort, query.filter, matches);
     this.order = { key, rows };
     return rows;
   }
 
-  private row(data: KindData, proof: TextProof, row: number, text: TextName, design: KindDesign): BenchRow {
-    const fields: Record<string, string> = {};
+  private row(kind: Kind, row: number, text: TextName, design: KindDesign): BenchRow {
+    const data = this.data(kind);
+    // Fields go by whatever name a file gave them, `__proto__` too.
+    const fields = Object.create(null) as Record<string, string>;
+    const wantsBody = [design.base, ...design.rules].some((lines) => TEXTS.some((name) => /\bbody\b/i.test(lines[name] ?? "")));
     for (const field of data.fieldNames) {
-      if (field === "body" && !/\bbody\b/i.test(design.base[text] ?? "")) continue;
+      if (field === "body" && !wantsBody) continue;
       const value = data.items.value(field, row);
       if (value !== "") fields[field] = value;
     }
     const hand = Object.fromEntries(TEXTS.flatMap((name) => (data.hands[name].has(row) ? [[name, data.hands[name].get(row)!]] : [])));
+    const known = Object.fromEntries(TEXTS.map((name) => [name, this.textProof(kind, name, design)])) as Record<TextName, KnownProof>;
+    const each = <T>(of: (name: TextName) => T) => ({ title: of("title"), description: of("description"), slug: of("slug") });
     return {
       id: data.ids[row]!,
       row,
       path: data.paths[row]!,
       fields,
-      live: { title: data.live.title[row]!, description: data.live.description[row]!, slug: data.live.slug[row]! },
+      live: each((name) => data.live[name][row]!),
       hand,
-      apart: proof.apart[row]!,
-      same: proof.groups.countOf(row),
+      apart: each((name) => known[name].proof.apart[row]!),
+      by: each((name) => {
+        const line = known[name].decision.lines[known[name].decision.decides[row]!];
+        return line ? (line.rule?.id ?? "base") : null;
+      }),
+      same: known[text].proof.groups.countOf(row),
       folder: data.folder(row),
     };
-  }
-
-  fields(kind: Kind): FieldInfo[] {
-    const data = this.data(kind);
-    const meanings = new Map(BUILT_IN_FIELDS.map((field) => [field.name, field.meaning]));
-    return data.fieldNames.filter((name) => name !== "body").map((name): FieldInfo => {
-      const column = data.items.column(name);
-      let filled = 0;
-      let example = "";
-      for (let row = 0; row < column.codes.length; row++) {
-        if (column.codes[row] === 0) continue;
-        filled++;
-        if (example === "") example = column.table.values[column.codes[row]!]!;
-      }
-      return { name, meaning: meanings.get(name) ?? null, filled: column.codes.length === 0 ? 0 : filled / column.codes.length, example: example.slice(0, 120) };
-    });
   }
 
   /** The width that a text's histogram and keyword places are told against: px, characters for slugs. */
@@ -257,25 +324,24 @@ export class ProofEngine {
     return BOARD_KINDS.filter((kind) => this.data(kind).ids.length > 0);
   }
 
-  private program(data: KindData, source: string | undefined): { program: Program | null; error: string | null } {
-    if (source === undefined || source.trim() === "") return { program: null, error: null };
+  private program(data: KindData, source: string): { program: Program | null; error: string | null } {
     const line = parseLine(source, data.items.known);
     if (line.errors.length > 0) return { program: null, error: line.errors[0]!.message };
     const constants = siteConstants(this.site());
     return { program: compileLine(line, new Map([["sep", constants.get("sep")!]])), error: null };
   }
 
-  private input(data: KindData, text: TextName): Omit<ProofInput, "lines" | "decides" | "hand"> {
+  private source(data: KindData, text: TextName): ProofSource {
     const site = this.site();
-    const keyword = data.items.column("keyword");
     return {
       text,
       items: data.items,
       room: roomFor(limitsOf(site, text)),
       slug: text === "slug" ? { options: site.slug, stopWords: languageByTag(site.language).stopWords } : null,
-      live: (row) => data.live[text][row]!,
-      folder: (row) => data.folder(row),
-      keyword: (row) => keyword.table.values[keyword.codes[row]!]!,
+      live: data.live[text],
+      hand: data.hands[text],
+      folders: data.folders,
+      keywords: data.items.column("keyword"),
       vocabulary: this.vocabulary!,
     };
   }

@@ -1,10 +1,12 @@
 import { workerData } from "node:worker_threads";
-import { type KindDesign } from "../core/design/design";
+import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
 import { type Kind, type TextName } from "../core/design/kinds";
 import { type ChangeGroup } from "../core/plan/groups";
 import { openStore } from "../store/open";
 import { chooseChange, chooseGroup, changeScope } from "../store/review-choices";
-import { ProofEngine, type RowQuery } from "./proof-engine";
+import { type RawCondition } from "../core/rules/condition";
+import { fieldInfos, fieldValues } from "./field-infos";
+import { type EngineWatch, ProofEngine, type RowQuery } from "./proof-engine";
 import { type Designs, Review } from "./review";
 import { type Call, CancelledCall, serveWorker } from "./rpc";
 
@@ -22,16 +24,37 @@ function guarded<T>(call: Call, work: () => T): T {
   }
 }
 
+type Proved = { kind: Kind; design: KindDesign };
+
+/** A call's watch: long steps are told to whoever waits, and end when nobody does. */
+const watching = (call: Call): EngineWatch => ({ cancelled: call.cancelled, progress: every(150, call.progress) });
+
+/** Passes a value on at most once in so many ms. */
+function every<T>(ms: number, tell: (value: T) => void): (value: T) => void {
+  let last = performance.now();
+  return (value) => {
+    const now = performance.now();
+    if (now - last < ms) return;
+    last = now;
+    tell(value);
+  };
+}
+
 /** What the proof worker answers. */
 export const proofMethods = {
-  prove: ({ kind, design }: { kind: Kind; design: KindDesign }, call: Call) => guarded(call, () => engine.prove(kind, design, call.cancelled, call.progress)),
-  rows: ({ kind, design, query }: { kind: Kind; design: KindDesign; query: RowQuery }, call: Call) => guarded(call, () => engine.rows(kind, design, query, call.cancelled)),
-  bench: ({ kind, design, query }: { kind: Kind; design: KindDesign; query: RowQuery }, call: Call) =>
-    guarded(call, () => ({ proved: engine.prove(kind, design, call.cancelled, call.progress), ...engine.rows(kind, design, query, call.cancelled) })),
+  rows: ({ kind, design, query }: Proved & { query: RowQuery }, call: Call) => guarded(call, () => engine.rows(kind, design, query, watching(call))),
+  bench: ({ kind, design, query }: Proved & { query: RowQuery }, call: Call) =>
+    guarded(call, () => ({ proved: engine.prove(kind, design, watching(call), query), ...engine.rows(kind, design, query, watching(call)) })),
   board: ({ designs }: { designs: Designs }, call: Call) =>
-    guarded(call, () => engine.boardKinds().map((kind) => ({ ...engine.prove(kind, designs[kind] ?? { base: {} }, call.cancelled, call.progress), examples: engine.examples(kind, designs[kind] ?? { base: {} }) }))),
-  item: ({ kind, design, text, id }: { kind: Kind; design: KindDesign; text: TextName; id: number }) => engine.item(kind, design, text, id),
-  fields: ({ kind }: { kind: Kind }) => engine.fields(kind),
+    guarded(call, () => engine.boardKinds().map((kind) => ({ ...engine.prove(kind, designs[kind] ?? EMPTY_DESIGN, watching(call)), examples: engine.examples(kind, designs[kind] ?? EMPTY_DESIGN) }))),
+  item: ({ kind, design, text, id }: Proved & { text: TextName; id: number }, call: Call) => guarded(call, () => engine.item(kind, design, text, id)),
+  fields: ({ kind }: { kind: Kind }) => fieldInfos(engine.data(kind)),
+  values: ({ kind, field, search, most }: { kind: Kind; field: string; search: string; most: number }) => fieldValues(engine.data(kind), field, search, most),
+  preview: ({ kind, design, when, above }: Proved & { when: RawCondition; above: number }, call: Call) =>
+    guarded(call, () => {
+      const data = engine.data(kind);
+      return engine.rules(kind).preview(design, when, { above }, (row) => ({ id: data.ids[row]!, name: data.items.value("name", row) }));
+    }),
   reviewSummary: ({ designs }: { designs: Designs }) => review.summary(designs),
   reviewList: ({ designs, query }: { designs: Designs; query: { group: ChangeGroup; from: number; count: number } }) => review.list(designs, query),
   chooseGroup: ({ designs, group, included }: { designs: Designs; group: ChangeGroup; included: boolean }) => {

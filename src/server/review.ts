@@ -3,7 +3,7 @@ import { type Kind, kindWord, type TextName, TEXTS } from "../core/design/kinds"
 import { FORMS } from "../core/keywords/place";
 import { AddressBook } from "../core/plan/addresses";
 import { CHANGE_GROUPS, type ChangeGroup, changeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../core/plan/groups";
-import { FROM, type TextProof } from "../core/proof/prove-set";
+import { differs, HAND, type TextProof } from "../core/proof/text-proof";
 import { type Db } from "../store/open";
 import { changeScope, clearChoices, readChoices, type ReviewChoices } from "../store/review-choices";
 import { createRun, type NewChange } from "../store/runs";
@@ -90,7 +90,7 @@ export class Review {
   list(designs: Designs, query: { group: ChangeGroup; from: number; count: number }): { total: number; changes: ReviewedChange[] } {
     const choices = readChoices(this.db);
     const members = this.changes(designs).changes.filter((change) => change.group === query.group);
-    const changes = members.slice(query.from, query.from + query.count).map((change) => this.shown(designs, change, choices));
+    const changes = members.slice(query.from, query.from + query.count).map((change) => this.shown(change, choices));
     return { total: members.length, changes };
   }
 
@@ -155,7 +155,7 @@ export class Review {
   }
 
   private after(change: Found): string {
-    return this.proofs.get(`${change.kind} ${change.text}`)!.texts[change.row]!;
+    return this.proofs.get(`${change.kind} ${change.text}`)!.textOf(change.row);
   }
 
   private readonly proofs = new Map<string, TextProof>();
@@ -163,7 +163,7 @@ export class Review {
   private changes(designs: Designs): { changes: Found[]; errors: ReviewSummary["errors"] } {
     const kinds = this.engine.boardKinds();
     const key = JSON.stringify([kinds.map((kind) => [designs[kind], this.engine.data(kind).revision])]);
-    if (this.found?.key === key) return this.found;
+    const known = this.found?.key === key ? this.found : null;
     const changes: Found[] = [];
     const errors: { kind: Kind; text: TextName; message: string }[] = [];
     this.proofs.clear();
@@ -171,32 +171,31 @@ export class Review {
       const design = designs[kind];
       if (!design) continue;
       for (const text of TEXTS) {
-        const { proof, error } = this.engine.textProof(kind, text, design);
+        // Asked for even where the changes are known: the engine may have proved another draft meanwhile.
+        const { proof, faults } = this.engine.textProof(kind, text, design);
         this.proofs.set(`${kind} ${text}`, proof);
-        if (error !== null) errors.push({ kind, text, message: error });
+        if (known) continue;
+        for (const { rule, message } of faults) errors.push({ kind, text, message: rule === null ? message : `${message} (rule “${design.rules.find(({ id }) => id === rule)?.name ?? rule}”)` });
         this.collect(this.engine.data(kind), kind, text, proof, this.engine.liveProof(kind, text).proof, changes);
       }
     }
-    this.found = { key, changes, errors };
+    this.found = known ?? { key, changes, errors };
     return this.found;
   }
 
   private collect(data: KindData, kind: Kind, text: TextName, proof: TextProof, live: TextProof, changes: Found[]): void {
-    const hand = FROM.indexOf("hand");
     const hasKeyword = (p: TextProof, row: number) => {
       const form = FORMS[p.form[row]! - 1];
       return (form === "exact" || form === "variant") && p.keywordSeen[row] === 1;
     };
-    for (let row = 0; row < proof.texts.length; row++) {
-      const byHand = proof.from[row] === hand;
-      const after = proof.texts[row]!;
-      const before = live.texts[row]!;
+    for (let row = 0; row < proof.size; row++) {
+      const byHand = proof.from[row] === HAND;
       // Nothing is ever replaced by nothing, and what stays is no change; a text by hand is listed to say that it stays.
-      if (!byHand && (after === "" || after === before)) continue;
+      if (!byHand && (proof.lengths[row] === 0 || !differs(proof, live, row))) continue;
       const group = changeGroup({
         slug: text === "slug",
         byHand,
-        liveEmpty: before === "",
+        liveEmpty: live.lengths[row] === 0,
         liveFits: live.fits[row] === 1,
         // A slug whose words were cut is within its limit all the same.
         fits: text === "slug" || proof.fits[row] === 1,
@@ -219,9 +218,9 @@ export class Review {
     return changeScope(change.id, change.text);
   }
 
-  private shown(designs: Designs, change: Found, choices: ReviewChoices): ReviewedChange {
+  private shown(change: Found, choices: ReviewChoices): ReviewedChange {
     const data = this.engine.data(change.kind);
-    const { proof } = this.engine.textProof(change.kind, change.text, designs[change.kind]!);
+    const proof = this.proofs.get(`${change.kind} ${change.text}`)!;
     const live = this.engine.liveProof(change.kind, change.text).proof;
     const { row } = change;
     return {
@@ -229,8 +228,8 @@ export class Review {
       kind: change.kind,
       text: change.text,
       name: data.items.value("name", row),
-      before: live.texts[row]!,
-      after: proof.texts[row]!,
+      before: live.textOf(row),
+      after: proof.textOf(row),
       beforeSize: live.sizes[row]!,
       afterSize: proof.sizes[row]!,
       beforeFits: live.fits[row] === 1,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { baseDesign } from "../core/design/design";
 import { DEMO_LINES, DEMO_SITE } from "../demo/site";
 import { loadDemo } from "../demo/load";
 import { itemWriter } from "../store/items";
@@ -23,7 +24,7 @@ function small() {
   return { db, engine, review: new Review(db, engine), paths: () => db.prepare("SELECT path FROM items ORDER BY id").pluck().all() };
 }
 
-const designs = { category: { base: { slug: "{name}" } }, product: { base: { title: "{name}", slug: "{name}" } } };
+const designs = { category: baseDesign({ slug: "{name}" }), product: baseDesign({ title: "{name}", slug: "{name}" }) };
 
 describe("runs", () => {
   it("moves pages with redirects, those below a moved page too, and never touches a text by hand", () => {
@@ -60,7 +61,7 @@ describe("runs", () => {
     const db = openStore(":memory:");
     loadDemo(db, { products: 1200 });
     const review = new Review(db, new ProofEngine(db));
-    const run = review.freeze({ product: { base: DEMO_LINES.product! } }, now());
+    const run = review.freeze({ product: baseDesign(DEMO_LINES.product!) }, now());
     let asked = 0;
     applyRun(db, run, { now, stopped: () => ++asked > 2 });
     const half = readRun(db, run)!;
@@ -78,7 +79,7 @@ describe("a review", () => {
     const put = itemWriter(db);
     put({ ...blank, kind: "product", key: "3", path: "/rope/third", columns: { name: "New one", slug: "third", title: "A title", keyword: "title" } }, db.prepare("UPDATE site SET revision = revision + 1 RETURNING revision").pluck().get() as number);
     const review = new Review(db, engine);
-    const summary = review.summary({ product: { base: { title: "{name}", slug: "{name}" } } });
+    const summary = review.summary({ product: baseDesign({ title: "{name}", slug: "{name}" }) });
     const of = (group: string) => summary.groups.find((g) => g.group === group);
     expect(of("clash")).toMatchObject({ count: 2, included: 0, fixed: true });
     expect(of("worse")).toMatchObject({ included: 0 });

@@ -46,9 +46,16 @@ export function countByKind(db: Db): Partial<Record<Kind, number>> {
   return Object.fromEntries(rows.map((row) => [row.kind, row.count]));
 }
 
-/** All items of a kind in the order of their ids, read as a stream; of each only what is asked for. */
-export function iterateKind<T>(db: Db, kind: Kind, columns: readonly string[]): IterableIterator<T> {
-  return db.prepare(`SELECT ${columns.join(", ")} FROM items WHERE kind = ? ORDER BY id`).iterate(kind) as IterableIterator<T>;
+export function countOfKind(db: Db, kind: Kind): number {
+  return db.prepare("SELECT count(*) FROM items WHERE kind = ?").pluck().get(kind) as number;
+}
+
+/**
+ * All items of a kind in the order of their ids, read as a stream; of each only what is asked for, as an object, or with
+ * `raw` as a list in the order of the columns.
+ */
+export function iterateKind<T>(db: Db, kind: Kind, columns: readonly string[], options: { raw?: boolean } = {}): IterableIterator<T> {
+  return db.prepare(`SELECT ${columns.join(", ")} FROM items WHERE kind = ? ORDER BY id`).raw(options.raw ?? false).iterate(kind) as IterableIterator<T>;
 }
 
 /** Bodies of a kind's items that have one, in the order of their ids. */

@@ -7,6 +7,7 @@ export const kindSchema = z.enum(BOARD_KINDS);
 export const textSchema = z.enum(TEXTS);
 export const querySchema = z.object({
   text: textSchema,
+  scope: z.string().max(60),
   sort: z.enum(SORTS),
   filter: z.enum(FILTERS),
   search: z.string().max(200),

@@ -12,11 +12,26 @@ const LINE = z.string().max(100_000);
 export const linesSchema = z.object({ title: LINE.optional(), description: LINE.optional(), slug: LINE.optional() });
 export type Lines = z.infer<typeof linesSchema>;
 
-/** The lines of one kind: what everything gets. */
-export const kindDesignSchema = z.object({ base: linesSchema });
+/** What a rule is called, what it takes, and the lines it sets. One that is switched off takes nothing. */
+const writtenRuleSchema = linesSchema.extend({ name: z.string().max(200), when: conditionSchema, off: z.boolean().optional() });
+
+/** A rule of a kind. `id` tells it from the others of its kind, whatever it is called. */
+export const ruleSchema = writtenRuleSchema.extend({ id: z.string().min(1).max(60) });
+export type Rule = z.infer<typeof ruleSchema>;
+
+/** So many rules a kind may have. */
+export const MOST_RULES = 5000;
+
+/** The lines of one kind: its rules in their order, the first match wins, and what everything else gets. */
+export const kindDesignSchema = z.object({ base: linesSchema, rules: z.array(ruleSchema).max(MOST_RULES).default([]) });
 export type KindDesign = z.infer<typeof kindDesignSchema>;
 
-export const EMPTY_DESIGN: KindDesign = { base: {} };
+/** A design of base lines only. */
+export function baseDesign(base: Lines): KindDesign {
+  return { base, rules: [] };
+}
+
+export const EMPTY_DESIGN: KindDesign = { base: {}, rules: [] };
 
 const textLimitsSchema = z.object({
   surfaces: z.array(z.string().refine((id) => surfaceById(id) !== undefined, { error: (issue) => `there is no surface “${String(issue.input)}”; there are ${SURFACES.map((s) => s.id).join(", ")}` })).optional(),
@@ -42,14 +57,11 @@ export const siteSchema = z.object({
 });
 export type Site = z.infer<typeof siteSchema>;
 
-/** A rule of a lines file: a condition and the lines that it sets. */
-const ruleSchema = linesSchema.extend({ name: z.string().max(200), when: conditionSchema });
-
 /** The lines file: the whole design of a site (`LINES.md`). */
 export const linesFileSchema = z.object({
   format: z.literal("nine-lines/1", { error: "the format is not “nine-lines/1”" }),
   site: siteSchema.prefault({}),
-  kinds: z.partialRecord(z.enum(KINDS), z.object({ base: linesSchema.default({}), rules: z.array(ruleSchema).max(5000).default([]) })).default({}),
+  kinds: z.partialRecord(z.enum(KINDS), z.object({ base: linesSchema.default({}), rules: z.array(writtenRuleSchema).max(MOST_RULES).default([]) })).default({}),
 });
 export type LinesFile = z.infer<typeof linesFileSchema>;
 

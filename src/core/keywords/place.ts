@@ -18,41 +18,66 @@ export interface Place {
   readonly count: number;
 }
 
-/** A keyword made ready to be looked for in many texts. */
+/** A keyword made ready to be looked for in many texts. Words and stems are numbers of its vocabulary. */
 export interface Keyword {
   readonly text: string;
-  readonly words: readonly string[];
-  readonly stems: readonly string[];
-  /** The stems that `scattered` and `partial` ask for: without stop words, unless there are no others. */
-  readonly telling: ReadonlySet<string>;
+  /** Its words, folded. */
+  readonly wordTexts: readonly string[];
+  readonly words: readonly number[];
+  readonly stems: readonly number[];
+  /** The stems that `scattered` and `partial` ask for, each once: without stop words, unless there are no others. */
+  readonly telling: readonly number[];
   /** How its words begin, by {@link beginning}: a word that begins otherwise has another stem and cannot match. */
   readonly initials: readonly number[];
 }
 
 const ABSENT: Place = { form: "absent", word: null, char: null, end: null, count: 0 };
+const MOST_RAW = 500_000;
 
-interface SeenWord {
-  readonly word: string;
-  readonly stem: string;
-}
-
-/** A vocabulary remembers the stems of the words it has seen, so that a word is stemmed once. */
+/** A vocabulary numbers the words it has seen and remembers their stems, so that a word is stemmed once. */
 export class Vocabulary {
-  private readonly seen = new Map<string, SeenWord>();
+  private readonly raw = new Map<string, number>();
+  private readonly numbers = new Map<string, number>();
+  private readonly stemNumbers = new Map<string, number>();
+  private readonly folded: string[] = [];
+  private stems = new Int32Array(1024);
   private readonly keywords = new Map<string, Keyword | null>();
 
   constructor(readonly language: Language) {}
 
-  /** A word as written, with its folded form and its stem. */
-  read(raw: string): SeenWord {
-    let seen = this.seen.get(raw);
-    if (seen === undefined) {
-      const word = foldWord(raw);
-      seen = { word, stem: this.language.stem(word) };
-      if (this.seen.size > 500_000) this.seen.clear();
-      this.seen.set(raw, seen);
+  /** The number of a word as written; words that differ in case and accents only have one number. */
+  word(raw: string): number {
+    let number = this.raw.get(raw);
+    if (number !== undefined) return number;
+    const folded = foldWord(raw);
+    number = this.numbers.get(folded);
+    if (number === undefined) {
+      number = this.folded.length;
+      this.numbers.set(folded, number);
+      this.folded.push(folded);
+      if (number === this.stems.length) {
+        const wider = new Int32Array(number * 2);
+        wider.set(this.stems);
+        this.stems = wider;
+      }
+      const stem = this.language.stem(folded);
+      let stemNumber = this.stemNumbers.get(stem);
+      if (stemNumber === undefined) this.stemNumbers.set(stem, (stemNumber = this.stemNumbers.size));
+      this.stems[number] = stemNumber;
     }
-    return seen;
+    if (this.raw.size > MOST_RAW) this.raw.clear();
+    this.raw.set(raw, number);
+    return number;
+  }
+
+  /** The stem's number by the word's. Ask for it again after new words were read. */
+  get stemOf(): Int32Array {
+    return this.stems;
+  }
+
+  /** A word's folded form by its number. */
+  foldedWord(number: number): string {
+    return this.folded[number]!;
   }
 
   /** The keyword made ready, or `null` for one without a word in it. */
@@ -60,7 +85,7 @@ export class Vocabulary {
     let keyword = this.keywords.get(text);
     if (keyword === undefined) {
       keyword = this.ready(text);
-      if (this.keywords.size > 500_000) this.keywords.clear();
+      if (this.keywords.size > MOST_RAW) this.keywords.clear();
       this.keywords.set(text, keyword);
     }
     return keyword;
@@ -68,18 +93,19 @@ export class Vocabulary {
 
   private ready(text: string): Keyword | null {
     const offsets = wordOffsets(text);
-    const read: SeenWord[] = [];
-    for (let i = 0; i < offsets.length; i += 2) read.push(this.read(text.slice(offsets[i], offsets[i + 1])));
-    if (read.length === 0) return null;
-    const words = read.map(({ word }) => word);
-    const stems = read.map(({ stem }) => stem);
-    const telling = stems.filter((_, i) => !this.language.stopWords.has(words[i]!));
+    const words: number[] = [];
+    for (let i = 0; i < offsets.length; i += 2) words.push(this.word(text.slice(offsets[i], offsets[i + 1])));
+    if (words.length === 0) return null;
+    const stems = words.map((word) => this.stems[word]!);
+    const wordTexts = words.map((word) => this.folded[word]!);
+    const telling = stems.filter((_, i) => !this.language.stopWords.has(wordTexts[i]!));
     return {
       text,
+      wordTexts,
       words,
       stems,
-      telling: new Set(telling.length > 0 ? telling : stems),
-      initials: [...new Set(words.map((word) => beginning(word.charCodeAt(0), word.charCodeAt(1))))],
+      telling: [...new Set(telling.length > 0 ? telling : stems)],
+      initials: [...new Set(wordTexts.map((word) => beginning(word.charCodeAt(0), word.charCodeAt(1))))],
     };
   }
 }
@@ -92,9 +118,8 @@ export class Vocabulary {
  * @example placeKeyword(vocabulary, vocabulary.keyword("mooring cleat")!, "Bronze mooring cleats").form // "variant"
  */
 export function placeKeyword(vocabulary: Vocabulary, keyword: Keyword, text: string): Place {
-  const { words, stems, initials } = keyword;
-  const length = words.length;
-  // Words that begin like one of the keyword's: their numbers, offsets and which of the keyword's words they are.
+  const { wordTexts, words, stems, initials } = keyword;
+  // Words that begin like one of the keyword's: their numbers, offsets and which words they are.
   let found = 0;
   let number = 0;
   const size = text.length;
@@ -109,34 +134,59 @@ export function placeKeyword(vocabulary: Vocabulary, keyword: Keyword, text: str
     number++;
     if (!isAmong(initials, beginning(first, i - start > 1 ? FOLDED_WORD[text.charCodeAt(start + 1)]! : 0))) continue;
     if (found === MOST_CANDIDATES) break;
-    const same = wordIn(words, text, start, i);
-    const stem = same >= 0 ? stems[same]! : vocabulary.read(text.slice(start, i)).stem;
+    const same = wordIn(wordTexts, text, start, i);
+    const word = same >= 0 ? words[same]! : vocabulary.word(text.slice(start, i));
+    const stem = vocabulary.stemOf[word]!;
     if (same < 0 && !stems.includes(stem)) continue;
-    numbers[found] = number;
     startsAt[found] = start;
     endsAt[found] = i;
-    wordAt[found] = same;
-    stemAt[found++] = stem;
+    found = candidate(found, number, word, stem);
   }
   if (found === 0) return ABSENT;
+  const { form, count, first, last } = matchCandidates(keyword, found);
+  if (first < 0) return ABSENT;
+  return { form, word: candidateNumbers[first]!, char: startsAt[first]! + 1, end: endsAt[last]!, count };
+}
+
+/** Notes a word of a text that has one of the keyword's stems; says how many there are then. */
+export function candidate(found: number, number: number, word: number, stem: number): number {
+  candidateNumbers[found] = number;
+  candidateWords[found] = word;
+  candidateStems[found] = stem;
+  return found + 1;
+}
+
+const match = { form: "absent" as Form, count: 0, first: -1, last: -1 };
+
+/**
+ * How a keyword stands among the candidates noted of one text: the numbers of the first and the last candidate of its
+ * first match, -1 where it is absent. The result is written over by the next call.
+ */
+export function matchCandidates(keyword: Keyword, found: number): Readonly<typeof match> {
+  const { words, stems } = keyword;
+  const length = words.length;
   let exact = false;
-  let count = 0;
-  let match = -1;
+  match.count = 0;
+  match.first = -1;
   for (let i = 0; i + length <= found; i++) {
     let sameWords = true;
     let k = 0;
-    while (k < length && numbers[i + k] === numbers[i]! + k && stemAt[i + k] === stems[k]) {
-      if (wordAt[i + k]! < 0 || words[wordAt[i + k]!] !== words[k]) sameWords = false;
+    while (k < length && candidateNumbers[i + k] === candidateNumbers[i]! + k && candidateStems[i + k] === stems[k]) {
+      if (candidateWords[i + k] !== words[k]) sameWords = false;
       k++;
     }
     if (k < length) continue;
-    count++;
+    match.count++;
     exact ||= sameWords;
-    if (match < 0) match = i;
+    if (match.first < 0) {
+      match.first = i;
+      match.last = i + length - 1;
+    }
     i += length - 1;
   }
-  if (match >= 0) return { form: exact ? "exact" : "variant", word: numbers[match]!, char: startsAt[match]! + 1, end: endsAt[match + length - 1]!, count };
-  return looseMatch(keyword, found);
+  if (match.first >= 0) match.form = exact ? "exact" : "variant";
+  else looseMatch(keyword, found);
+  return match;
 }
 
 /**
@@ -153,18 +203,19 @@ function isAmong(numbers: readonly number[], number: number): boolean {
 }
 
 /** `scattered`, `partial` or `absent`: how many of the telling stems stand among the words found. */
-function looseMatch({ telling }: Keyword, found: number): Place {
-  const met = new Set<string>();
-  let first = -1;
-  let end = 0;
-  for (let i = 0; i < found; i++) {
-    if (!telling.has(stemAt[i]!)) continue;
-    if (first < 0) first = i;
-    if (!met.has(stemAt[i]!)) end = endsAt[i]!;
-    met.add(stemAt[i]!);
+function looseMatch({ telling }: Keyword, found: number): void {
+  const seen = new Uint8Array(telling.length);
+  let met = 0;
+  for (let i = 0; i < found && met < telling.length; i++) {
+    const at = telling.indexOf(candidateStems[i]!);
+    if (at < 0) continue;
+    if (match.first < 0) match.first = i;
+    if (seen[at] === 1) continue;
+    seen[at] = 1;
+    met++;
+    match.last = i;
   }
-  if (first < 0) return ABSENT;
-  return { form: met.size === telling.size ? "scattered" : "partial", word: numbers[first]!, char: startsAt[first]! + 1, end, count: 0 };
+  match.form = match.first < 0 ? "absent" : met === telling.length ? "scattered" : "partial";
 }
 
 /** Which of the folded words a stretch of the text is, or -1. */
@@ -179,9 +230,14 @@ function wordIn(words: readonly string[], text: string, start: number, end: numb
 }
 
 // One text at a time is searched: what is found stands here, so that nothing is allocated for it.
-const MOST_CANDIDATES = 10_000;
-const numbers = new Int32Array(MOST_CANDIDATES);
+export const MOST_CANDIDATES = 10_000;
+const candidateNumbers = new Int32Array(MOST_CANDIDATES);
+const candidateWords = new Int32Array(MOST_CANDIDATES);
+const candidateStems = new Int32Array(MOST_CANDIDATES);
 const startsAt = new Int32Array(MOST_CANDIDATES);
 const endsAt = new Int32Array(MOST_CANDIDATES);
-const wordAt = new Int32Array(MOST_CANDIDATES);
-const stemAt: string[] = [];
+
+/** The number, from 1, of a candidate's word in its text. */
+export function candidateNumber(at: number): number {
+  return candidateNumbers[at]!;
+}

@@ -89,7 +89,8 @@ describe("laws of the line language", () => {
   it("answers deep nesting and long lines with an error in words", () => {
     expect(parseLine("[".repeat(5000)).errors[0]!.message).toMatch(/pieces stand inside one another/);
     expect(parseLine("x".repeat(30_000)).errors[0]!.message).toMatch(/characters long/);
-    expect(parseLine(`{name}${"[ a]".repeat(1200)}`).errors).toEqual([]);
+    expect(parseLine(`{name}${"[ a]".repeat(1200)}`).errors.map((error) => error.message)).toEqual(["More than 120 pieces stand in one line"]);
+    expect(parseLine(`{name}${"[ a]".repeat(120)}`).errors).toEqual([]);
   });
 });
 

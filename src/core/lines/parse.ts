@@ -6,6 +6,8 @@ import { nearest } from "./near";
 export const MAX_LINE_LENGTH = 20_000;
 /** Beyond this many pieces inside one another a line is refused. */
 export const MAX_DEPTH = 40;
+/** Beyond this many pieces a line is refused: each may have to give way for every item. */
+export const MAX_PIECES = 120;
 
 /** Which field names exist; without it every well-formed name is taken. */
 export interface KnownFields {
@@ -37,6 +39,7 @@ class Parser {
   readonly errors: LineError[] = [];
   private at = 0;
   private fitSeen = false;
+  private pieces = 0;
 
   constructor(
     private readonly source: string,
@@ -98,6 +101,11 @@ class Parser {
     const from = this.at;
     if (depth > MAX_DEPTH) {
       this.fail(from, this.source.length, `More than ${MAX_DEPTH} pieces stand inside one another`);
+      this.at = this.source.length;
+      return null;
+    }
+    if (++this.pieces > MAX_PIECES) {
+      this.fail(from, this.source.length, `More than ${MAX_PIECES} pieces stand in one line`);
       this.at = this.source.length;
       return null;
     }

@@ -5,8 +5,10 @@ import { type Part, tidyParts } from "./tidy";
 /** A piece of a program, numbered in reading order. */
 export interface ProgramPiece {
   readonly index: number;
-  /** As written in the line, brackets and caret included. */
+  /** As written in the line, brackets and caret included, and where it stands there. */
   readonly source: string;
+  readonly from: number;
+  readonly to: number;
   readonly caret: Caret["type"] | null;
   /** Place among the `^apart` pieces from the left, from 0; -1 for others. */
   readonly apart: number;
@@ -42,14 +44,22 @@ export interface Program {
   /** The number of the field that takes the room that is left, or -1. */
   readonly fitField: number;
   /** The tidied parts for a setting of pieces: memoised, since few settings occur. */
-  shape(state: Int8Array, filled: (field: number) => boolean): Shape;
+  shape(state: Int16Array, filled: (field: number) => boolean): Shape;
+  /** The shapes that occurred so far, by their ids. */
+  shapes(): readonly Shape[];
 }
 
 /** A line's tidied parts for one setting of its pieces. Fields are opaque; the number is the field's. */
 export interface Shape {
+  /** Counts from 0; -1 for a shape beyond the {@link MOST_SHAPES} that are remembered. */
   readonly id: number;
   readonly parts: readonly Part[];
+  /** The chosen alternative of each piece, -1 where it does not stand. */
+  readonly state: Int16Array;
 }
+
+/** So many shapes of a line are remembered: a line of many pieces can have more than there are items. */
+export const MOST_SHAPES = 4096;
 
 /**
  * Makes a program of a line without errors.
@@ -65,6 +75,8 @@ export function compileLine(line: Line, constants: ReadonlyMap<string, string> =
   const givingWay = builder.order(parts);
   const pieces = builder.finished();
   const shapes = new Map<number | string, Shape>();
+  const small: (Shape | undefined)[] = [];
+  const byId: Shape[] = [];
   const wide = pieces.reduce((product, piece) => product * piece.radix, 2 ** bare.length) > Number.MAX_SAFE_INTEGER;
   return {
     source: line.source,
@@ -79,17 +91,23 @@ export function compileLine(line: Line, constants: ReadonlyMap<string, string> =
       let key: number | string = wide ? "" : 0;
       for (const field of bare) key = wide ? `${key}${filled(field) ? 1 : 0}` : (key as number) * 2 + (filled(field) ? 1 : 0);
       for (let i = 0; i < pieces.length; i++) key = wide ? `${key},${state[i]}` : (key as number) * pieces[i]!.radix + state[i]! + 1;
-      let shape = shapes.get(key);
+      let shape = (key as number) < MOST_SHAPES ? small[key as number] : shapes.get(key);
       if (!shape) {
-        shape = { id: shapes.size, parts: tidyParts(flatten(parts, pieces, state, filled)) };
-        shapes.set(key, shape);
+        const id = shapes.size < MOST_SHAPES ? shapes.size : -1;
+        shape = { id, parts: tidyParts(flatten(parts, pieces, state, filled)), state: state.slice() };
+        if (id >= 0) {
+          shapes.set(key, shape);
+          byId.push(shape);
+        }
+        if (id >= 0 && (key as number) < MOST_SHAPES) small[key as number] = shape;
       }
       return shape;
     },
+    shapes: () => byId,
   };
 }
 
-function flatten(parts: readonly ProgramPart[], pieces: readonly ProgramPiece[], state: Int8Array, filled: (field: number) => boolean): Part[] {
+function flatten(parts: readonly ProgramPart[], pieces: readonly ProgramPiece[], state: Int16Array, filled: (field: number) => boolean): Part[] {
   const out: Part[] = [];
   for (const part of parts) {
     if ("text" in part) out.push(part.text);
@@ -150,7 +168,7 @@ class Builder {
     });
     const source = this.source.slice(node.from, node.to);
     this.orders.set(index, caret?.type === "order" ? caret.order : null);
-    this.pieces[index] = { index, source, caret: caret?.type ?? null, apart, around, alternatives, radix: alternatives.length + 1 };
+    this.pieces[index] = { index, source, from: node.from, to: node.to, caret: caret?.type ?? null, apart, around, alternatives, radix: alternatives.length + 1 };
     return index;
   }
 

@@ -1,4 +1,4 @@
-import { type TextGroups } from "./hash";
+import { type TextGroups } from "./groups";
 
 /**
  * Tells items apart by their lines' `^apart` pieces: as long as items read the same, each of them that has a piece left

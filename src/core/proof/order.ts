@@ -1,4 +1,4 @@
-import { FROM, type TextProof } from "./prove-set";
+import { differs, HAND, type TextProof } from "./text-proof";
 import { keywordFlag } from "./summary";
 
 /** Ways to put a set's items in order. */
@@ -14,13 +14,15 @@ export type Filter = (typeof FILTERS)[number];
  * is cut off, then absent, then latest. Equal ones stay in the site's order. Time grows with the set, not with its square.
  */
 export function orderRows(proof: TextProof, live: TextProof, room: number, sort: Sort, filter: Filter, matches: ((row: number) => boolean) | null = null): Int32Array {
-  const rows: number[] = [];
-  for (let row = 0; row < proof.texts.length; row++) if (passes(proof, live, room, filter, row) && (!matches || matches(row))) rows.push(row);
-  if (sort === "site") return Int32Array.from(rows);
+  const all = new Int32Array(proof.size);
+  let count = 0;
+  for (let row = 0; row < proof.size; row++) if (passes(proof, live, room, filter, row) && (!matches || matches(row))) all[count++] = row;
+  const rows = all.subarray(0, count);
+  if (sort === "site") return rows;
   return sortByKey(rows, (row) => {
     if (sort === "widest") return MOST_KEY - Math.round(proof.sizes[row]! * 8);
     if (sort === "shortest") return Math.round(proof.sizes[row]! * 8);
-    if (sort === "changed") return MOST_KEY - 16 * difference(live.texts[row]!, proof.texts[row]!);
+    if (sort === "changed") return MOST_KEY - 16 * (differs(proof, live, row) ? difference(live.textOf(row), proof.textOf(row)) : 0);
     const flag = keywordFlag(proof, row, room);
     if (flag === "none") return MOST_KEY;
     if (flag === "cut") return 0;
@@ -31,20 +33,20 @@ export function orderRows(proof: TextProof, live: TextProof, room: number, sort:
 
 /** Whether a row belongs to a part of the set. */
 export function passes(proof: TextProof, live: TextProof, room: number, filter: Filter, row: number): boolean {
-  const text = proof.texts[row]!;
+  const missing = proof.lengths[row] === 0;
   switch (filter) {
     case "all":
       return true;
     case "too-wide":
-      return text !== "" && proof.fits[row] === 0;
+      return !missing && proof.fits[row] === 0;
     case "duplicate":
       return proof.groups.countOf(row) > 1;
     case "missing":
-      return text === "";
+      return missing;
     case "by-hand":
-      return proof.from[row] === FROM.indexOf("hand");
+      return proof.from[row] === HAND;
     case "changed":
-      return text !== "" && text !== live.texts[row];
+      return !missing && differs(proof, live, row);
     case "empty-field":
       return proof.emptyFields[row] === 1;
     default:
@@ -55,7 +57,7 @@ export function passes(proof: TextProof, live: TextProof, room: number, filter: 
 const MOST_KEY = 65535;
 
 /** Counting sort by a whole-number key from 0 to 65,535; keys beyond are taken as the nearest. */
-function sortByKey(rows: readonly number[], key: (row: number) => number): Int32Array {
+function sortByKey(rows: Int32Array, key: (row: number) => number): Int32Array {
   const starts = new Int32Array(MOST_KEY + 2);
   const keys = new Uint16Array(rows.length);
   rows.forEach((row, i) => {

@@ -1,7 +1,7 @@
 import { type Line } from "../lines/ast";
 import { compileLine } from "../lines/program";
 import { tellApart } from "./apart";
-import { TextGroups } from "./hash";
+import { TextGroups } from "./groups";
 import { type ItemSet } from "./items";
 import { type Limits, roomFor } from "./room";
 import { LineSetter, type SlugRules } from "./setter";
@@ -23,7 +23,7 @@ export function proveLine(line: Line, items: ItemSet, options: { limits: Limits;
   const proved: ProvedLine[] = [];
   const set = (row: number) => {
     setter.set(row, levels[row]!);
-    groups.put(row, setter.text);
+    groups.putText(row, setter.text);
     proved[row] = { text: setter.text, fits: setter.fits, empty: setter.emptyFields().map((field) => fieldSource(line, program.fields[field]!)) };
   };
   for (let row = 0; row < items.size; row++) set(row);

@@ -1,13 +1,16 @@
-import { advanceUnits, isPlain, jointUnits, unitsToPx } from "../measure/advance";
-import { type Font, fontById } from "../measure/font";
-import { fitsSurface, wrapOnSurface } from "../measure/wrap";
+import { type Keyword, type Place, placeKeyword, type Vocabulary } from "../keywords/place";
 import { dropTrailing } from "../lines/filters";
 import { type Program, type Shape } from "../lines/program";
+import { advanceUnits, unitsToPx } from "../measure/advance";
+import { type Font, fontById } from "../measure/font";
+import { fitsSurface, wrapOnSurface } from "../measure/wrap";
 import { cutSlug, dropWords, type SlugOptions, slugWords } from "../slugs/slug";
-import { FOLDED_WORD } from "../text/fold";
+import { hashText, type TextHash } from "../text/hash";
+import { composeHash, composePlace, composeSlug, composeSlugHash, composeSlugLength, composeText, composeUnits, unitsBefore } from "./compose";
 import { type Column, type ItemSet } from "./items";
+import { type ReadyShape, readyShape, wordsOf } from "./ready-shape";
 import { type Room } from "./room";
-import { charCount, longestWord, type ValueWidths } from "./values";
+import { charCount, longestWord, type ValueWords } from "./values";
 
 /** Why a piece does not stand. */
 export type Left = "incomplete" | "room" | "not needed";
@@ -18,40 +21,33 @@ export interface SlugRules {
   readonly stopWords: ReadonlySet<string>;
 }
 
-interface ShapeWidths {
-  /** Literal widths per font, summed; -1 where the literals cannot be measured apart. */
-  readonly units: Int32Array;
-  /** What literal text can add to a value's widest stretch without a space, per font; -1 where two values may run together. */
-  readonly stretch: Int32Array;
-  readonly chars: number;
-  /** Whether slugs of the parts join by a hyphen: every literal begins and ends apart from its neighbours. */
-  readonly slugParts: readonly (string | number)[] | null;
-}
-
 /**
  * Sets one line for one item after another: decides which pieces stand, gives way for room, and measures. The result of
- * the last {@link set} stands in the public fields until the next; nothing is allocated for an item but its text.
+ * the last {@link set} stands in the public fields until the next. The text itself is written only when it is asked
+ * for: widths, lengths, hashes and places are put together from those of its parts.
  */
 export class LineSetter {
   /** The chosen alternative of each piece, -1 where it does not stand. */
-  readonly state: Int8Array;
+  readonly state: Int16Array;
   /** Why a piece is off: 0 it is not, 1 incomplete, 2 room, 3 not needed. */
   readonly reasons: Uint8Array;
   /** Widths of the text in font units, one for each font of the room. */
   readonly units: Float64Array;
   fits = false;
-  text = "";
+  shape: Shape;
 
   private readonly columns: readonly Column[];
-  private readonly widths: readonly (readonly ValueWidths[])[];
   private readonly chars: readonly Int32Array[] | null;
-  private readonly slugs: readonly string[][] | null;
   private readonly fonts: readonly Font[];
-  private readonly shapes: (ShapeWidths | undefined)[] = [];
+  private readonly ready: (ReadyShape | undefined)[] = [];
+  private readonly words: (readonly ValueWords[] | undefined)[] = [];
+  private current: ReadyShape;
   private row = 0;
+  /** What the fitted field is shortened to, or `null`. */
   private fitText: string | null = null;
   private dropFit = false;
-  private shape: Shape;
+  /** The text where it had to be written already. */
+  private written: string | null = null;
   private readonly filled: (field: number) => boolean;
 
   constructor(
@@ -62,14 +58,14 @@ export class LineSetter {
   ) {
     this.columns = program.fields.map((field) => items.fieldColumn(field));
     this.fonts = room.fonts.map(fontById);
-    this.widths = slug ? [] : room.fonts.map((font) => this.columns.map((column) => column.table.widths(font)));
     this.chars = !slug && room.limits.chars !== null ? this.columns.map((column) => column.table.chars()) : null;
-    this.slugs = slug ? this.columns.map((column) => column.table.slugs(slug.options.keepUnicode)) : null;
-    this.state = new Int8Array(program.pieces.length);
+    this.state = new Int16Array(program.pieces.length);
     this.reasons = new Uint8Array(program.pieces.length);
     this.units = new Float64Array(room.fonts.length);
-    this.filled = (field) => this.columns[field]!.codes[this.row] !== 0 && !(this.dropFit && field === program.fitField);
+    const codes = this.columns.map((column) => column.codes);
+    this.filled = (field) => codes[field]![this.row] !== 0 && !(this.dropFit && field === program.fitField);
     this.shape = program.shape(this.state.fill(-1), () => false);
+    this.current = this.readyFor(this.shape);
   }
 
   /**
@@ -85,6 +81,46 @@ export class LineSetter {
       this.dropFit = true;
       this.settle(apart);
     }
+  }
+
+  /** The text. */
+  get text(): string {
+    if (this.written === null) this.written = this.slug ? composeSlug(this.current.slugParts!, this.row) : composeText(this.current.parts, this.row);
+    return this.written;
+  }
+
+  /** Writes the text's hashes into `out`; gives its length in UTF-16 code units. */
+  hash(out: TextHash): number {
+    if (this.written !== null) {
+      hashText(this.written, out);
+      return this.written.length;
+    }
+    if (!this.slug) return composeHash(this.current.parts, this.row, out);
+    composeSlugHash(this.current.slugParts!, this.row, out);
+    return composeSlugLength(this.current.slugParts!, this.row);
+  }
+
+  /** Where a keyword stands in the text. */
+  place(keyword: Keyword, vocabulary: Vocabulary): Place {
+    if (this.written !== null || !this.current.wordsApart) return placeKeyword(vocabulary, keyword, this.text);
+    const { id } = this.shape;
+    const parts = this.slug ? this.current.slugParts! : this.current.parts;
+    let words = id < 0 ? undefined : this.words[id];
+    if (!words) {
+      words = wordsOf(parts, vocabulary);
+      if (id >= 0) this.words[id] = words;
+    }
+    return composePlace(parts, words, this.row, keyword, this.slug !== null);
+  }
+
+  /** The width in font units of the first font up to an offset in the text. */
+  unitsBefore(end: number): number {
+    if (this.written === null && !this.slug) {
+      const part = this.current.parts[0]!;
+      const value = part.table.values[part.codes === null ? part.code : part.codes[this.row]!]!;
+      if (end < value.length) return unitsBefore(this.fonts[0]!, value, end);
+    }
+    return unitsBefore(this.fonts[0]!, this.text, end);
   }
 
   /** The bare fields without a value, as the numbers of the program's fields. */
@@ -173,59 +209,27 @@ export class LineSetter {
   /** Measures the present setting and says whether it fits. */
   private measure(): boolean {
     this.shape = this.program.shape(this.state, this.filled);
+    this.current = this.readyFor(this.shape);
     this.fitText = null;
-    if (this.slug) return (this.fits = this.setSlug(this.slug));
-    const fit = this.program.fitField;
-    this.build();
+    this.written = null;
+    if (this.slug) return (this.fits = this.measureSlug(this.slug));
+    for (let f = 0; f < this.fonts.length; f++) {
+      const units = composeUnits(this.current.parts, this.row, this.fonts[f]!, f);
+      this.units[f] = units >= 0 ? units : advanceUnits(this.fonts[f]!, this.text);
+    }
     this.fits = this.hasRoom();
+    const fit = this.program.fitField;
     if (!this.fits && fit >= 0 && this.shape.parts.includes(fit)) this.fits = this.shorten(fit);
     return this.fits;
   }
 
-  private build(): void {
-    const { parts } = this.shape;
-    const { row, columns } = this;
-    let text = "";
-    for (let i = 0; i < parts.length; i++) {
-      const part = parts[i]!;
-      text += typeof part === "string" ? part : this.fitText !== null && part === this.program.fitField ? this.fitText : columns[part]!.table.values[columns[part]!.codes[row]!]!;
+  private readyFor(shape: Shape): ReadyShape {
+    let ready = shape.id < 0 ? undefined : this.ready[shape.id];
+    if (!ready) {
+      ready = readyShape(shape, this.columns, this.slug ? [] : this.room.fonts, this.slug?.options ?? null);
+      if (shape.id >= 0) this.ready[shape.id] = ready;
     }
-    this.text = text;
-    for (let f = 0; f < this.fonts.length; f++) this.units[f] = this.fitText === null ? this.sumUnits(f) : advanceUnits(this.fonts[f]!, text);
-  }
-
-  /** The text's width summed of its parts' widths and the kerning where they meet; exact, since all are whole font units. */
-  private sumUnits(f: number): number {
-    const { parts, id } = this.shape;
-    const font = this.fonts[f]!;
-    const known = (this.shapes[id] ??= this.shapeWidths());
-    let units = known.units[f]!;
-    if (units < 0) return advanceUnits(font, this.text);
-    const widths = this.widths[f]!;
-    let before = "";
-    for (let i = 0; i < parts.length; i++) {
-      const part = parts[i]!;
-      let value: string;
-      if (typeof part === "string") value = part;
-      else {
-        const column = this.columns[part]!;
-        const code = column.codes[this.row]!;
-        if (widths[part]!.plain[code] === 0) return advanceUnits(font, this.text);
-        value = column.table.values[code]!;
-        units += widths[part]!.units[code]!;
-      }
-      if (i > 0) units += jointUnits(font, before, value);
-      before = value;
-    }
-    return units;
-  }
-
-  private shapeWidths(): ShapeWidths {
-    const literals = this.shape.parts.filter((part) => typeof part === "string");
-    const units = Int32Array.from(this.fonts, (font) => (literals.every((text) => isPlain(font, text)) ? literals.reduce((sum, text) => sum + advanceUnits(font, text), 0) : -1));
-    const apart = this.shape.parts.every((part, i, all) => (typeof part === "string" ? part.includes(" ") || i === 0 || i === all.length - 1 : typeof all[i + 1] !== "number"));
-    const stretch = Int32Array.from(this.fonts, (font) => (apart ? 2 * Math.max(0, ...literals.map((text) => longestWord(font.id, text))) : -1));
-    return { units, stretch, chars: literals.reduce((sum, text) => sum + charCount(text), 0), slugParts: this.slug ? this.slugParts(this.slug) : null };
+    return ready;
   }
 
   private hasRoom(): boolean {
@@ -246,20 +250,21 @@ export class LineSetter {
 
   private charCount(): number {
     if (this.fitText !== null || !this.chars) return charCount(this.text);
-    let count = (this.shapes[this.shape.id] ??= this.shapeWidths()).chars;
+    let count = this.current.chars;
     for (const part of this.shape.parts) if (typeof part === "number") count += this.chars[part]![this.columns[part]!.codes[this.row]!]!;
     return count;
   }
 
   /** At least the width of the text's widest stretch without a space. */
   private longest(f: number): number {
-    const known = (this.shapes[this.shape.id] ??= this.shapeWidths());
-    if (this.fitText !== null || known.stretch[f]! < 0) return longestWord(this.fonts[f]!.id, this.text);
+    const { parts, stretch } = this.current;
+    if (this.fitText !== null || stretch[f]! < 0) return longestWord(this.fonts[f]!.id, this.text);
     let most = 0;
-    for (const part of this.shape.parts) {
-      if (typeof part === "number") most = Math.max(most, this.widths[f]![part]!.longest[this.columns[part]!.codes[this.row]!]!);
+    for (let i = 0; i < parts.length; i++) {
+      const { field, codes, widths } = parts[i]!;
+      if (field >= 0) most = Math.max(most, widths[f]!.longest[codes![this.row]!]!);
     }
-    return most + known.stretch[f]!;
+    return most + stretch[f]!;
   }
 
   /** Gives the fitted field as many whole words as there is room for; says whether at least one found room. */
@@ -277,39 +282,20 @@ export class LineSetter {
   }
 
   private fitsWith(words: readonly string[], count: number): boolean {
-    this.fitText = dropTrailing(words.slice(0, count).join(" "));
-    this.build();
-    return this.fitText !== "" && this.hasRoom();
+    const fitText = (this.fitText = dropTrailing(words.slice(0, count).join(" ")));
+    const { fitField } = this.program;
+    this.written = "";
+    for (const { field, codes, code, table } of this.current.parts) this.written += field === fitField ? fitText : table.values[codes === null ? code : codes[this.row]!]!;
+    for (let f = 0; f < this.fonts.length; f++) this.units[f] = advanceUnits(this.fonts[f]!, this.written);
+    return fitText !== "" && this.hasRoom();
   }
 
-  private setSlug(rules: SlugRules): boolean {
-    const { options } = rules;
-    const known = (this.shapes[this.shape.id] ??= this.shapeWidths());
-    let words = "";
-    if (known.slugParts) {
-      for (const part of known.slugParts) {
-        const own = typeof part === "string" ? part : this.slugs![part]![this.columns[part]!.codes[this.row]!]!;
-        if (own) words = words ? `${words}-${own}` : own;
-      }
-    } else {
-      this.build();
-      words = slugWords(this.text, options.keepUnicode);
-    }
-    words = dropWords(words, options, rules.stopWords);
-    this.text = cutSlug(words, options.max);
+  private measureSlug({ options, stopWords }: SlugRules): boolean {
+    const { slugParts, parts } = this.current;
+    const drops = options.dropStopWords || options.dropNumbers;
+    if (slugParts && !drops && composeSlugLength(slugParts, this.row) <= options.max) return true;
+    const words = dropWords(slugParts ? composeSlug(slugParts, this.row) : slugWords(composeText(parts, this.row), options.keepUnicode), options, stopWords);
+    this.written = cutSlug(words, options.max);
     return words.length <= options.max;
-  }
-
-  private slugParts(rules: SlugRules): (string | number)[] | null {
-    const { parts } = this.shape;
-    const isWord = (char: string | undefined) => char !== undefined && (FOLDED_WORD[char.charCodeAt(0)] !== 0 || /['’ʼ`´\ud800-\udfff]/.test(char));
-    for (const [i, part] of parts.entries()) {
-      if (typeof part === "number") {
-        if (typeof parts[i + 1] === "number") return null;
-        continue;
-      }
-      if ((i > 0 && isWord(part[0])) || (i < parts.length - 1 && isWord(part.at(-1)))) return null;
-    }
-    return parts.map((part) => (typeof part === "string" ? slugWords(part, rules.options.keepUnicode) : part));
   }
 }

@@ -1,5 +1,5 @@
 import { FORMS } from "../keywords/place";
-import { FROM, type TextProof } from "./prove-set";
+import { differs, HAND, type TextProof } from "./text-proof";
 
 /** The figures of one text over a whole set. */
 export interface TextSummary {
@@ -30,6 +30,8 @@ export interface KeywordSummary {
   readonly late: number;
   /** Stands in the text, but behind its cut. */
   readonly cut: number;
+  /** The text begins with it. */
+  readonly first: number;
 }
 
 /** The bins of a text's histogram: px for titles and descriptions, characters for slugs. */
@@ -42,17 +44,19 @@ export const BINS: Record<TextProof["text"], { readonly size: number; readonly c
 /** The trade's rule of thumb: a keyword belongs within the first third of the room. */
 export const LATE_SHARE = 1 / 3;
 
-/** Sums a proof up. `room` is the width of the first surface in px (characters for slugs), its total where it has one. */
-export function summarise(proof: TextProof, live: TextProof, room: number): TextSummary {
+/**
+ * Sums a proof up, or the part of it that `include` marks with 1. `room` is the width of the first surface in px
+ * (characters for slugs), its total where it has one.
+ */
+export function summarise(proof: TextProof, live: TextProof, room: number, include: Uint8Array | null = null): TextSummary {
   const bins = BINS[proof.text];
   const histogram = new Array<number>(bins.count).fill(0);
-  const total = proof.texts.length;
-  const hand = FROM.indexOf("hand");
-  let tooWide = 0, duplicates = 0, missing = 0, byHand = 0, changed = 0, emptyFields = 0, sum = 0;
-  let has = 0, absent = 0, late = 0, cut = 0;
-  for (let row = 0; row < total; row++) {
-    const text = proof.texts[row]!;
-    if (text === "") missing++;
+  let total = 0, tooWide = 0, duplicates = 0, missing = 0, byHand = 0, changed = 0, emptyFields = 0, sum = 0;
+  let has = 0, absent = 0, late = 0, cut = 0, first = 0;
+  for (let row = 0; row < proof.size; row++) {
+    if (include !== null && include[row] === 0) continue;
+    total++;
+    if (proof.lengths[row] === 0) missing++;
     else {
       const size = proof.sizes[row]!;
       sum += size;
@@ -60,18 +64,20 @@ export function summarise(proof: TextProof, live: TextProof, room: number): Text
       histogram[bin < bins.count ? bin : bins.count - 1]!++;
       if (proof.fits[row] === 0) tooWide++;
       if (proof.groups.countOf(row) > 1) duplicates++;
-      if (text !== live.texts[row]) changed++;
+      if (differs(proof, live, row)) changed++;
     }
-    if (proof.from[row] === hand) byHand++;
+    if (proof.from[row] === HAND) byHand++;
     emptyFields += proof.emptyFields[row]!;
     const flag = keywordFlag(proof, row, room);
-    if (flag !== "none") has++;
+    if (flag === "none") continue;
+    has++;
     if (flag === "absent") absent++;
     else if (flag === "cut") cut++;
     else if (flag === "late") late++;
+    else if (proof.keywordAt[row] === 0) first++;
   }
   const average = total > missing ? sum / (total - missing) : 0;
-  return { total, tooWide, duplicates, missing, byHand, changed, emptyFields, keyword: { has, absent, late, cut }, average, histogram, binSize: bins.size };
+  return { total, tooWide, duplicates, missing, byHand, changed, emptyFields, keyword: { has, absent, late, cut, first }, average, histogram, binSize: bins.size };
 }
 
 /** How an item's keyword stands: `none` without one, `absent` also where only some of its words stand. */

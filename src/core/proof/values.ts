@@ -1,6 +1,9 @@
+import { type Vocabulary } from "../keywords/place";
 import { advanceUnits, isPlain } from "../measure/advance";
 import { type FontId, fontById } from "../measure/font";
 import { slugWords } from "../slugs/slug";
+import { wordOffsets } from "../text/fold";
+import { emptyHash, hashText } from "../text/hash";
 
 /** What measuring knows of each value of a table in one font. All widths are font units. */
 export interface ValueWidths {
@@ -11,24 +14,45 @@ export interface ValueWidths {
   readonly longest: Int32Array;
 }
 
+/** The hashes of each value ({@link hashText}) and its length in UTF-16 code units. */
+export interface ValueHashes {
+  readonly exact1: Int32Array;
+  readonly exact2: Int32Array;
+  readonly folded1: Int32Array;
+  readonly folded2: Int32Array;
+  readonly lengths: Int32Array;
+}
+
+/** Each value's first and last UTF-16 code unit, 0 for the empty one: what kerns with the neighbours. */
+export interface ValueEdges {
+  readonly first: Uint16Array;
+  readonly last: Uint16Array;
+}
+
+/** The words of each value as a vocabulary's numbers: those of value `i` stand from `starts[i]` to `starts[i + 1]`. */
+export interface ValueWords {
+  readonly vocabulary: Vocabulary;
+  readonly starts: Int32Array;
+  readonly words: Int32Array;
+}
+
 /**
  * The distinct values of a column, as plain text; number 0 is always the empty value. What is costly to know of a value
- * (its width, its slug) is worked out once, when first asked for.
+ * (its width, its hash, its words, its slug) is worked out once, when first asked for.
  */
 export class ValueTable {
-  readonly values: string[];
   private readonly widthsByFont = new Map<FontId, ValueWidths>();
   private charCounts: Int32Array | null = null;
-  private slugsAscii: string[] | null = null;
-  private slugsUnicode: string[] | null = null;
+  private hashed: ValueHashes | null = null;
+  private edged: ValueEdges | null = null;
+  private worded: ValueWords | null = null;
+  private readonly slugTables = new Map<boolean, ValueTable>();
 
-  constructor(values: string[]) {
-    this.values = values;
-  }
+  constructor(readonly values: readonly string[]) {}
 
   widths(id: FontId): ValueWidths {
     let known = this.widthsByFont.get(id);
-    if (!known || known.units.length < this.values.length) {
+    if (!known) {
       const font = fontById(id);
       const count = this.values.length;
       const space = advanceUnits(font, " ");
@@ -49,19 +73,58 @@ export class ValueTable {
 
   /** Length of each value in characters (code points). */
   chars(): Int32Array {
-    if (!this.charCounts || this.charCounts.length < this.values.length) this.charCounts = Int32Array.from(this.values, charCount);
-    return this.charCounts;
+    return (this.charCounts ??= Int32Array.from(this.values, charCount));
   }
 
-  /** Each value's words as a slug has them. */
-  slugs(keepUnicode: boolean): string[] {
-    let slugs = keepUnicode ? this.slugsUnicode : this.slugsAscii;
-    if (!slugs || slugs.length < this.values.length) {
-      slugs = this.values.map((value) => slugWords(value, keepUnicode));
-      if (keepUnicode) this.slugsUnicode = slugs;
-      else this.slugsAscii = slugs;
+  hashes(): ValueHashes {
+    if (this.hashed) return this.hashed;
+    const count = this.values.length;
+    const made = { exact1: new Int32Array(count), exact2: new Int32Array(count), folded1: new Int32Array(count), folded2: new Int32Array(count), lengths: new Int32Array(count) };
+    const hash = emptyHash();
+    for (let i = 0; i < count; i++) {
+      const value = this.values[i]!;
+      hashText(value, hash);
+      made.exact1[i] = hash.exact1;
+      made.exact2[i] = hash.exact2;
+      made.folded1[i] = hash.folded1;
+      made.folded2[i] = hash.folded2;
+      made.lengths[i] = value.length;
     }
-    return slugs;
+    return (this.hashed = made);
+  }
+
+  edges(): ValueEdges {
+    return (this.edged ??= {
+      first: Uint16Array.from(this.values, (value) => (value === "" ? 0 : value.charCodeAt(0))),
+      last: Uint16Array.from(this.values, (value) => (value === "" ? 0 : value.charCodeAt(value.length - 1))),
+    });
+  }
+
+  words(vocabulary: Vocabulary): ValueWords {
+    if (this.worded?.vocabulary === vocabulary) return this.worded;
+    const starts = new Int32Array(this.values.length + 1);
+    let words = new Int32Array(Math.max(16, this.values.length * 4));
+    let count = 0;
+    for (let i = 0; i < this.values.length; i++) {
+      starts[i] = count;
+      const value = this.values[i]!;
+      const offsets = wordOffsets(value);
+      if (count + offsets.length / 2 > words.length) {
+        const wider = new Int32Array(Math.max(words.length * 2, count + offsets.length));
+        wider.set(words);
+        words = wider;
+      }
+      for (let o = 0; o < offsets.length; o += 2) words[count++] = vocabulary.word(value.slice(offsets[o], offsets[o + 1]));
+    }
+    starts[this.values.length] = count;
+    return (this.worded = { vocabulary, starts, words: words.slice(0, count) });
+  }
+
+  /** Each value's words as a slug has them, under the value's own number. */
+  slugs(keepUnicode: boolean): ValueTable {
+    let table = this.slugTables.get(keepUnicode);
+    if (!table) this.slugTables.set(keepUnicode, (table = new ValueTable(this.values.map((value) => slugWords(value, keepUnicode)))));
+    return table;
   }
 }
 

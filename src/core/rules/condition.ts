@@ -93,10 +93,24 @@ export function compilePattern(pattern: string, path: readonly (string | number)
   }
 }
 
-/** A condition as Zod reads it, errors with their place. */
-export const conditionSchema = z.unknown().transform((raw, context): Condition => {
+/** A condition as it is written in a lines file and stored: checked, but not read. */
+export type RawCondition = Readonly<Record<string, unknown>>;
+
+/**
+ * A condition as it is written: the opposite of {@link readCondition}.
+ *
+ * @example writeCondition({ field: "material", operator: "is", value: "brass" }) // { field: "material", is: "brass" }
+ */
+export function writeCondition(condition: Condition): RawCondition {
+  if ("join" in condition) return { [condition.join]: condition.parts.map(writeCondition) };
+  return { field: condition.field, [condition.operator]: condition.value };
+}
+
+/** A written condition as Zod checks it, errors with their place. */
+export const conditionSchema = z.unknown().transform((raw, context): RawCondition => {
   try {
-    return readCondition(raw);
+    readCondition(raw);
+    return raw as RawCondition;
   } catch (error) {
     if (!(error instanceof ConditionError)) throw error;
     context.addIssue({ code: "custom", message: error.message, path: [...error.path] });

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { itemSetOf } from "../proof/items";
-import { type Condition, ConditionError, readCondition } from "./condition";
+import { ConditionError, type RawCondition, readCondition } from "./condition";
 import { decide } from "./decide";
 import { matchingRows } from "./match";
 
@@ -41,12 +41,12 @@ describe("conditions", () => {
 });
 
 describe("which line decides", () => {
-  const rule = (name: string, when: Condition, title?: string) => ({ name, when, ...(title === undefined ? {} : { title }) });
-  const is = (material: string): Condition => ({ field: "material", operator: "is", value: material });
+  const rule = (name: string, when: RawCondition, title?: string) => ({ name, when, ...(title === undefined ? {} : { title }) });
+  const is = (material: string): RawCondition => ({ field: "material", is: material });
 
   it("is the first matching rule's that has one, then the base's, for each text by itself", () => {
     const set = itemSetOf(items);
-    const rules = [rule("No title here", is("brass")), rule("Brass", is("brass"), "A"), rule("Late", { join: "all", parts: [] }, "B")];
+    const rules = [rule("No title here", is("brass")), rule("Brass", is("brass"), "A"), rule("Late", { all: [] }, "B")];
     const title = decide(rules, { title: "C", slug: "D" }, "title", set);
     expect([...title.decides].map((at) => title.lines[at]!.source)).toEqual(["A", "B", "B"]);
     const slug = decide(rules, { title: "C", slug: "D" }, "slug", set);

@@ -1,6 +1,8 @@
+import { emptyHash, hashText, scramble } from "../text/hash";
+
 /**
- * Texts grouped by equality, case and white space aside, by 64 bits of hash: two passes over numbers, never a comparison
- * of all with all. Of a million different texts, two fall together by chance once in some forty million sets.
+ * Texts grouped by equality, by 64 bits of hash ({@link hashText}): two passes over numbers, never a comparison of all
+ * with all.
  */
 export class TextGroups {
   private slots: Int32Array;
@@ -12,7 +14,7 @@ export class TextGroups {
   private groups = 0;
 
   /** @param size how many rows there are. */
-  constructor(size: number) {
+  constructor(private readonly size: number) {
     let capacity = 16;
     while (capacity < size * 2) capacity *= 2;
     this.mask = capacity - 1;
@@ -23,21 +25,37 @@ export class TextGroups {
     this.group = new Int32Array(size).fill(-1);
   }
 
-  /** Puts a row's text in its group; a row that has one already moves. Empty texts are in none. */
-  put(row: number, text: string): void {
-    if (this.group[row]! >= 0) this.counts[this.group[row]!]!--;
-    this.group[row] = -1;
-    if (text === "") return;
-    let h1 = 0x811c9dc5;
-    let h2 = 0x9e3779b9;
-    for (let i = 0; i < text.length; i++) {
-      const code = LOWER[text.charCodeAt(i)]!;
-      h1 = Math.imul(h1 ^ code, 0x01000193);
-      h2 = Math.imul(h2 ^ code, 0x85ebca6b);
-      h2 = (h2 << 13) | (h2 >>> 19);
+  /** Takes every row out of its group. */
+  clear(): void {
+    this.slots.fill(-1);
+    this.group.fill(-1);
+    this.groups = 0;
+  }
+
+  /** Whether so many rows were moved that starting anew is cheaper than to go on. */
+  get worn(): boolean {
+    return this.groups > this.size * 2 + 64;
+  }
+
+  /** Puts a row's text in its group, case aside; a row that has one already moves. */
+  putText(row: number, text: string): void {
+    hashText(text, hashed);
+    this.put(row, hashed.folded1, hashed.folded2);
+  }
+
+  /** Puts a row in the group of a text by the text's two hashes; a row that has one already moves. Empty texts, hashes 0, are in none. */
+  put(row: number, h1: number, h2: number): void {
+    const old = this.group[row]!;
+    if (old >= 0) {
+      if (this.high[old] === h1 && this.low[old] === h2) return;
+      this.counts[old]!--;
+    }
+    if (h1 === 0 && h2 === 0) {
+      this.group[row] = -1;
+      return;
     }
     if (this.groups === this.high.length) this.grow();
-    let slot = slotOf(h1, h2) & this.mask;
+    let slot = scramble(h1 ^ h2) & this.mask;
     for (;;) {
       const number = this.slots[slot]!;
       if (number < 0) break;
@@ -56,7 +74,7 @@ export class TextGroups {
     this.group[row] = number;
   }
 
-  /** A row's group moved to other rows leaves its number behind; told apart often, there are more groups than rows. */
+  /** A group whose rows moved to others leaves its number behind; told apart often, there are more groups than rows. */
   private grow(): void {
     const wider = (old: Int32Array) => {
       const array = new Int32Array(old.length * 2);
@@ -69,7 +87,7 @@ export class TextGroups {
     this.slots = new Int32Array(this.slots.length * 2).fill(-1);
     this.mask = this.slots.length - 1;
     for (let number = 0; number < this.groups; number++) {
-      let slot = slotOf(this.high[number]!, this.low[number]!) & this.mask;
+      let slot = scramble(this.high[number]! ^ this.low[number]!) & this.mask;
       while (this.slots[slot]! >= 0) slot = (slot + 1) & this.mask;
       this.slots[slot] = number;
     }
@@ -80,13 +98,11 @@ export class TextGroups {
     const group = this.group[row]!;
     return group < 0 ? 0 : this.counts[group]!;
   }
+
+  /** The row's group as a number that equal texts share, -1 where its text is empty. */
+  groupOf(row: number): number {
+    return this.group[row]!;
+  }
 }
 
-function slotOf(h1: number, h2: number): number {
-  return h1 ^ (h2 >>> 7);
-}
-
-const LOWER = Uint16Array.from({ length: 65536 }, (_, code) => {
-  const lower = String.fromCharCode(code).toLowerCase();
-  return lower.length === 1 ? lower.charCodeAt(0) : code;
-});
+const hashed = emptyHash();

@@ -1,0 +1,186 @@
+import { candidate, candidateNumber, type Keyword, matchCandidates, MOST_CANDIDATES, type Place } from "../keywords/place";
+import { advanceUnits, jointUnits } from "../measure/advance";
+import { type Font } from "../measure/font";
+import { wordAt } from "../text/fold";
+import { emptyHash, hashText, POWER1, POWER2, powerOf, POWERS, type TextHash } from "../text/hash";
+import { type ReadyPart } from "./ready-shape";
+import { type ValueWords } from "./values";
+
+/** The parts of an item's text written out. */
+export function composeText(parts: readonly ReadyPart[], row: number): string {
+  let text = "";
+  for (let i = 0; i < parts.length; i++) {
+    const { codes, code, table } = parts[i]!;
+    text += table.values[codes === null ? code : codes[row]!]!;
+  }
+  return text;
+}
+
+/**
+ * The width of an item's text in font units, summed of its parts' widths and the kerning where they meet; exact, since all
+ * are whole font units. -1 where a part cannot be measured apart from its neighbours.
+ */
+export function composeUnits(parts: readonly ReadyPart[], row: number, font: Font, f: number): number {
+  const { glyphOf, leftClass, rightClass, rightCount, kern } = font;
+  const ligatures = font.ligatures.length > 0;
+  let units = 0;
+  let last = 0;
+  for (let i = 0; i < parts.length; i++) {
+    const part = parts[i]!;
+    const code = part.codes === null ? part.code : part.codes[row]!;
+    const widths = part.widths[f]!;
+    if (widths.plain[code] === 0) return -1;
+    units += widths.units[code]!;
+    const first = part.edges.first[code]!;
+    if (i > 0) {
+      const left = glyphOf[last]!;
+      const right = glyphOf[first]!;
+      if (left === 0 || right === 0 || (ligatures && (last === 102 || last === 105 || last === 108 || first === 102))) units += joint(parts, i, row, font);
+      else units += kern[leftClass[left]! * rightCount + rightClass[right]!]!;
+    }
+    last = part.edges.last[code]!;
+  }
+  return units;
+}
+
+function joint(parts: readonly ReadyPart[], i: number, row: number, font: Font): number {
+  const value = ({ table, codes, code }: ReadyPart) => table.values[codes === null ? code : codes[row]!]!;
+  return jointUnits(font, value(parts[i - 1]!), value(parts[i]!));
+}
+
+/** The hashes of an item's text put together from its parts'; gives the text's length in UTF-16 code units. */
+export function composeHash(parts: readonly ReadyPart[], row: number, out: TextHash): number {
+  let e1 = 0;
+  let e2 = 0;
+  let f1 = 0;
+  let f2 = 0;
+  let length = 0;
+  for (let i = 0; i < parts.length; i++) {
+    const part = parts[i]!;
+    const { exact1, exact2, folded1, folded2, lengths } = part.hashes;
+    const code = part.codes === null ? part.code : part.codes[row]!;
+    const own = lengths[code]!;
+    const power1 = own < POWERS ? POWER1[own]! : powerOf(POWER1, own);
+    const power2 = own < POWERS ? POWER2[own]! : powerOf(POWER2, own);
+    e1 = (Math.imul(e1, power1) + exact1[code]!) | 0;
+    e2 = (Math.imul(e2, power2) + exact2[code]!) | 0;
+    f1 = (Math.imul(f1, power1) + folded1[code]!) | 0;
+    f2 = (Math.imul(f2, power2) + folded2[code]!) | 0;
+    length += own;
+  }
+  out.exact1 = e1;
+  out.exact2 = e2;
+  out.folded1 = f1;
+  out.folded2 = f2;
+  return length;
+}
+
+/** The length of an item's slug: its parts' slugs joined by hyphens. */
+export function composeSlugLength(parts: readonly ReadyPart[], row: number): number {
+  let length = 0;
+  for (let i = 0; i < parts.length; i++) {
+    const part = parts[i]!;
+    const own = part.hashes.lengths[part.codes === null ? part.code : part.codes[row]!]!;
+    if (own > 0) length += length > 0 ? own + 1 : own;
+  }
+  return length;
+}
+
+/** An item's slug, its parts' slugs joined by hyphens. */
+export function composeSlug(parts: readonly ReadyPart[], row: number): string {
+  let slug = "";
+  for (let i = 0; i < parts.length; i++) {
+    const { codes, code, table } = parts[i]!;
+    const own = table.values[codes === null ? code : codes[row]!]!;
+    if (own !== "") slug = slug === "" ? own : `${slug}-${own}`;
+  }
+  return slug;
+}
+
+const HYPHEN = emptyHash();
+hashText("-", HYPHEN);
+
+/** The hashes of an item's slug put together from its parts'. */
+export function composeSlugHash(parts: readonly ReadyPart[], row: number, out: TextHash): void {
+  out.exact1 = out.exact2 = out.folded1 = out.folded2 = 0;
+  let some = false;
+  for (let i = 0; i < parts.length; i++) {
+    const { hashes, codes, code: literal } = parts[i]!;
+    const code = codes === null ? literal : codes[row]!;
+    const own = hashes.lengths[code]!;
+    if (own === 0) continue;
+    if (some) append(out, HYPHEN.exact1, HYPHEN.exact2, HYPHEN.folded1, HYPHEN.folded2, 1);
+    append(out, hashes.exact1[code]!, hashes.exact2[code]!, hashes.folded1[code]!, hashes.folded2[code]!, own);
+    some = true;
+  }
+}
+
+/** The hashes of a text with another, of a length in code units, behind it. */
+export function append(out: TextHash, exact1: number, exact2: number, folded1: number, folded2: number, length: number): void {
+  const power1 = powerOf(POWER1, length);
+  const power2 = powerOf(POWER2, length);
+  out.exact1 = (Math.imul(out.exact1, power1) + exact1) | 0;
+  out.exact2 = (Math.imul(out.exact2, power2) + exact2) | 0;
+  out.folded1 = (Math.imul(out.folded1, power1) + folded1) | 0;
+  out.folded2 = (Math.imul(out.folded2, power2) + folded2) | 0;
+}
+
+const ABSENT: Place = { form: "absent", word: null, char: null, end: null, count: 0 };
+const partOf = new Int32Array(MOST_CANDIDATES);
+const wordOf = new Int32Array(MOST_CANDIDATES);
+
+/**
+ * Where a keyword stands in an item's text, found among the words of its parts; the same as looking through the text, as
+ * long as no word runs over a joint. `hyphens`: the parts are joined by hyphens, and empty ones are left out.
+ */
+export function composePlace(parts: readonly ReadyPart[], words: readonly ValueWords[], row: number, keyword: Keyword, hyphens: boolean): Place {
+  const { stems } = keyword;
+  const stemOf = words.length > 0 ? words[0]!.vocabulary.stemOf : new Int32Array(0);
+  let found = 0;
+  let number = 0;
+  for (let i = 0; i < parts.length; i++) {
+    const part = parts[i]!;
+    const code = part.codes === null ? part.code : part.codes[row]!;
+    const { starts, words: numbers } = words[i]!;
+    const from = starts[code]!;
+    const to = starts[code + 1]!;
+    for (let t = from; t < to; t++) {
+      number++;
+      const word = numbers[t]!;
+      const stem = stemOf[word]!;
+      for (let k = 0; k < stems.length; k++) {
+        if (stems[k] !== stem) continue;
+        if (found < MOST_CANDIDATES) {
+          partOf[found] = i;
+          wordOf[found] = t - from;
+          found = candidate(found, number, word, stem);
+        }
+        break;
+      }
+    }
+  }
+  if (found === 0) return ABSENT;
+  const { form, count, first, last } = matchCandidates(keyword, found);
+  if (first < 0) return ABSENT;
+  const start = placeOf(parts, row, first, hyphens);
+  const end = placeOf(parts, row, last, hyphens);
+  return { form, word: candidateNumber(first), char: start.start + 1, end: end.end, count };
+}
+
+function placeOf(parts: readonly ReadyPart[], row: number, at: number, hyphens: boolean): { start: number; end: number } {
+  let before = 0;
+  const codeOf = ({ codes, code }: ReadyPart) => (codes === null ? code : codes[row]!);
+  for (let i = 0; i < partOf[at]!; i++) {
+    const length = parts[i]!.hashes.lengths[codeOf(parts[i]!)]!;
+    before += length + (hyphens && length > 0 ? 1 : 0);
+  }
+  const part = parts[partOf[at]!]!;
+  const own = wordAt(part.table.values[codeOf(part)]!, wordOf[at]!)!;
+  return { start: before + own.start, end: before + own.end };
+}
+
+/** The width in font units of the beginning of a text, with the kerning to what follows. */
+export function unitsBefore(font: Font, text: string, end: number): number {
+  const head = text.slice(0, end);
+  return advanceUnits(font, head) + jointUnits(font, head, text.slice(end, end + 1));
+}

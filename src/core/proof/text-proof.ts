@@ -1,0 +1,75 @@
+import { type TextName } from "../design/kinds";
+import { TextGroups } from "./groups";
+
+/** Where an item's text comes from. `live`: no line is set, so it stays what the site has. */
+export const FROM = ["live", "base", "rule", "hand"] as const;
+export type From = (typeof FROM)[number];
+
+/** The numbers of {@link FROM}. */
+export const LIVE = 0;
+export const HAND = 3;
+
+/**
+ * What one text of every item of a set is, column by column. The texts themselves are not held: `textOf` writes one out.
+ * The columns are those of the prover that gave it, and change with its next proof.
+ */
+export interface TextProof {
+  readonly text: TextName;
+  /** How many items there are. */
+  readonly size: number;
+  readonly textOf: (row: number) => string;
+  /** Width as one running line in px on the first surface; for slugs the length in characters. */
+  readonly sizes: Float32Array;
+  /** Length in UTF-16 code units; 0 where the text is missing. */
+  readonly lengths: Int32Array;
+  /** 64 bits of hash of the text as written. */
+  readonly exact1: Int32Array;
+  readonly exact2: Int32Array;
+  /** 1 where the text has room on all surfaces. */
+  readonly fits: Uint8Array;
+  /** Numbers of {@link FROM}. */
+  readonly from: Uint8Array;
+  /** Number of the line that decides: its place among the lines given; -1 for none. A text by hand stands before it. */
+  readonly line: Int16Array;
+  /** How many `^apart` pieces stand at most. */
+  readonly apart: Uint8Array;
+  /** The shape that the line has for the item: a number of the line's program; -1 where no line made the text. */
+  readonly shape: Int16Array;
+  /** 1 where a bare field of the line had no value. */
+  readonly emptyFields: Uint8Array;
+  /** Numbers of the keyword's forms plus one; 0 where the item has no keyword. */
+  readonly form: Uint8Array;
+  /** Where the keyword begins, in px (characters for slugs) from the left; -1 where it is not. */
+  readonly keywordAt: Float32Array;
+  /** 1 where the whole first match is seen on the first surface. */
+  readonly keywordSeen: Uint8Array;
+  readonly groups: TextGroups;
+}
+
+/** Columns for a set of items in which nothing is known yet. */
+export function blankProof(text: TextName, size: number, textOf: (row: number) => string): TextProof {
+  return {
+    text,
+    size,
+    textOf,
+    sizes: new Float32Array(size),
+    lengths: new Int32Array(size),
+    exact1: new Int32Array(size),
+    exact2: new Int32Array(size),
+    fits: new Uint8Array(size),
+    from: new Uint8Array(size),
+    line: new Int16Array(size).fill(-1),
+    apart: new Uint8Array(size),
+    shape: new Int16Array(size).fill(-1),
+    emptyFields: new Uint8Array(size),
+    form: new Uint8Array(size),
+    keywordAt: new Float32Array(size).fill(-1),
+    keywordSeen: new Uint8Array(size),
+    groups: new TextGroups(size),
+  };
+}
+
+/** Whether a row's text is not the other proof's. */
+export function differs(proof: TextProof, other: TextProof, row: number): boolean {
+  return proof.exact1[row] !== other.exact1[row] || proof.exact2[row] !== other.exact2[row] || proof.lengths[row] !== other.lengths[row];
+}

@@ -1,0 +1,89 @@
+import { BUILT_IN_FIELDS } from "../core/lines/fields";
+import { asNumber } from "../core/lines/filters";
+import { type Column } from "../core/proof/items";
+import { type KindData } from "./kind-data";
+
+/** What a field's values are, told by looking at them: it decides which operators a condition offers. */
+export type FieldType = "text" | "number" | "date" | "category";
+
+/** A field that lines and conditions of a kind may use. */
+export interface FieldInfo {
+  readonly name: string;
+  readonly meaning: string | null;
+  readonly type: FieldType;
+  /** Share of the kind's items that have it, from 0 to 1. */
+  readonly filled: number;
+  /** How many different values it has. */
+  readonly distinct: number;
+  /** A real item's value. */
+  readonly example: string;
+}
+
+/** A value of a field with how many items have it. */
+export interface FieldValue {
+  readonly value: string;
+  readonly count: number;
+}
+
+const MOST_LOOKED_AT = 2000;
+const DATE = /^\d{4}-\d{2}(?:-\d{2})?/;
+
+/** Every field of a kind but the body. */
+export function fieldInfos(data: KindData): FieldInfo[] {
+  const meanings = new Map(BUILT_IN_FIELDS.map((field) => [field.name, field.meaning]));
+  return data.fieldNames.filter((name) => name !== "body").map((name): FieldInfo => {
+    const column = data.items.column(name);
+    let filled = 0;
+    let example = "";
+    for (let row = 0; row < column.codes.length; row++) {
+      if (column.codes[row] === 0) continue;
+      filled++;
+      if (example === "") example = column.table.values[column.codes[row]!]!;
+    }
+    const { length } = column.codes;
+    return { name, meaning: meanings.get(name) ?? null, type: fieldType(name, column), filled: length === 0 ? 0 : filled / length, distinct: column.table.values.length - 1, example: example.slice(0, 120) };
+  });
+}
+
+function fieldType(name: string, column: Column): FieldType {
+  if (name === "category" || name === "category.path") return "category";
+  const values = column.table.values.slice(1, MOST_LOOKED_AT);
+  if (values.length === 0) return "text";
+  if (values.every((value) => DATE.test(value))) return "date";
+  return values.every((value) => asNumber(value) !== null && /^[\p{Sc}\s\d.,+-]+$/u.test(value)) ? "number" : "text";
+}
+
+/**
+ * Values of a field that hold the words looked for, the most frequent first; of a category the tree instead: every path and
+ * all above it, each with the items below it, in the order of the tree.
+ */
+export function fieldValues(data: KindData, field: string, search: string, most: number): { values: FieldValue[]; total: number } {
+  const type = fieldType(field, data.items.column(field));
+  const counts = type === "category" ? treeCounts(data) : valueCounts(data.items.column(field));
+  const wanted = search.toLowerCase().trim();
+  const found = counts.filter(({ value }) => wanted === "" || value.toLowerCase().includes(wanted));
+  if (type === "category") found.sort((a, b) => a.value.localeCompare(b.value));
+  else found.sort((a, b) => b.count - a.count || a.value.localeCompare(b.value, "en", { numeric: true }));
+  return { values: found.slice(0, most), total: found.length };
+}
+
+function valueCounts({ codes, table }: Column): FieldValue[] {
+  const counts = new Int32Array(table.values.length);
+  for (let row = 0; row < codes.length; row++) counts[codes[row]!]!++;
+  return table.values.flatMap((value, code) => (code > 0 && counts[code]! > 0 ? [{ value, count: counts[code]! }] : []));
+}
+
+function treeCounts(data: KindData): FieldValue[] {
+  const path = data.items.column("category.path");
+  const own = valueCounts(path.table.values.length > 1 ? path : data.items.column("category"));
+  const counts = new Map<string, number>();
+  for (const { value, count } of own) {
+    const parts = value.split(" › ");
+    for (let depth = 1; depth <= parts.length; depth++) {
+      const above = parts.slice(0, depth).join(" › ");
+      counts.set(above, (counts.get(above) ?? 0) + count);
+    }
+  }
+  return [...counts].map(([value, count]) => ({ value, count }));
+}
+
