@@ -112,18 +112,18 @@ interface KindProofs {
 export class ProofEngine {
   private readonly kinds = new Map<Kind, KindProofs>();
   private order: { key: string; rows: Int32Array } | null = null;
-  private parts: { key: string; part: NonNullable<ProvedText["part"]> }[] = [];
+  private parts: (NonNullable<ProvedText["part"]> & { readonly name: string; readonly decides: Int16Array; readonly proof: KnownProof })[] = [];
   private vocabulary: Vocabulary | null = null;
-  private siteText = "";
+  private siteSeen: Site | null = null;
 
   constructor(private readonly db: Db) {}
 
   site(): Site {
     const site = readSite(this.db);
     if (!site) throw new Error("There is no site yet: bring one in or load the demo site");
-    const text = JSON.stringify(site);
-    if (text !== this.siteText) {
-      this.siteText = text;
+    // The store gives the same object as long as the settings are the same.
+    if (site !== this.siteSeen) {
+      this.siteSeen = site;
       this.kinds.clear();
       this.forgetViews();
       this.vocabulary = new Vocabulary(languageByTag(site.language));
@@ -172,17 +172,19 @@ export class ProofEngine {
     return { kind, total: data.ids.length, texts, report: rules.report(design, watch.cancelled), pieces: this.pieces(kind, design, view) };
   }
 
-  /** The figures of a part of the set, remembered while neither the text's proof nor the part changes. */
+  /** The figures of a part of the set; the live ones are remembered as long as the part is the same. */
   private part(kind: Kind, text: TextName, design: KindDesign, scope: ScopeName): NonNullable<ProvedText["part"]> {
     const known = this.textProof(kind, text, design);
-    const key = JSON.stringify([kind, text, scope, known.key]);
-    const found = this.parts.find((part) => part.key === key);
-    if (found) return found.part;
+    const name = `${kind} ${text} ${scope}`;
+    const { decides } = known.decision;
+    let part = this.parts.find((one) => one.name === name);
+    if (part?.proof === known && part.decides === decides) return part;
     const include = this.rules(kind).scope(design, scope, text);
     const live = this.liveProof(kind, text).proof;
     const width = this.roomWidth(text);
-    const part = { draft: summarise(known.proof, live, width, include), live: summarise(live, live, width, include) };
-    this.parts = [{ key, part }, ...this.parts].slice(0, 12);
+    const sameRows = part && part.decides === decides && known.decision.lines.some((line) => (scope === "base" ? line.from === "base" : line.rule?.id === scope));
+    part = { name, decides, proof: known, draft: summarise(known.proof, live, width, include), live: sameRows ? part!.live : summarise(live, live, width, include) };
+    this.parts = [part, ...this.parts.filter((one) => one.name !== name)].slice(0, 12);
     return part;
   }
 
@@ -197,7 +199,7 @@ export class ProofEngine {
   textProof(kind: Kind, text: TextName, design: KindDesign, watch: EngineWatch = {}, slot: Slot = "draft"): KnownProof {
     const proofs = this.proofs(kind, watch);
     const name = `${slot} ${text}`;
-    const key = JSON.stringify([design.base[text], design.rules.flatMap((rule) => (rule.off || rule[text] === undefined ? [] : [[rule.id, rule.when, rule[text]]]))]);
+    const key = keyOf(design, text);
     const known = proofs.known.get(name);
     if (known?.key === key) return known;
     proofs.known.delete(name);
@@ -237,14 +239,15 @@ export class ProofEngine {
     this.textProof(kind, query.text, design, watch);
     const order = this.ordered(kind, design, query);
     const rows: BenchRow[] = [];
-    for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) rows.push(this.row(kind, order[i]!, query.text, design));
+    const view = this.rowView(kind, query.text, design);
+    for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) rows.push(rowOf(view, order[i]!));
     return { total: order.length, rows };
   }
 
   /** One item as the interface gets it, or `null` for one that is not of this kind. */
   item(kind: Kind, design: KindDesign, text: TextName, id: number): BenchRow | null {
     const row = this.data(kind).rowOf(id);
-    return row < 0 ? null : this.row(kind, row, text, design);
+    return row < 0 ? null : rowOf(this.rowView(kind, text, design), row);
   }
 
   /** Two real results for each text, from a quarter and three quarters down the site. */
@@ -281,33 +284,13 @@ export class ProofEngine {
     return rows;
   }
 
-  private row(kind: Kind, row: number, text: TextName, design: KindDesign): BenchRow {
-    const data = this.data(kind);
-    // Fields go by whatever name a file gave them, `__proto__` too.
-    const fields = Object.create(null) as Record<string, string>;
-    const wantsBody = [design.base, ...design.rules].some((lines) => TEXTS.some((name) => /\bbody\b/i.test(lines[name] ?? "")));
-    for (const field of data.fieldNames) {
-      if (field === "body" && !wantsBody) continue;
-      const value = data.items.value(field, row);
-      if (value !== "") fields[field] = value;
-    }
-    const hand = Object.fromEntries(TEXTS.flatMap((name) => (data.hands[name].has(row) ? [[name, data.hands[name].get(row)!]] : [])));
-    const known = Object.fromEntries(TEXTS.map((name) => [name, this.textProof(kind, name, design)])) as Record<TextName, KnownProof>;
-    const each = <T>(of: (name: TextName) => T) => ({ title: of("title"), description: of("description"), slug: of("slug") });
+  /** What rows of a kind are made from, under a design. */
+  private rowView(kind: Kind, text: TextName, design: KindDesign): RowView {
     return {
-      id: data.ids[row]!,
-      row,
-      path: data.paths[row]!,
-      fields,
-      live: each((name) => data.live[name][row]!),
-      hand,
-      apart: each((name) => known[name].proof.apart[row]!),
-      by: each((name) => {
-        const line = known[name].decision.lines[known[name].decision.decides[row]!];
-        return line ? (line.rule?.id ?? "base") : null;
-      }),
-      same: known[text].proof.groups.countOf(row),
-      folder: data.folder(row),
+      data: this.data(kind),
+      text,
+      known: Object.fromEntries(TEXTS.map((name) => [name, this.textProof(kind, name, design)])) as Record<TextName, KnownProof>,
+      body: [design.base, ...design.rules].some((lines) => TEXTS.some((name) => /\bbody\b/i.test(lines[name] ?? ""))),
     };
   }
 
@@ -345,4 +328,51 @@ export class ProofEngine {
       vocabulary: this.vocabulary!,
     };
   }
+}
+
+const keys = new WeakMap<KindDesign, Map<TextName, string>>();
+
+/** What a text's proof depends on of a design; worked out once a design. */
+function keyOf(design: KindDesign, text: TextName): string {
+  let own = keys.get(design);
+  if (!own) keys.set(design, (own = new Map()));
+  let key = own.get(text);
+  if (key === undefined) own.set(text, (key = JSON.stringify([design.base[text], design.rules.flatMap((rule) => (rule.off || rule[text] === undefined ? [] : [[rule.id, rule.when, rule[text]]]))])));
+  return key;
+}
+
+interface RowView {
+  readonly data: KindData;
+  readonly text: TextName;
+  readonly known: Readonly<Record<TextName, KnownProof>>;
+  /** Whether a line reads the body, which is left out otherwise: it is large. */
+  readonly body: boolean;
+}
+
+function rowOf({ data, text, known, body }: RowView, row: number): BenchRow {
+  // Fields go by whatever name a file gave them, `__proto__` too.
+  const fields = Object.create(null) as Record<string, string>;
+  for (const field of data.fieldNames) {
+    if (field === "body" && !body) continue;
+    const value = data.items.value(field, row);
+    if (value !== "") fields[field] = value;
+  }
+  const hand = Object.fromEntries(TEXTS.flatMap((name) => (data.hands[name].has(row) ? [[name, data.hands[name].get(row)!]] : [])));
+  const each = <T>(of: (name: TextName) => T) => ({ title: of("title"), description: of("description"), slug: of("slug") });
+  return {
+    id: data.ids[row]!,
+    row,
+    path: data.paths[row]!,
+    fields,
+    live: each((name) => data.live[name][row]!),
+    hand,
+    apart: each((name) => known[name].proof.apart[row]!),
+    by: each((name) => {
+      const { decision } = known[name];
+      const line = decision.lines[decision.decides[row]!];
+      return line ? (line.rule?.id ?? "base") : null;
+    }),
+    same: known[text].proof.groups.countOf(row),
+    folder: data.folder(row),
+  };
 }

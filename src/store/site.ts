@@ -2,13 +2,20 @@ import { type Site, siteSchema } from "../core/design/design";
 import { type Statement } from "better-sqlite3";
 import { type Db } from "./open";
 
-const prepared = new WeakMap<Db, { settings: Statement; revision: Statement }>();
+interface Prepared {
+  readonly settings: Statement;
+  readonly revision: Statement;
+  /** The settings as they were read last, checked. */
+  last: { readonly text: string; readonly site: Site } | null;
+}
+
+const prepared = new WeakMap<Db, Prepared>();
 
 /** The statements that are asked at every turn, prepared once a connection. */
-function statements(db: Db): { settings: Statement; revision: Statement } {
+function statements(db: Db): Prepared {
   let own = prepared.get(db);
   if (!own) {
-    own = { settings: db.prepare("SELECT settings FROM site WHERE id = 1"), revision: db.prepare("SELECT revision FROM site WHERE id = 1") };
+    own = { settings: db.prepare("SELECT settings FROM site WHERE id = 1"), revision: db.prepare("SELECT revision FROM site WHERE id = 1"), last: null };
     prepared.set(db, own);
   }
   return own;
@@ -16,8 +23,11 @@ function statements(db: Db): { settings: Statement; revision: Statement } {
 
 /** The site, or `null` where none was made yet. */
 export function readSite(db: Db): Site | null {
-  const row = statements(db).settings.get() as { settings: string } | undefined;
-  return row ? siteSchema.parse(JSON.parse(row.settings)) : null;
+  const own = statements(db);
+  const row = own.settings.get() as { settings: string } | undefined;
+  if (!row) return null;
+  if (own.last?.text !== row.settings) own.last = { text: row.settings, site: siteSchema.parse(JSON.parse(row.settings)) };
+  return own.last.site;
 }
 
 export function writeSite(db: Db, site: Site): void {

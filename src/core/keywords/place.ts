@@ -1,4 +1,5 @@
 import { FOLDED_WORD, foldWord, isInnerApostrophe, wordOffsets } from "../text/fold";
+import { stemBit } from "./stem-bit";
 import { type Language } from "../text/language";
 
 /** How a keyword stands in a text, the best first. */
@@ -27,6 +28,8 @@ export interface Keyword {
   readonly stems: readonly number[];
   /** The stems that `scattered` and `partial` ask for, each once: without stop words, unless there are no others. */
   readonly telling: readonly number[];
+  /** A bit for each of its stems, as values have them. */
+  readonly stemBits: number;
   /** How its words begin, by {@link beginning}: a word that begins otherwise has another stem and cannot match. */
   readonly initials: readonly number[];
 }
@@ -105,6 +108,7 @@ export class Vocabulary {
       words,
       stems,
       telling: [...new Set(telling.length > 0 ? telling : stems)],
+      stemBits: stems.reduce((bits, stem) => bits | stemBit(stem), 0),
       initials: [...new Set(wordTexts.map((word) => beginning(word.charCodeAt(0), word.charCodeAt(1))))],
     };
   }

@@ -107,6 +107,13 @@ export function jointUnits(font: Font, before: string, after: string): number {
   return font.kern[font.leftClass[left]! * font.rightCount + font.rightClass[right]!]!;
 }
 
+/** What can make one grapheme of several characters; in a text without it each character is one. Widths do not mind line breaks. */
+const CLUSTERS = /[\p{M}\p{Cf}\p{Emoji_Modifier}\p{Regional_Indicator}\u0e33\u0eb3\u1100-\u11ff\ua960-\ua97f\ud7b0-\ud7ff]/u;
+
+function* graphemes(by: Intl.Segmenter, text: string): Generator<string> {
+  for (const { segment } of by.segment(text)) yield segment;
+}
+
 /** The width of text that holds characters outside the font, walked by grapheme. */
 export function advanceByGrapheme(font: Font, text: string): Advance {
   segmenter ??= new Intl.Segmenter("en", { granularity: "grapheme" });
@@ -117,7 +124,7 @@ export function advanceByGrapheme(font: Font, text: string): Advance {
     if (covered) units += advanceUnits(font, covered);
     covered = "";
   };
-  for (const { segment } of segmenter.segment(text)) {
+  for (const segment of CLUSTERS.test(text) ? graphemes(segmenter, text) : text) {
     if (isCovered(font, segment)) {
       covered += segment;
       continue;

@@ -27,6 +27,8 @@ export interface Font {
   /** Glyph number by UTF-16 code unit; 0 where the font has none. Glyph numbers here start at 1. */
   readonly glyphOf: Uint16Array;
   readonly advance: Int32Array;
+  /** The widest advance of a single UTF-16 code unit, those of characters that no font covers among them. */
+  readonly widest: number;
   /** Script by glyph: 0 common (spaces, digits, punctuation), otherwise a number a script. Kerning stops where the script changes. */
   readonly script: Uint8Array;
   readonly leftClass: Uint16Array;
@@ -75,6 +77,7 @@ function unpack(id: FontId, table: FontTable): Font {
     unitsPerEm: table.unitsPerEm,
     glyphOf,
     advance: Int32Array.from(shifted(table.advances)),
+    widest: Math.max(table.unitsPerEm * 1.25, ...table.advances),
     script: Uint8Array.from([0, ...Array.from(table.chars, scriptNumber), ...table.ligatures.map(() => LATIN)]),
     leftClass: Uint16Array.from(shifted(table.left)),
     rightClass: Uint16Array.from(shifted(table.right)),

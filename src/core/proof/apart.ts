@@ -9,15 +9,16 @@ import { type TextGroups } from "./groups";
  * @param set sets the row's text anew with its level and puts it in its group.
  */
 export function tellApart(groups: TextGroups, levels: Uint8Array, most: (row: number) => number, set: (row: number) => void): void {
-  let waiting: number[] = [];
-  for (let row = 0; row < levels.length; row++) if (most(row) > 0) waiting.push(row);
-  while (waiting.length > 0) {
-    const same = waiting.filter((row) => groups.countOf(row) > 1);
-    if (same.length === 0) return;
-    for (const row of same) {
-      levels[row]!++;
-      set(row);
+  const waiting = new Int32Array(levels.length);
+  let count = 0;
+  for (let row = 0; row < levels.length; row++) if (most(row) > 0 && groups.countOf(row) > 1) waiting[count++] = row;
+  while (count > 0) {
+    for (let i = 0; i < count; i++) {
+      levels[waiting[i]!]!++;
+      set(waiting[i]!);
     }
-    waiting = waiting.filter((row) => levels[row]! < most(row));
+    // Rows that read alike do so with others that wait, too: who is apart once stays so, unless another comes to read like it.
+    count = 0;
+    for (let row = 0; row < levels.length; row++) if (groups.countOf(row) > 1 && levels[row]! < most(row)) waiting[count++] = row;
   }
 }

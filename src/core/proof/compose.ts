@@ -1,7 +1,7 @@
-import { candidate, candidateNumber, type Keyword, matchCandidates, MOST_CANDIDATES, type Place } from "../keywords/place";
+import { candidate, candidateNumber, type Form, type Keyword, matchCandidates, MOST_CANDIDATES } from "../keywords/place";
 import { advanceUnits, jointUnits } from "../measure/advance";
 import { type Font } from "../measure/font";
-import { wordAt } from "../text/fold";
+import { FOLDED_WORD, isInnerApostrophe } from "../text/fold";
 import { emptyHash, hashText, POWER1, POWER2, powerOf, POWERS, type TextHash } from "../text/hash";
 import { type ReadyPart } from "./ready-shape";
 import { type ValueWords } from "./values";
@@ -125,58 +125,78 @@ export function append(out: TextHash, exact1: number, exact2: number, folded1: n
   out.folded2 = (Math.imul(out.folded2, power2) + folded2) | 0;
 }
 
-const ABSENT: Place = { form: "absent", word: null, char: null, end: null, count: 0 };
 const partOf = new Int32Array(MOST_CANDIDATES);
-const wordOf = new Int32Array(MOST_CANDIDATES);
+const tokenOf = new Int32Array(MOST_CANDIDATES);
+
+/** Where a keyword stands in an item's text, as {@link composePlace} found it: of the first match, the first and the last word. */
+const placed = { form: "absent" as Form, count: 0, word: 0, firstPart: -1, firstToken: 0, lastPart: -1, lastToken: 0 };
+export type ComposedPlace = Readonly<typeof placed>;
 
 /**
  * Where a keyword stands in an item's text, found among the words of its parts; the same as looking through the text, as
- * long as no word runs over a joint. `hyphens`: the parts are joined by hyphens, and empty ones are left out.
+ * long as no word runs over a joint. The result is written over by the next call.
  */
-export function composePlace(parts: readonly ReadyPart[], words: readonly ValueWords[], row: number, keyword: Keyword, hyphens: boolean): Place {
-  const { stems } = keyword;
-  const stemOf = words.length > 0 ? words[0]!.vocabulary.stemOf : new Int32Array(0);
+export function composePlace(parts: readonly ReadyPart[], words: readonly ValueWords[], row: number, keyword: Keyword, stemOf: Int32Array): ComposedPlace {
+  const { stems, stemBits: wanted } = keyword;
+  const count = stems.length;
+  const first = stems[0]!;
   let found = 0;
   let number = 0;
   for (let i = 0; i < parts.length; i++) {
     const part = parts[i]!;
     const code = part.codes === null ? part.code : part.codes[row]!;
-    const { starts, words: numbers } = words[i]!;
+    const { starts, words: numbers, stemBits } = words[i]!;
     const from = starts[code]!;
     const to = starts[code + 1]!;
-    for (let t = from; t < to; t++) {
-      number++;
-      const word = numbers[t]!;
-      const stem = stemOf[word]!;
-      for (let k = 0; k < stems.length; k++) {
-        if (stems[k] !== stem) continue;
-        if (found < MOST_CANDIDATES) {
-          partOf[found] = i;
-          wordOf[found] = t - from;
-          found = candidate(found, number, word, stem);
-        }
-        break;
+    if ((stemBits[code]! & wanted) !== 0) {
+      for (let t = from; t < to; t++) {
+        const word = numbers[t]!;
+        const stem = stemOf[word]!;
+        if (stem !== first && (count === 1 || !isAmong(stems, stem))) continue;
+        if (found === MOST_CANDIDATES) break;
+        partOf[found] = i;
+        tokenOf[found] = t;
+        found = candidate(found, number + t - from + 1, word, stem);
       }
     }
+    number += to - from;
   }
-  if (found === 0) return ABSENT;
-  const { form, count, first, last } = matchCandidates(keyword, found);
-  if (first < 0) return ABSENT;
-  const start = placeOf(parts, row, first, hyphens);
-  const end = placeOf(parts, row, last, hyphens);
-  return { form, word: candidateNumber(first), char: start.start + 1, end: end.end, count };
+  placed.form = "absent";
+  placed.firstPart = -1;
+  if (found === 0) return placed;
+  const match = matchCandidates(keyword, found);
+  if (match.first < 0) return placed;
+  placed.form = match.form;
+  placed.count = match.count;
+  placed.word = candidateNumber(match.first);
+  placed.firstPart = partOf[match.first]!;
+  placed.firstToken = tokenOf[match.first]!;
+  placed.lastPart = partOf[match.last]!;
+  placed.lastToken = tokenOf[match.last]!;
+  return placed;
 }
 
-function placeOf(parts: readonly ReadyPart[], row: number, at: number, hyphens: boolean): { start: number; end: number } {
-  let before = 0;
-  const codeOf = ({ codes, code }: ReadyPart) => (codes === null ? code : codes[row]!);
-  for (let i = 0; i < partOf[at]!; i++) {
-    const length = parts[i]!.hashes.lengths[codeOf(parts[i]!)]!;
-    before += length + (hyphens && length > 0 ? 1 : 0);
+function isAmong(numbers: readonly number[], number: number): boolean {
+  for (let i = 1; i < numbers.length; i++) if (numbers[i] === number) return true;
+  return false;
+}
+
+/** Where a part begins in an item's text. `hyphens`: the parts are joined by hyphens, and empty ones are left out. */
+export function partStart(parts: readonly ReadyPart[], row: number, part: number, hyphens: boolean): number {
+  let start = 0;
+  for (let i = 0; i < part; i++) {
+    const { hashes, codes, code } = parts[i]!;
+    const length = hashes.lengths[codes === null ? code : codes[row]!]!;
+    start += length + (hyphens && length > 0 ? 1 : 0);
   }
-  const part = parts[partOf[at]!]!;
-  const own = wordAt(part.table.values[codeOf(part)]!, wordOf[at]!)!;
-  return { start: before + own.start, end: before + own.end };
+  return start;
+}
+
+/** Where the word at an offset of a text ends. */
+export function wordEnd(text: string, start: number): number {
+  let end = start;
+  while (end < text.length && (FOLDED_WORD[text.charCodeAt(end)] !== 0 || isInnerApostrophe(text, end))) end++;
+  return end;
 }
 
 /** The width in font units of the beginning of a text, with the kerning to what follows. */

@@ -1,15 +1,14 @@
 import { type TextName } from "../design/kinds";
-import { FORMS, type Keyword, type Place, placeKeyword, type Vocabulary } from "../keywords/place";
+import { FORMS, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
 import { type Program } from "../lines/program";
 import { advanceUnits, unitsToPx } from "../measure/advance";
 import { isSeen } from "../measure/cut";
 import { type Font, fontById } from "../measure/font";
-import { fitsSurface } from "../measure/wrap";
 import { emptyHash, hashText } from "../text/hash";
 import { tellApart } from "./apart";
 import { append, unitsBefore } from "./compose";
 import { type Column, type ItemSet } from "./items";
-import { type Room } from "./room";
+import { hasRoomFor, type Room } from "./room";
 import { LineSetter, type SlugRules } from "./setter";
 import { blankProof, FROM, HAND, LIVE, type TextProof } from "./text-proof";
 import { charCount } from "./values";
@@ -64,6 +63,12 @@ const STEP = 1024;
 const NOT_SET = -1;
 const SET_LIVE = -2;
 const SET_BY_HAND = -3;
+/** So many numbers of `^apart` pieces have their hashes remembered. */
+const MOST_LEVELS = 8;
+/** A row's keyword is placed; its text can be taken up from its shape; it has to be set again. */
+const PLACED = 0;
+const BY_SHAPE = 1;
+const BY_SETTING = 2;
 
 /**
  * Proves one text of every item of a set, again and again as its lines change: only rows whose line is another are set
@@ -79,6 +84,11 @@ export class SetProver {
   /** The hashes of each row's text as it stands. */
   private readonly own1: Int32Array;
   private readonly own2: Int32Array;
+  /** The same hashes with one, two … `^apart` pieces, where `hashed` has the bit of that number. */
+  private readonly levels: { readonly one: Int32Array; readonly two: Int32Array }[] = [];
+  private readonly hashed: Uint8Array;
+  /** What is still to be done to know where each row's keyword stands: a number of those above. */
+  private readonly unplaced: Uint8Array;
   /** With how many `^apart` pieces each row's columns were written. */
   private readonly written: Uint8Array;
   /** Setters by the source of their line; those that no row needs any more are forgotten. */
@@ -97,6 +107,8 @@ export class SetProver {
     this.own1 = new Int32Array(size);
     this.own2 = new Int32Array(size);
     this.written = new Uint8Array(size);
+    this.hashed = new Uint8Array(size);
+    this.unplaced = new Uint8Array(size);
     this.meter = new TextMeter(source.room, source.slug);
   }
 
@@ -117,6 +129,7 @@ export class SetProver {
       proof.from[row] = hand !== undefined ? HAND : line < 0 ? LIVE : froms[line]!;
       if (setBy[row] === wanted) continue;
       setBy[row] = NOT_SET;
+      this.hashed[row] = 0;
       if (wanted < 0) this.writeGiven(row, hand ?? this.source.live[row]!);
       else this.writeSet(row, 0);
       this.plain1[row] = this.own1[row]!;
@@ -139,11 +152,30 @@ export class SetProver {
       let done = 0;
       tellApart(groups, apart, (row) => (proof.from[row] === HAND || proof.line[row]! < 0 ? 0 : counts[proof.line[row]!]!), (row) => {
         if (++done % STEP === 0) pause(watch, size, size);
-        if (written[row] !== apart[row]) this.writeSet(row, apart[row]!);
-        groups.put(row, this.own1[row]!, this.own2[row]!);
+        this.group(row, apart[row]!);
       });
     }
     for (let row = 0; row < size; row++) if (written[row] !== apart[row]) this.writeSet(row, apart[row]!);
+    for (let row = 0; row < size; row++) {
+      if (row % STEP === 0) pause(watch, size, size);
+      if (this.unplaced[row] !== PLACED) this.place(row);
+    }
+  }
+
+  /** Puts a row in the group of its text with so many `^apart` pieces; texts are hashed once, as long as the line stays. */
+  private group(row: number, apart: number): void {
+    const level = apart <= MOST_LEVELS ? (this.levels[apart - 1] ??= { one: new Int32Array(this.proof.size), two: new Int32Array(this.proof.size) }) : null;
+    const bit = 1 << (apart - 1);
+    if (!level || (this.hashed[row]! & bit) === 0) {
+      this.writeSet(row, apart);
+      if (level) {
+        level.one[row] = this.own1[row]!;
+        level.two[row] = this.own2[row]!;
+        this.hashed[row]! |= bit;
+      }
+    }
+    if (level) this.proof.groups.put(row, level.one[row]!, level.two[row]!);
+    else this.proof.groups.put(row, this.own1[row]!, this.own2[row]!);
   }
 
   /** The lines' setters; a line that is known already keeps its own. */
@@ -170,27 +202,41 @@ export class SetProver {
     proof.shape[row] = setter.shape.id;
     proof.emptyFields[row] = setter.hasEmptyField() ? 1 : 0;
     this.writeHash(row, apart);
+    this.unplaced[row] = setter.composed ? BY_SHAPE : BY_SETTING;
+  }
+
+  /** Finds the keyword in a row's text that a line made. */
+  private place(row: number): void {
+    const { proof, meter, unplaced } = this;
     const keyword = this.keywordOf(row);
     proof.form[row] = 0;
     proof.keywordAt[row] = -1;
     proof.keywordSeen[row] = 0;
-    if (!keyword) return;
-    const place = setter.place(keyword, this.source.vocabulary);
-    proof.form[row] = FORMS.indexOf(place.form) + 1;
-    if (place.char === null) return;
-    proof.keywordAt[row] = meter.slug ? place.char - 1 : unitsToPx(meter.font, setter.unitsBefore(place.char - 1), meter.px);
-    proof.keywordSeen[row] = setter.fits || meter.isSeen(setter.text, place) ? 1 : 0;
+    if (keyword) {
+      const setter = this.byLine[proof.line[row]!]!;
+      const fits = proof.fits[row] === 1;
+      if (unplaced[row] === BY_SHAPE) setter.take(row, proof.shape[row]!, fits);
+      else setter.set(row, proof.apart[row]!);
+      const { form, before, end } = setter.place(keyword, this.source.vocabulary);
+      proof.form[row] = FORMS.indexOf(form) + 1;
+      if (before >= 0) {
+        proof.keywordAt[row] = meter.slug ? before : unitsToPx(meter.font, before, meter.px);
+        proof.keywordSeen[row] = fits || meter.isSeen(setter.text, end) ? 1 : 0;
+      }
+    }
+    unplaced[row] = PLACED;
   }
 
   private writeGiven(row: number, text: string): void {
     const { proof, meter } = this;
     hashText(text, hash);
     proof.lengths[row] = text.length;
-    proof.fits[row] = meter.hasRoom(text) ? 1 : 0;
-    proof.sizes[row] = meter.sizeOf(text);
+    proof.fits[row] = meter.measure(text) ? 1 : 0;
+    proof.sizes[row] = meter.size;
     proof.shape[row] = -1;
     proof.emptyFields[row] = 0;
     this.writeHash(row, 0);
+    this.unplaced[row] = PLACED;
     proof.form[row] = 0;
     proof.keywordAt[row] = -1;
     proof.keywordSeen[row] = 0;
@@ -200,7 +246,7 @@ export class SetProver {
     proof.form[row] = FORMS.indexOf(place.form) + 1;
     if (place.char === null) return;
     proof.keywordAt[row] = meter.slug ? place.char - 1 : unitsToPx(meter.font, unitsBefore(meter.font, text, place.char - 1), meter.px);
-    proof.keywordSeen[row] = proof.fits[row] === 1 || meter.isSeen(text, place) ? 1 : 0;
+    proof.keywordSeen[row] = proof.fits[row] === 1 || meter.isSeen(text, place.end!) ? 1 : 0;
   }
 
   /** Takes the hash last made as the row's; slugs are compared with the folder they are in. */
@@ -261,31 +307,41 @@ function pause(watch: Watch, done: number, total: number): void {
 
 /** Measures texts that no line made, and tells what of a text is seen. */
 class TextMeter {
+  /** The figure that the text last measured is told by: characters for slugs, px otherwise. */
+  size = 0;
   readonly font: Font;
   readonly px: number;
+  private readonly fonts: readonly Font[];
 
   constructor(
     private readonly room: Room,
     readonly slug: SlugRules | null,
   ) {
-    this.font = fontById(room.fonts[0]!);
+    this.fonts = room.fonts.map(fontById);
+    this.font = this.fonts[0]!;
     this.px = room.surfaces[0]?.surface.size ?? 20;
   }
 
-  /** The figure that a text is told by: characters for slugs, px otherwise. */
-  sizeOf(text: string): number {
-    return this.slug ? text.length : unitsToPx(this.font, advanceUnits(this.font, text), this.px);
+  /** Measures a text into {@link size}, and says whether it has room. */
+  measure(text: string): boolean {
+    if (this.slug) {
+      this.size = text.length;
+      return text.length <= this.slug.options.max;
+    }
+    const { limits, fonts, surfaces } = this.room;
+    let fits = limits.chars === null || charCount(text) <= limits.chars;
+    for (let f = 0; f < fonts.length; f++) {
+      const font = this.fonts[f]!;
+      const units = advanceUnits(font, text);
+      if (f === 0) this.size = unitsToPx(font, units, this.px);
+      for (let s = 0; s < surfaces.length && fits; s++) if (surfaces[s]!.font === f) fits = hasRoomFor(surfaces[s]!, units, text);
+    }
+    return fits;
   }
 
-  hasRoom(text: string): boolean {
-    if (this.slug) return text.length <= this.slug.options.max;
-    const { limits } = this.room;
-    return (limits.chars === null || charCount(text) <= limits.chars) && limits.surfaces.every((surface) => fitsSurface(surface, text));
-  }
-
-  /** Whether the place is seen on the first surface, of a text that does not fit: only a cut can hide a keyword. */
-  isSeen(text: string, place: Place): boolean {
+  /** Whether a text that does not fit is seen up to an offset on the first surface: only a cut can hide a keyword. */
+  isSeen(text: string, end: number): boolean {
     const surface = this.room.surfaces[0]?.surface;
-    return !surface || isSeen(surface, text, place.end!);
+    return !surface || isSeen(surface, text, end);
   }
 }

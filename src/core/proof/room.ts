@@ -1,6 +1,6 @@
 import { type FontId, fontById } from "../measure/font";
 import { type Surface } from "../measure/surface";
-import { TOLERANCE } from "../measure/wrap";
+import { fitsSurface, TOLERANCE } from "../measure/wrap";
 
 /** What a text may take: pixels on each surface, and characters. All limits must hold; `null` and `[]` switch one off. */
 export interface Limits {
@@ -38,4 +38,27 @@ export function roomFor(limits: Limits): Room {
   });
   if (fonts.length === 0) fonts.push("arimo-400");
   return { limits, fonts, surfaces };
+}
+
+/**
+ * Whether a text whose running width is known has room on a surface. It is wrapped only where that can tell: lines are
+ * filled greedily, so every line but the last lacks less than the widest word, and no letter is wider than the widest.
+ */
+export function hasRoomFor({ surface, widthUnits, totalUnits }: SurfaceRoom, units: number, text: string): boolean {
+  if (units > totalUnits) return false;
+  if (units <= widthUnits) return true;
+  const { widest } = fontById(surface.font);
+  if (units + (surface.lines - 1) * longestStretch(text) * widest <= surface.lines * widthUnits) return true;
+  return fitsSurface(surface, text);
+}
+
+/** The most characters in a row without a space. */
+function longestStretch(text: string): number {
+  let most = 0;
+  let start = 0;
+  for (let at = text.indexOf(" "); at >= 0; at = text.indexOf(" ", start)) {
+    if (at - start > most) most = at - start;
+    start = at + 1;
+  }
+  return Math.max(most, text.length - start);
 }

@@ -1,4 +1,4 @@
-import { type Keyword, type Place, placeKeyword, type Vocabulary } from "../keywords/place";
+import { type Form, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
 import { dropTrailing } from "../lines/filters";
 import { type Program, type Shape } from "../lines/program";
 import { advanceUnits, unitsToPx } from "../measure/advance";
@@ -6,9 +6,9 @@ import { type Font, fontById } from "../measure/font";
 import { fitsSurface, wrapOnSurface } from "../measure/wrap";
 import { cutSlug, dropWords, type SlugOptions, slugWords } from "../slugs/slug";
 import { hashText, type TextHash } from "../text/hash";
-import { composeHash, composePlace, composeSlug, composeSlugHash, composeSlugLength, composeText, composeUnits, unitsBefore } from "./compose";
+import { composeHash, composePlace, composeSlug, composeSlugHash, composeSlugLength, composeText, composeUnits, partStart, unitsBefore, wordEnd } from "./compose";
 import { type Column, type ItemSet } from "./items";
-import { type ReadyShape, readyShape, wordsOf } from "./ready-shape";
+import { type ReadyPart, type ReadyShape, readyShape, wordsOf } from "./ready-shape";
 import { type Room } from "./room";
 import { charCount, longestWord, type ValueWords } from "./values";
 
@@ -20,6 +20,10 @@ export interface SlugRules {
   readonly options: SlugOptions;
   readonly stopWords: ReadonlySet<string>;
 }
+
+/** Where a keyword stands in a text that was set; written over by the next one. `end` is known only of texts that do not fit. */
+const setPlace = { form: "absent" as Form, before: -1, end: 0 };
+export type SetPlace = Readonly<typeof setPlace>;
 
 /**
  * Sets one line for one item after another: decides which pieces stand, gives way for room, and measures. The result of
@@ -41,6 +45,8 @@ export class LineSetter {
   private readonly fonts: readonly Font[];
   private readonly ready: (ReadyShape | undefined)[] = [];
   private readonly words: (readonly ValueWords[] | undefined)[] = [];
+  /** By piece and alternative: the codes of the fields that must have a value, and whether the fitted field is among them. */
+  private readonly needs: readonly (readonly { readonly codes: readonly Int32Array[]; readonly fits: boolean }[])[];
   private current: ReadyShape;
   private row = 0;
   /** What the fitted field is shortened to, or `null`. */
@@ -63,6 +69,7 @@ export class LineSetter {
     this.reasons = new Uint8Array(program.pieces.length);
     this.units = new Float64Array(room.fonts.length);
     const codes = this.columns.map((column) => column.codes);
+    this.needs = program.pieces.map(({ alternatives }) => alternatives.map(({ fields }) => ({ codes: fields.map((field) => codes[field]!), fits: fields.includes(program.fitField) })));
     this.filled = (field) => codes[field]![this.row] !== 0 && !(this.dropFit && field === program.fitField);
     this.shape = program.shape(this.state.fill(-1), () => false);
     this.current = this.readyFor(this.shape);
@@ -100,27 +107,57 @@ export class LineSetter {
     return composeSlugLength(this.current.slugParts!, this.row);
   }
 
-  /** Where a keyword stands in the text. */
-  place(keyword: Keyword, vocabulary: Vocabulary): Place {
-    if (this.written !== null || !this.current.wordsApart) return placeKeyword(vocabulary, keyword, this.text);
-    const { id } = this.shape;
-    const parts = this.slug ? this.current.slugParts! : this.current.parts;
-    let words = id < 0 ? undefined : this.words[id];
-    if (!words) {
-      words = wordsOf(parts, vocabulary);
-      if (id >= 0) this.words[id] = words;
-    }
-    return composePlace(parts, words, this.row, keyword, this.slug !== null);
+  /** Whether the text is put together from parts that words do not run over: it can be taken up again by {@link take}. */
+  get composed(): boolean {
+    return this.written === null && this.current.wordsApart && this.shape.id >= 0;
   }
 
-  /** The width in font units of the first font up to an offset in the text. */
-  unitsBefore(end: number): number {
-    if (this.written === null && !this.slug) {
-      const part = this.current.parts[0]!;
-      const value = part.table.values[part.codes === null ? part.code : part.codes[this.row]!]!;
-      if (end < value.length) return unitsBefore(this.fonts[0]!, value, end);
+  /** Takes up a text that was {@link composed} when it was set, without settling it again. Fields but for `fits` and `units` are as then. */
+  take(row: number, shape: number, fits: boolean): void {
+    this.row = row;
+    this.shape = this.program.shapes()[shape]!;
+    this.current = this.ready[shape]!;
+    this.written = null;
+    this.fitText = null;
+    this.fits = fits;
+  }
+
+  /**
+   * Where a keyword stands in the text: its form, how wide the text before it is in the first font's units (characters for
+   * slugs; -1 where it is not), and where its first match ends.
+   */
+  place(keyword: Keyword, vocabulary: Vocabulary): SetPlace {
+    if (!this.composed) return this.placeInText(keyword, vocabulary);
+    const { id } = this.shape;
+    const hyphens = this.slug !== null;
+    const parts = hyphens ? this.current.slugParts! : this.current.parts;
+    const words = (this.words[id] ??= wordsOf(parts, vocabulary));
+    const place = composePlace(parts, words, this.row, keyword, vocabulary.stemOf);
+    setPlace.form = place.form;
+    setPlace.before = -1;
+    if (place.firstPart < 0) return setPlace;
+    const { firstPart, lastPart } = place;
+    const offset = words[firstPart]!.offsets[place.firstToken]!;
+    if (hyphens) setPlace.before = partStart(parts, this.row, firstPart, true) + offset;
+    else if (firstPart === 0) setPlace.before = offset === 0 ? 0 : unitsBefore(this.fonts[0]!, this.valueOf(parts[0]!), offset);
+    else setPlace.before = unitsBefore(this.fonts[0]!, this.text, partStart(parts, this.row, firstPart, false) + offset);
+    if (!this.fits) {
+      const start = words[lastPart]!.offsets[place.lastToken]!;
+      setPlace.end = partStart(parts, this.row, lastPart, hyphens) + wordEnd(this.valueOf(parts[lastPart]!), start);
     }
-    return unitsBefore(this.fonts[0]!, this.text, end);
+    return setPlace;
+  }
+
+  private placeInText(keyword: Keyword, vocabulary: Vocabulary): SetPlace {
+    const place = placeKeyword(vocabulary, keyword, this.text);
+    setPlace.form = place.form;
+    setPlace.before = place.char === null ? -1 : this.slug ? place.char - 1 : unitsBefore(this.fonts[0]!, this.text, place.char - 1);
+    setPlace.end = place.end ?? 0;
+    return setPlace;
+  }
+
+  private valueOf({ table, codes, code }: ReadyPart): string {
+    return table.values[codes === null ? code : codes[this.row]!]!;
   }
 
   /** The bare fields without a value, as the numbers of the program's fields. */
@@ -176,10 +213,12 @@ export class LineSetter {
 
   /** The first complete alternative from a number on, or -1. */
   private complete(index: number, from: number): number {
-    const { alternatives } = this.program.pieces[index]!;
+    const alternatives = this.needs[index]!;
+    const { row } = this;
     next: for (let a = from; a < alternatives.length; a++) {
-      const { fields } = alternatives[a]!;
-      for (let f = 0; f < fields.length; f++) if (!this.filled(fields[f]!)) continue next;
+      const { codes, fits } = alternatives[a]!;
+      if (fits && this.dropFit) continue;
+      for (let f = 0; f < codes.length; f++) if (codes[f]![row] === 0) continue next;
       return a;
     }
     return -1;

@@ -1,4 +1,5 @@
 import { type Vocabulary } from "../keywords/place";
+import { stemBit } from "../keywords/stem-bit";
 import { advanceUnits, isPlain } from "../measure/advance";
 import { type FontId, fontById } from "../measure/font";
 import { slugWords } from "../slugs/slug";
@@ -34,6 +35,10 @@ export interface ValueWords {
   readonly vocabulary: Vocabulary;
   readonly starts: Int32Array;
   readonly words: Int32Array;
+  /** Where each word begins in its value. */
+  readonly offsets: Uint16Array | Int32Array;
+  /** Of each value a bit for each stem in it, by {@link stemBit}: a stem whose bit is not there is not in the value. */
+  readonly stemBits: Int32Array;
 }
 
 /**
@@ -103,21 +108,34 @@ export class ValueTable {
   words(vocabulary: Vocabulary): ValueWords {
     if (this.worded?.vocabulary === vocabulary) return this.worded;
     const starts = new Int32Array(this.values.length + 1);
+    const stemBits = new Int32Array(this.values.length);
+    const short = this.values.every((value) => value.length < 65536);
     let words = new Int32Array(Math.max(16, this.values.length * 4));
+    let at = short ? new Uint16Array(words.length) : new Int32Array(words.length);
     let count = 0;
     for (let i = 0; i < this.values.length; i++) {
       starts[i] = count;
       const value = this.values[i]!;
       const offsets = wordOffsets(value);
       if (count + offsets.length / 2 > words.length) {
-        const wider = new Int32Array(Math.max(words.length * 2, count + offsets.length));
-        wider.set(words);
-        words = wider;
+        const size = Math.max(words.length * 2, count + offsets.length);
+        const [widerWords, widerAt] = [new Int32Array(size), short ? new Uint16Array(size) : new Int32Array(size)];
+        widerWords.set(words);
+        widerAt.set(at);
+        words = widerWords;
+        at = widerAt;
       }
-      for (let o = 0; o < offsets.length; o += 2) words[count++] = vocabulary.word(value.slice(offsets[o], offsets[o + 1]));
+      let bits = 0;
+      for (let o = 0; o < offsets.length; o += 2) {
+        const word = vocabulary.word(value.slice(offsets[o], offsets[o + 1]));
+        at[count] = offsets[o]!;
+        words[count++] = word;
+        bits |= stemBit(vocabulary.stemOf[word]!);
+      }
+      stemBits[i] = bits;
     }
     starts[this.values.length] = count;
-    return (this.worded = { vocabulary, starts, words: words.slice(0, count) });
+    return (this.worded = { vocabulary, starts, words: words.slice(0, count), offsets: at.slice(0, count), stemBits });
   }
 
   /** Each value's words as a slug has them, under the value's own number. */

@@ -58,25 +58,3 @@ export function wordOffsets(text: string): number[] {
   if (start >= 0) offsets.push(start, text.length);
   return offsets;
 }
-
-/**
- * Where the word with a number, from 0, begins and ends in a text; `null` where there are not so many.
- *
- * @example wordAt("Bronze mooring cleat", 1) // { start: 7, end: 14 }
- */
-export function wordAt(text: string, number: number): { start: number; end: number } | null {
-  let seen = -1;
-  let start = -1;
-  for (let i = 0; i <= text.length; i++) {
-    if (i < text.length && (FOLDED_WORD[text.charCodeAt(i)] !== 0 || (start >= 0 && isInnerApostrophe(text, i)))) {
-      if (start < 0) {
-        start = i;
-        seen++;
-      }
-    } else if (start >= 0) {
-      if (seen === number) return { start, end: i };
-      start = -1;
-    }
-  }
-  return null;
-}
