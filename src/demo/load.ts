@@ -4,7 +4,7 @@ import { type Db } from "../store/open";
 import { writeDesign } from "../store/designs";
 import { itemWriter } from "../store/items";
 import { nextRevision, writeSite } from "../store/site";
-import { DEMO_LINES, DEMO_SITE, demoItems } from "./site";
+import { DEMO_LINES, DEMO_RULES, DEMO_SITE, demoItems } from "./site";
 
 /** Fills an empty database with the demo site, in batches; tells how many items are in. */
 export function loadDemo(db: Db, options: { products?: number; seed?: number; progress?: (items: number) => void } = {}): number {
@@ -31,7 +31,7 @@ export function loadDemo(db: Db, options: { products?: number; seed?: number; pr
   }
   for (const [kind, lines] of Object.entries(DEMO_LINES)) {
     const base = Object.fromEntries(Object.entries(lines).filter(([, line]) => line !== ""));
-    writeDesign(db, "draft", kind as Kind, kindDesignSchema.parse({ base }), now);
+    writeDesign(db, "draft", kind as Kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind as Kind] ?? [] }), now);
   }
   return count;
 }

@@ -1,4 +1,4 @@
-import { type Site, siteSchema } from "../core/design/design";
+import { type Rule, type Site, siteSchema } from "../core/design/design";
 import { type Kind, type TextName } from "../core/design/kinds";
 import { cutSlug, slugWords } from "../core/slugs/slug";
 import { type ItemInput } from "../store/items";
@@ -25,6 +25,38 @@ export const DEMO_LINES: Partial<Record<Kind, Record<TextName, string>>> = {
   },
   category: { title: "{name}[ – {count:plural(item, items)} in stock]^1", description: "", slug: "{name}" },
   post: { title: "{name}[ – {series}]", description: "{summary or intro:fit}", slug: "{name}" },
+};
+
+/** The rules that the demo site begins with; the fourth can never win, and says so. */
+export const DEMO_RULES: Partial<Record<Kind, readonly Rule[]>> = {
+  product: [
+    {
+      id: "rope-by-the-metre",
+      name: "Rope sold by the metre",
+      when: { all: [{ field: "sold_by", is: "metre" }, { field: "category", "is under": "Rope and twine" }] },
+      title: "{name} by the metre[ – {category}]^1[ – {colour}]^apart[ – {id}]^apart",
+    },
+    {
+      id: "brass-and-bronze",
+      name: "Brass & bronze fittings",
+      when: { field: "material", "is one of": ["brass", "bronze"] },
+      title: "{name}[ in {finish} finish]^2[ – {category}]^1[ – {id}]^apart",
+      description: "{intro:first}[ In {finish} finish.]^1[ {size} long.]^2[ No. {id}.]^apart Cast and finished by hand in our own foundry.",
+    },
+    {
+      id: "clearance",
+      name: "Clearance",
+      when: { field: "price", "<": "20" },
+      title: "{name}[ – {colour}]^2, {price:money(GBP)} while it lasts[ – {id}]^apart",
+    },
+    {
+      id: "bronze-cleats",
+      name: "Bronze cleats",
+      when: { all: [{ field: "material", is: "bronze" }, { field: "category", contains: "cleats" }] },
+      title: "{name}[ in {finish} finish] – bronze cleats[ – {id}]^apart",
+    },
+  ],
+  post: [{ id: "ropework", name: "Ropework notes", when: { field: "series", is: "Ropework" }, title: "{name}[ – knots and splices]^1" }],
 };
 
 interface Leaf {

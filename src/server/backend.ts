@@ -7,7 +7,9 @@ import { countByKind } from "../store/items";
 import { type Db, openStore } from "../store/open";
 import { changesAfter, type ChangeWithName, listRuns, readRun, type RunFigures, setRunStatus, stopInterruptedRuns } from "../store/runs";
 import { readSite, revision } from "../store/site";
+import { forgetNamedDraft, listNamedDrafts, type NamedDraft, putAside, readNamedDraft } from "../store/named-drafts";
 import { createTakeBack, type RunProgress } from "./apply-run";
+import { adoptLinesFile, type LinesFileReview, reviewLinesFile, writeLinesFile } from "./exchange-lines";
 import { type FirstLook, firstLook, forgetFile, type ImportProgress, receiveFile } from "./bring-in";
 import { type JobMethods } from "./jobs-worker";
 import { type OutFormat, type Outgoing, outgoingLines, refusedLines, textStream } from "./take-out";
@@ -91,6 +93,49 @@ export class Backend {
   /** Keeps a kind's draft: what the site is designed with from now on. */
   keepDraft(kind: Kind): StoredDesign {
     return writeDesign(this.db, "kept", kind, readDesign(this.db, "draft", kind).design, new Date().toISOString());
+  }
+
+  /** A kind's design by what it is called in a comparison: `draft`, `kept`, or the number of a named draft. */
+  designNamed(kind: Kind, which: string): KindDesign {
+    if (which === "draft" || which === "kept") return readDesign(this.db, which, kind).design;
+    const named = readNamedDraft(this.db, Number(which));
+    if (named?.kind !== kind) throw new Error("That named draft is no longer there; choose another one");
+    return named.design;
+  }
+
+  namedDrafts(kind: Kind): NamedDraft[] {
+    return listNamedDrafts(this.db, kind);
+  }
+
+  /** Puts a kind's draft aside under a name. */
+  nameDraft(kind: Kind, name: string): NamedDraft {
+    return putAside(this.db, kind, name, readDesign(this.db, "draft", kind).design, new Date().toISOString());
+  }
+
+  forgetNamedDraft(id: number): void {
+    forgetNamedDraft(this.db, id);
+  }
+
+  /** Makes a kept or named design the draft; the one before is put aside first, unless it reads the same. */
+  chooseDraft(kind: Kind, which: string): StoredDesign {
+    const chosen = this.designNamed(kind, which);
+    const present = readDesign(this.db, "draft", kind);
+    if (JSON.stringify(chosen) === JSON.stringify(present.design)) return present;
+    const now = new Date().toISOString();
+    putAside(this.db, kind, "Draft before another was chosen", present.design, now);
+    return writeDesign(this.db, "draft", kind, chosen, now);
+  }
+
+  linesFile(): string {
+    return writeLinesFile(this.db);
+  }
+
+  reviewLinesFile(name: string, text: string): LinesFileReview {
+    return reviewLinesFile(this.db, name, text);
+  }
+
+  adoptLinesFile(name: string, text: string, site: boolean): Kind[] {
+    return adoptLinesFile(this.db, name, text, site, new Date().toISOString());
   }
 
   listJobs(): Job[] {

@@ -5,6 +5,7 @@ import { type ChangeGroup } from "../core/plan/groups";
 import { openStore } from "../store/open";
 import { chooseChange, chooseGroup, changeScope } from "../store/review-choices";
 import { type RawCondition } from "../core/rules/condition";
+import { compareDesigns } from "./compare";
 import { fieldInfos, fieldValues } from "./field-infos";
 import { type EngineWatch, ProofEngine, type RowQuery } from "./proof-engine";
 import { type Designs, Review } from "./review";
@@ -50,6 +51,7 @@ export const proofMethods = {
   item: ({ kind, design, text, id }: Proved & { text: TextName; id: number }, call: Call) => guarded(call, () => engine.item(kind, design, text, id)),
   fields: ({ kind }: { kind: Kind }) => fieldInfos(engine.data(kind)),
   values: ({ kind, field, search, most }: { kind: Kind; field: string; search: string; most: number }) => fieldValues(engine.data(kind), field, search, most),
+  compare: ({ kind, a, b, query }: { kind: Kind; a: KindDesign; b: KindDesign; query: { text: TextName; from: number; count: number } }, call: Call) => guarded(call, () => compareDesigns(engine, kind, a, b, query, watching(call))),
   preview: ({ kind, design, when, above }: Proved & { when: RawCondition; above: number }, call: Call) =>
     guarded(call, () => {
       const data = engine.data(kind);

@@ -9,13 +9,17 @@ import { type BoardKind, isBoardKind } from "../shell/site-context";
 export interface BenchView {
   readonly kind: BoardKind;
   readonly text: TextName;
+  /** Whose lines are edited: the id of a rule, or `base`. */
+  readonly rule: string;
+  /** Which pages are shown: those that the rule decides, or all of the kind. */
+  readonly pages: "own" | "all";
   readonly sort: Sort;
   readonly filter: Filter;
   readonly search: string;
   readonly item: number | null;
 }
 
-const DEFAULTS = { kind: "product", text: "title", sort: "widest", filter: "all", search: "", item: null } as const;
+const DEFAULTS = { kind: "product", text: "title", rule: "base", pages: "own", sort: "widest", filter: "all", search: "", item: null } as const;
 
 function oneOf<T extends string>(list: readonly T[], value: string | null, otherwise: T): T {
   return list.includes(value as T) ? (value as T) : otherwise;
@@ -30,6 +34,8 @@ export function useBenchView(): [BenchView, (change: Partial<BenchView>) => void
     return {
       kind: isBoardKind(kind) ? kind : DEFAULTS.kind,
       text: oneOf(TEXTS, params.get("text"), DEFAULTS.text),
+      rule: params.get("rule") ?? DEFAULTS.rule,
+      pages: oneOf(["own", "all"], params.get("pages"), DEFAULTS.pages),
       sort: oneOf(SORTS, params.get("sort"), DEFAULTS.sort),
       filter: oneOf(FILTERS, params.get("filter"), DEFAULTS.filter),
       search: params.get("search") ?? "",
@@ -40,7 +46,7 @@ export function useBenchView(): [BenchView, (change: Partial<BenchView>) => void
     (part: Partial<BenchView>) => {
       const next = { ...view, ...part };
       const query = new URLSearchParams();
-      for (const key of ["kind", "text", "sort", "filter", "search", "item"] as const) {
+      for (const key of ["kind", "text", "rule", "pages", "sort", "filter", "search", "item"] as const) {
         const value = next[key];
         if (value !== null && value !== "" && (key === "kind" || key === "text" || value !== DEFAULTS[key])) query.set(key, String(value));
       }

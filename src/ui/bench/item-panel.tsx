@@ -4,7 +4,8 @@ import { type KindDesign, type Site } from "../../core/design/design";
 import { type TextName, TEXTS } from "../../core/design/kinds";
 import { parseLine } from "../../core/lines/parse";
 import { type Step } from "../../core/proof/explain";
-import type { BenchRow, FieldInfo } from "../../server/proof-engine";
+import type { FieldInfo } from "../../server/field-infos";
+import type { BenchRow } from "../../server/proof-engine";
 import { knownFields } from "./line-language";
 import { drawnKeyword, type LocalProof, proveRows, roomOf } from "../proof/local-proof";
 

@@ -1,17 +1,18 @@
 "use client";
 import { acceptCompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from "@codemirror/autocomplete";
-import { defaultKeymap, history, historyKeymap } from "@codemirror/commands";
+import { defaultKeymap } from "@codemirror/commands";
 import { Compartment, EditorState } from "@codemirror/state";
 import { EditorView, keymap, placeholder } from "@codemirror/view";
-import { useEffect, useRef } from "react";
-import type { FieldInfo } from "../../server/proof-engine";
+import { type RefObject, useEffect, useRef } from "react";
+import type { FieldInfo } from "../../server/field-infos";
 import { lineLanguage } from "./line-language";
 
 /** One line of the line language, edited; line breaks that are pasted become spaces. */
-export function LineEditor(props: { label: string; value: string; fields: readonly FieldInfo[]; onChange: (value: string) => void; onFocus: () => void; invalid: boolean; describedBy: string; autoFocus?: boolean }) {
+export function LineEditor(props: { label: string; value: string; fields: readonly FieldInfo[]; onChange: (value: string) => void; onFocus: () => void; onUndo: () => void; onRedo: () => void; invalid: boolean; describedBy: string; placeholder: string; insertAt?: RefObject<((text: string, cursor?: number) => void) | null> | undefined }) {
   const holder = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const language = useRef(new Compartment());
+  const hint = useRef(new Compartment());
   const latest = useRef(props);
   latest.current = props;
 
@@ -21,9 +22,17 @@ export function LineEditor(props: { label: string; value: string; fields: readon
       state: EditorState.create({
         doc: latest.current.value,
         extensions: [
-          history(),
           closeBrackets(),
-          keymap.of([{ key: "Tab", run: acceptCompletion }, ...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap.filter((binding) => binding.key !== "Enter" && binding.key !== "Mod-Enter")]),
+          keymap.of([
+            { key: "Tab", run: acceptCompletion },
+            // Steps are the draft's, not the editor's: a rule that was moved and a letter that was typed go back in the same order.
+            { key: "Mod-z", run: () => (latest.current.onUndo(), true), preventDefault: true },
+            { key: "Mod-y", run: () => (latest.current.onRedo(), true), preventDefault: true },
+            { key: "Mod-Shift-z", run: () => (latest.current.onRedo(), true), preventDefault: true },
+            ...closeBracketsKeymap,
+            ...completionKeymap,
+            ...defaultKeymap.filter((binding) => binding.key !== "Enter" && binding.key !== "Mod-Enter"),
+          ]),
           EditorState.transactionFilter.of((transaction) => {
             if (!transaction.docChanged || transaction.newDoc.lines === 1) return transaction;
             return [transaction, { changes: breaks(transaction.newDoc.toString()), sequential: true }];
@@ -34,15 +43,34 @@ export function LineEditor(props: { label: string; value: string; fields: readon
             if (update.focusChanged && update.view.hasFocus) latest.current.onFocus();
           }),
           EditorView.lineWrapping,
-          placeholder("No line: what the site has stays. Type text, or { for a field"),
+          hint.current.of(placeholder(latest.current.placeholder)),
           language.current.of(lineLanguage(latest.current.fields)),
         ],
       }),
     });
     view.current = made;
-    if (latest.current.autoFocus) made.focus();
     return () => made.destroy();
   }, []);
+
+  // What the palettes put in goes where the cursor is; `cursor` is where it stands then, from the beginning of what was put in.
+  useEffect(() => {
+    const { insertAt } = props;
+    if (!insertAt) return;
+    insertAt.current = (text, cursor) => {
+      const made = view.current!;
+      const { from, to } = made.state.selection.main;
+      const piece = text.replace("…", made.state.sliceDoc(from, to));
+      made.dispatch({ changes: { from, to, insert: piece }, selection: { anchor: from + (cursor ?? piece.length) }, userEvent: "input" });
+      made.focus();
+    };
+    return () => {
+      insertAt.current = null;
+    };
+  });
+
+  useEffect(() => {
+    view.current?.dispatch({ effects: hint.current.reconfigure(placeholder(props.placeholder)) });
+  }, [props.placeholder]);
 
   useEffect(() => {
     view.current?.dispatch({ effects: language.current.reconfigure(lineLanguage(props.fields)) });
@@ -50,7 +78,13 @@ export function LineEditor(props: { label: string; value: string; fields: readon
 
   useEffect(() => {
     const now = view.current?.state.doc.toString();
-    if (view.current && now !== props.value) view.current.dispatch({ changes: { from: 0, to: now!.length, insert: props.value } });
+    if (!view.current || now === undefined || now === props.value) return;
+    // Only what differs is put in, so that the cursor stays where it can.
+    let from = 0;
+    while (from < now.length && from < props.value.length && now[from] === props.value[from]) from++;
+    let tail = 0;
+    while (tail < now.length - from && tail < props.value.length - from && now.at(-1 - tail) === props.value.at(-1 - tail)) tail++;
+    view.current.dispatch({ changes: { from, to: now.length - tail, insert: props.value.slice(from, props.value.length - tail) } });
   }, [props.value]);
 
   return <div ref={holder} className={`line-editor min-w-0 flex-1 ${props.invalid ? "line-invalid" : ""}`} />;

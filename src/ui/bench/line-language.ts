@@ -1,10 +1,11 @@
 import { autocompletion, type Completion, type CompletionContext, type CompletionResult } from "@codemirror/autocomplete";
 import { type Extension, Facet, RangeSetBuilder } from "@codemirror/state";
-import { Decoration, type DecorationSet, EditorView, ViewPlugin, type ViewUpdate } from "@codemirror/view";
+import { Decoration, type DecorationSet, EditorView, hoverTooltip, ViewPlugin, type ViewUpdate } from "@codemirror/view";
 import { type Node } from "../../core/lines/ast";
 import { FILTERS } from "../../core/lines/filters";
 import { type KnownFields, parseLine } from "../../core/lines/parse";
-import type { FieldInfo } from "../../server/proof-engine";
+import { readingOf } from "../../core/lines/reading";
+import type { FieldInfo } from "../../server/field-infos";
 
 /** The fields that lines may use here, with how many items have each and a real value. */
 export const fieldInfos = Facet.define<readonly FieldInfo[], readonly FieldInfo[]>({ combine: (values) => values[0] ?? [] });
@@ -69,7 +70,7 @@ const highlighter = ViewPlugin.fromClass(
   { decorations: (plugin) => plugin.decorations },
 );
 
-const percent = (share: number) => `${share === 1 ? "all" : share > 0 && share < 0.01 ? "under 1 %" : `${Math.round(share * 100)} %`} have it`;
+export const percent = (share: number) => `${share === 1 ? "all" : share > 0 && share < 0.01 ? "under 1 %" : `${Math.round(share * 100)} %`} have it`;
 
 function complete(context: CompletionContext): CompletionResult | null {
   const before = context.state.sliceDoc(0, context.pos);
@@ -90,7 +91,7 @@ function complete(context: CompletionContext): CompletionResult | null {
     label: info.name,
     type: "field",
     detail: percent(info.filled),
-    info: info.example || undefined,
+    info: [info.meaning, info.example && `“${info.example}”`].filter(Boolean).join(": ") || undefined,
     boost: info.filled,
     apply: (view, _completion, from, to) => {
       const closed = view.state.sliceDoc(to, to + 1) === "}";
@@ -99,6 +100,48 @@ function complete(context: CompletionContext): CompletionResult | null {
   } as Completion));
   return { from: context.pos - word[1]!.length, options, validFor: /^[\p{L}\p{N}_.]*$/u };
 }
+
+/** What the mark at an offset of a line does, in words: the innermost one. */
+export function markAt(source: string, at: number, infos: readonly FieldInfo[]): { from: number; to: number; title: string; lines: string[] } | null {
+  let found: ReturnType<typeof markAt> = null;
+  const walk = (nodes: readonly Node[]) => {
+    for (const node of nodes) {
+      if (at < node.from || at > node.to || node.type === "text") continue;
+      if (node.type === "field") {
+        const facts = node.sources.flatMap((source) => {
+          const info = source.type === "name" ? infos.find((one) => one.name === source.name) : undefined;
+          return info ? [`${info.name}: ${[info.meaning, percent(info.filled), info.example && `such as “${info.example}”`].filter(Boolean).join("; ")}`] : [];
+        });
+        found = { from: node.from, to: node.to, title: readingOf([node]), lines: facts };
+        continue;
+      }
+      const caret = node.caret;
+      const lines = caret?.type === "order" ? [`Gives way for room ${caret.order === 1 ? "first" : `as number ${caret.order}`}`] : caret?.type === "keep" ? ["Never gives way for room"] : caret?.type === "apart" ? ["Stands only where another page would read the same without it"] : ["Gives way for room after the numbered pieces, the rightmost first"];
+      found = { from: node.from, to: node.to, title: readingOf([node]), lines: [...lines, "Stands only if every field in it has a value"] };
+      node.alternatives.forEach(walk);
+    }
+  };
+  walk(parseLine(source).nodes);
+  return found;
+}
+
+const hover = hoverTooltip((view, pos) => {
+  const mark = markAt(view.state.doc.toString(), pos, view.state.facet(fieldInfos));
+  if (!mark) return null;
+  return {
+    pos: mark.from,
+    end: mark.to,
+    above: false,
+    create: () => {
+      const dom = document.createElement("div");
+      dom.className = "line-hover";
+      const title = dom.appendChild(document.createElement("b"));
+      title.textContent = mark.title;
+      for (const line of mark.lines) dom.appendChild(document.createElement("p")).textContent = line;
+      return { dom };
+    },
+  };
+}, { hoverTime: 350 });
 
 const CARETS: readonly Completion[] = [
   { label: "1", detail: "gives way first" },
@@ -109,5 +152,5 @@ const CARETS: readonly Completion[] = [
 
 /** Fields, pieces and carets set off, errors underlined, completion on `{`, `:` and `^`. */
 export function lineLanguage(infos: readonly FieldInfo[]): Extension {
-  return [fieldInfos.of(infos), highlighter, autocompletion({ override: [complete], icons: false, activateOnTyping: true, interactionDelay: 0 })];
+  return [fieldInfos.of(infos), highlighter, hover, autocompletion({ override: [complete], icons: false, activateOnTyping: true, interactionDelay: 0 })];
 }

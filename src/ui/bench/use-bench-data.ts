@@ -1,8 +1,9 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type KindDesign } from "../../core/design/design";
-import type { BenchRow, FieldInfo, ProvedKind, RowQuery } from "../../server/proof-engine";
-import { ask, isAborted } from "../shell/api";
+import type { FieldInfo } from "../../server/field-infos";
+import type { BenchRow, EngineProgress, ProvedKind, RowQuery, ScopeName } from "../../server/proof-engine";
+import { ask, askStreamed, isAborted } from "../shell/api";
 import { type BoardKind } from "../shell/site-context";
 import { type BenchView } from "./bench-url";
 
@@ -14,21 +15,24 @@ export interface BenchData {
   /** Rows by their place in the order; those not on screen yet are fetched when they come into view. */
   readonly rows: ReadonlyMap<number, BenchRow>;
   readonly loading: boolean;
+  /** How far the server is, where it takes long. */
+  readonly progress: EngineProgress | null;
   readonly error: string | null;
 }
 
 const WINDOW = 60;
-const client = Math.random().toString(36).slice(2);
+/** Tells this window from others: its newer requests take the place of its older ones. */
+export const CLIENT = Math.random().toString(36).slice(2);
 
 /** The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place. */
-export function useBenchData(view: BenchView, design: KindDesign, range: { first: number; last: number }): BenchData & { retry: () => void } {
-  const [data, setData] = useState<BenchData>({ proved: null, ms: 0, total: 0, rows: new Map(), loading: true, error: null });
+export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesign, range: { first: number; last: number }): BenchData & { retry: () => void } {
+  const [data, setData] = useState<BenchData>({ proved: null, ms: 0, total: 0, rows: new Map(), loading: true, progress: null, error: null });
   const [tries, setTries] = useState(0);
   const generation = useRef(0);
   const visible = useRef(range);
   visible.current = range;
   const { kind, text, sort, filter, search } = view;
-  const order = `${kind} ${text} ${sort} ${filter} ${search}`;
+  const order = `${kind} ${text} ${scope} ${sort} ${filter} ${search}`;
   const lastOrder = useRef(order);
 
   useEffect(() => {
@@ -37,22 +41,23 @@ export function useBenchData(view: BenchView, design: KindDesign, range: { first
     const sameOrder = lastOrder.current === order;
     lastOrder.current = order;
     const from = sameOrder ? Math.max(0, visible.current.first - 10) : 0;
-    const query: RowQuery = { text, sort, filter, search, from, count: WINDOW };
+    const query: RowQuery = { text, scope, sort, filter, search, from, count: WINDOW };
     const slow = setTimeout(() => setData((old) => ({ ...old, loading: true })), 120);
-    ask<{ proved: ProvedKind; rows: BenchRow[]; total: number; ms: number }>("/api/bench", { body: { kind, design, query, client }, signal: controller.signal })
+    const onProgress = (progress: EngineProgress) => own === generation.current && setData((old) => ({ ...old, progress }));
+    askStreamed<{ proved: ProvedKind; rows: BenchRow[]; total: number; ms: number }, EngineProgress>("/api/bench", { kind, design, query, client: CLIENT }, { signal: controller.signal, onProgress })
       .then((answer) => {
         if (own !== generation.current) return;
-        setData({ proved: answer.proved, ms: answer.ms, total: answer.total, rows: new Map(answer.rows.map((row, i) => [from + i, row])), loading: false, error: null });
+        setData({ proved: answer.proved, ms: answer.ms, total: answer.total, rows: new Map(answer.rows.map((row, i) => [from + i, row])), loading: false, progress: null, error: null });
       })
       .catch((error: unknown) => {
-        if (!isAborted(error) && own === generation.current) setData((old) => ({ ...old, loading: false, error: error instanceof Error ? error.message : String(error) }));
+        if (!isAborted(error) && own === generation.current) setData((old) => ({ ...old, loading: false, progress: null, error: error instanceof Error ? error.message : String(error) }));
       })
       .finally(() => clearTimeout(slow));
     return () => {
       clearTimeout(slow);
       controller.abort();
     };
-  }, [kind, text, sort, filter, search, order, design, tries]);
+  }, [kind, text, scope, sort, filter, search, order, design, tries]);
 
   const fetching = useRef(new Set<number>());
   useEffect(() => {
@@ -70,8 +75,8 @@ export function useBenchData(view: BenchView, design: KindDesign, range: { first
       const key = own * 1_000_003 + page;
       if (fetching.current.has(key)) continue;
       fetching.current.add(key);
-      const query: RowQuery = { text, sort, filter, search, from: page * WINDOW, count: WINDOW };
-      ask<{ rows: BenchRow[]; total: number }>("/api/rows", { body: { kind, design, query, client } })
+      const query: RowQuery = { text, scope, sort, filter, search, from: page * WINDOW, count: WINDOW };
+      ask<{ rows: BenchRow[]; total: number }>("/api/rows", { body: { kind, design, query, client: CLIENT } })
         .then((answer) => {
           if (own !== generation.current) return;
           setData((old) => {
@@ -83,7 +88,7 @@ export function useBenchData(view: BenchView, design: KindDesign, range: { first
         .catch(() => {})
         .finally(() => fetching.current.delete(key));
     }
-  }, [range.first, range.last, data.total, data.rows, kind, text, sort, filter, search, design]);
+  }, [range.first, range.last, data.total, data.rows, kind, text, scope, sort, filter, search, design]);
 
   const retry = useCallback(() => setTries((n) => n + 1), []);
   return { ...data, retry };

@@ -116,7 +116,9 @@ function Cell({ kind, text, proved, loading, empty }: { kind: BoardKind; text: T
   }, []);
   const room = roomOf(site, text);
   const known = proved?.texts[text];
-  const line = state.drafts[kind].design.base[text];
+  const { design } = state.drafts[kind];
+  const line = design.base[text];
+  const rules = design.rules.filter((rule) => !rule.off && rule[text]?.trim()).length;
   const shown = room.width * 1.22;
   const scale = width / shown;
   return (
@@ -141,7 +143,8 @@ function Cell({ kind, text, proved, loading, empty }: { kind: BoardKind; text: T
       <span className="mt-auto flex flex-wrap gap-x-3.5 pt-2 text-[12.5px]">
         {known ? (
           <>
-            {known.error && <b className="text-magenta">The line has an error</b>}
+            {rules > 0 && <Figure value={rules} label={rules === 1 ? "rule" : "rules"} />}
+            {known.faults.length > 0 && <b className="text-magenta">{known.faults.length === 1 ? "A line has an error" : "Lines have errors"}</b>}
             {known.draft.missing > 0 && <Figure value={known.draft.missing} label="missing" magenta />}
             {text === "slug" ? (
               <>

@@ -1,4 +1,4 @@
-import { type KindDesign, limitsOf, type Site, siteConstants } from "../../core/design/design";
+import { limitsOf, type Site, siteConstants } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { type Place, placeKeyword, Vocabulary } from "../../core/keywords/place";
 import { type Line } from "../../core/lines/ast";
@@ -9,7 +9,7 @@ import { fontById } from "../../core/measure/font";
 import { type Surface } from "../../core/measure/surface";
 import { fitsSurface } from "../../core/measure/wrap";
 import { type Step, steps } from "../../core/proof/explain";
-import { itemSetOf } from "../../core/proof/items";
+import { type ItemSet, itemSetOf } from "../../core/proof/items";
 import { roomFor } from "../../core/proof/room";
 import { LineSetter } from "../../core/proof/setter";
 import { languageByTag } from "../../core/text/language";
@@ -26,7 +26,9 @@ export interface DrawnKeyword extends Place {
 export interface LocalProof {
   readonly row: BenchRow;
   readonly text: string;
-  readonly from: "hand" | "base" | "live";
+  readonly from: "hand" | "line" | "live";
+  /** Whose line made it: a rule's id, `base`, or `null` where none did. */
+  readonly owner: string | null;
   /** Running width in px; characters for slugs. */
   readonly size: number;
   readonly fits: boolean;
@@ -53,31 +55,61 @@ export function roomOf(site: Site, text: TextName): { surface: Surface | null; w
   return { surface, width: surface ? (surface.total ?? surface.width) : 600, unit: "px" };
 }
 
-/** Proves rows against a parsed line; a line with errors, or none, leaves what the site has. */
-export function proveRows(rows: readonly BenchRow[], line: Line | null, text: TextName, site: Site): LocalProof[] {
+/** The parsed line that a rule (by its id) or the base sets for a text; `null` where none is set. */
+export type LineOf = (owner: string) => Line | null;
+
+const programs = new WeakMap<Line, Program>();
+
+function programOf(line: Line, site: Site): Program {
+  let program = programs.get(line);
+  if (!program) programs.set(line, (program = compileLine(line, new Map([["sep", site.sep]]))));
+  return program;
+}
+
+let lastSet: { rows: readonly BenchRow[]; site: Site; items: ItemSet } | null = null;
+
+/** The rows as a set of items; the last one is kept, since rows on screen stay while a line is typed. */
+function itemsOf(rows: readonly BenchRow[], site: Site): ItemSet {
+  const same = lastSet && lastSet.site === site && lastSet.rows.length === rows.length && lastSet.rows.every((row, i) => row === rows[i]);
+  if (!same) lastSet = { rows, site, items: itemSetOf(rows.map((row) => row.fields), siteConstants(site), site.language) };
+  return lastSet!.items;
+}
+
+/** Proves rows, each against the line that decides it; one with errors, or none, leaves what the site has. */
+export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextName, site: Site): LocalProof[] {
   const limits = limitsOf(site, text);
-  const constants = siteConstants(site);
+  const room = roomFor(limits);
   const slug = text === "slug" ? { options: site.slug, stopWords: languageByTag(site.language).stopWords } : null;
-  const items = itemSetOf(rows.map((row) => row.fields), constants, site.language);
-  let program: Program | null = null;
-  if (line && line.errors.length === 0 && line.source.trim() !== "") program = compileLine(line, new Map([["sep", site.sep]]));
-  const setter = program ? new LineSetter(program, items, roomFor(limits), slug) : null;
+  const items = itemsOf(rows, site);
+  const setters = new Map<string, LineSetter | null>();
+  const setterOf = (owner: string): LineSetter | null => {
+    let setter = setters.get(owner);
+    if (setter === undefined) {
+      const line = lineOf(owner);
+      setter = line && line.errors.length === 0 && line.source.trim() !== "" ? new LineSetter(programOf(line, site), items, room, slug) : null;
+      setters.set(owner, setter);
+    }
+    return setter;
+  };
   const surface = limits.surfaces[0] ?? null;
   return rows.map((row, i): LocalProof => {
     const hand = row.hand[text];
-    const byLine = hand === undefined && setter !== null;
-    if (byLine) setter.set(i, row.apart);
-    const made = byLine ? setter.text : (hand ?? row.live[text]);
-    const why = byLine ? steps(setter, (field) => valueOf(setter, items, field, i)) : [];
-    const fits = byLine ? setter.fits : slug ? made.length <= site.slug.max : limits.surfaces.every((s) => fitsSurface(s, made));
+    // A row that nothing decided yet may be decided by a base line that was only just begun.
+    const owner = row.by[text] ?? "base";
+    const setter = hand === undefined ? setterOf(owner) : null;
+    setter?.set(i, row.apart[text]);
+    const made = setter ? setter.text : (hand ?? row.live[text]);
+    const why = setter ? steps(setter, (field) => valueOf(setter, items, field, i)) : [];
+    const fits = setter ? setter.fits : slug ? made.length <= site.slug.max : limits.surfaces.every((s) => fitsSurface(s, made));
     const size = widthOf(surface, slug !== null, made);
-    const over = fits ? 0 : byLine && !slug ? setter.over() : Math.max(0, size - roomOf(site, text).width);
+    const over = fits ? 0 : setter && !slug ? setter.over() : Math.max(0, size - roomOf(site, text).width);
     const estimated = surface !== null && !isCovered(fontById(surface.font), made);
-    return { row, text: made, from: hand !== undefined ? "hand" : byLine ? "base" : "live", size, fits, over, estimated, keyword: drawnKeyword(site, row.fields["keyword"] ?? "", made, surface, slug !== null), why };
+    const from = hand !== undefined ? "hand" : setter ? "line" : "live";
+    return { row, text: made, from, owner: setter ? owner : null, size, fits, over, estimated, keyword: drawnKeyword(site, row.fields["keyword"] ?? "", made, surface, slug !== null), why };
   });
 }
 
-function valueOf(setter: LineSetter, items: ReturnType<typeof itemSetOf>, field: number, row: number): string {
+function valueOf(setter: LineSetter, items: ItemSet, field: number, row: number): string {
   const column = items.fieldColumn(setter.program.fields[field]!);
   return column.table.values[column.codes[row]!]!;
 }
@@ -98,12 +130,4 @@ export function drawnKeyword(site: Site, keyword: string, text: string, surface:
   if (place.char === null) return { ...place, start: 0, width: 0, seen: false };
   const start = widthOf(surface, slug, text.slice(0, place.char - 1));
   return { ...place, start, width: widthOf(surface, slug, text.slice(0, place.end!)) - start, seen: !surface || isSeen(surface, text, place.end!) };
-}
-
-/** The design with one of its base lines put in. */
-export function withLine(design: KindDesign, text: TextName, source: string): KindDesign {
-  const base = { ...design.base };
-  if (source === "") delete base[text];
-  else base[text] = source;
-  return { ...design, base };
 }

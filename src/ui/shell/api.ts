@@ -22,6 +22,34 @@ export async function ask<T>(path: string, options: { method?: string; body?: un
   throw new ApiError(answer?.error ?? `The server answered with status ${response.status}.`);
 }
 
+/** Asks for what may take long: hears of its progress, one JSON value a line, before the result. @throws {ApiError} */
+export async function askStreamed<T, P>(path: string, body: unknown, options: { signal: AbortSignal; onProgress: (progress: P) => void }): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" }, signal: options.signal });
+    if (!response.ok || !response.body) throw new ApiError(`The server answered with status ${response.status}.`);
+    const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+    let rest = "";
+    for (;;) {
+      const { value, done } = await reader.read();
+      const lines = (rest + (value ?? "")).split("\n");
+      rest = done ? "" : lines.pop()!;
+      for (const line of lines) {
+        if (line === "") continue;
+        const said = JSON.parse(line) as { progress?: P; result?: T; error?: string; cancelled?: boolean };
+        if ("result" in said) return said.result as T;
+        if (said.cancelled) throw new DOMException("A newer request took its place", "AbortError");
+        if (said.error !== undefined) throw new ApiError(said.error);
+        if (said.progress !== undefined) options.onProgress(said.progress);
+      }
+      if (done) throw new ApiError("The server's answer ended too early. Try again.");
+    }
+  } catch (error) {
+    if (error instanceof ApiError || isAborted(error)) throw error;
+    throw new ApiError("The server does not answer. See whether it still runs, then try again; your draft is kept in this window.");
+  }
+}
+
 /** Whether an error only says that a newer request took this one's place. */
 export function isAborted(error: unknown): boolean {
   return error instanceof DOMException && error.name === "AbortError";

@@ -1,0 +1,118 @@
+"use client";
+import { type RefObject } from "react";
+import { type TextName } from "../../core/design/kinds";
+import { type Line } from "../../core/lines/ast";
+import { readingOf } from "../../core/lines/reading";
+import { type Filter } from "../../core/proof/order";
+import { type PieceShare } from "../../core/proof/piece-shares";
+import type { FieldInfo } from "../../server/field-infos";
+import type { ProvedKind } from "../../server/proof-engine";
+import { count } from "../shell/format";
+import { LineEditor } from "./line-editor";
+
+export const TEXT_LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
+
+/** One of the three lines with its figures; beneath the one in hand, its reading and how often each of its pieces stands. */
+export function LineRow(props: {
+  name: TextName;
+  active: boolean;
+  last: boolean;
+  line: Line | null;
+  value: string;
+  placeholder: string;
+  fields: readonly FieldInfo[];
+  proved: ProvedKind | null;
+  onChange: (value: string) => void;
+  onOpen: (filter?: Filter) => void;
+  onUndo: () => void;
+  onRedo: () => void;
+  insertAt: RefObject<((text: string, cursor?: number) => void) | null>;
+}) {
+  const { name, line, proved, active } = props;
+  const text = proved?.texts[name];
+  const figures = text && (text.part ?? text).draft;
+  const error = line?.errors[0];
+  const figure = (value: number, label: string, filter: Filter, needsPerson: boolean) => (
+    <button type="button" key={label} onClick={() => props.onOpen(filter)} className="narrow whitespace-nowrap hover:underline" data-figure={`${name}-${filter}`}>
+      <b className={needsPerson && value > 0 ? "text-magenta" : ""}>{count(value)}</b> <span className="text-soft">{label}</span>
+    </button>
+  );
+  return (
+    <div className={`py-1 ${props.last ? "" : "border-b border-hair"}`}>
+      <div className="flex items-start gap-3">
+        <button type="button" aria-pressed={active} onClick={() => props.onOpen()} className={`w-[74px] shrink-0 pt-1 text-left font-semibold ${active ? "text-key underline decoration-rule decoration-2 underline-offset-4" : "text-soft"}`}>
+          {TEXT_LABELS[name]}
+        </button>
+        <div className="min-w-0 flex-1">
+          <LineEditor
+            label={`${TEXT_LABELS[name]} line`}
+            value={props.value}
+            fields={props.fields}
+            onChange={props.onChange}
+            onFocus={() => props.onOpen()}
+            onUndo={props.onUndo}
+            onRedo={props.onRedo}
+            invalid={error !== undefined}
+            describedBy={`error-${name}`}
+            placeholder={props.placeholder}
+            insertAt={active ? props.insertAt : undefined}
+          />
+          <p id={`error-${name}`} className="text-[12px] text-magenta" role="status">
+            {error && (
+              <>
+                {error.message}. <span className="text-soft">At character {error.from + 1}; a line with an error is never applied.</span>
+              </>
+            )}
+          </p>
+        </div>
+        <div className="flex shrink-0 gap-3 pt-1 text-[12.5px]">
+          {figures &&
+            (name === "slug"
+              ? [figure(figures.changed, "move", "changed", false), figure(figures.duplicates, "clash", "duplicate", true)]
+              : [
+                  ...(figures.missing > 0 ? [figure(figures.missing, "missing", "missing", true)] : []),
+                  figure(figures.tooWide, "too wide", "too-wide", true),
+                  figure(figures.duplicates, "duplicates", "duplicate", true),
+                ])}
+        </div>
+      </div>
+      {active && line && error === undefined && line.nodes.length > 0 && <Reading line={line} pieces={proved?.pieces ?? null} />}
+    </div>
+  );
+}
+
+function Reading({ line, pieces }: { line: Line; pieces: ProvedKind["pieces"] }) {
+  const reading = readingOf(line.nodes);
+  const shares = pieces?.pieces.filter(({ piece, from, to }) => line.source.slice(from, to) === piece) ?? [];
+  return (
+    <div className="ml-[86px] pb-0.5">
+      <p className="truncate text-[12px] text-soft" title={reading}>
+        Reads: {reading}
+      </p>
+      {shares.length > 0 && (
+        <ul aria-label="How often each piece stands" className="mt-0.5 flex flex-wrap gap-x-4 gap-y-0.5">
+          {shares.map((share) => (
+            <Piece key={share.from} share={share} items={pieces!.items} />
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function Piece({ share, items }: { share: PieceShare; items: number }) {
+  const part = items === 0 ? 0 : share.stands / items;
+  const words = items === 0 ? "no page" : share.stands === 0 ? "never stands" : share.stands === items ? "on all" : part < 0.01 ? `on ${count(share.stands)}` : `on ${Math.min(99, Math.round(part * 100))} %`;
+  const choices = share.byAlternative.length > 1 ? `; ${share.byAlternative.map((n, i) => `choice ${i + 1} on ${count(n)}`).join(", ")}` : "";
+  return (
+    <li className="flex items-center gap-1.5 text-[12px]" title={`${share.piece} stands on ${count(share.stands)} of ${count(items)}${choices}`}>
+      <span className="max-w-40 truncate font-mono text-[11px] text-soft">{share.piece}</span>
+      <span aria-hidden="true" className="flex h-[5px] w-12 bg-hair">
+        {share.byAlternative.map((n, i) => (
+          <span key={i} className={`h-full ${i % 2 === 0 ? "bg-key" : "bg-faint"}`} style={{ width: `${items === 0 ? 0 : (n / items) * 100}%` }} />
+        ))}
+      </span>
+      <span className={share.stands === 0 ? "text-magenta" : "text-soft"}>{words}</span>
+    </li>
+  );
+}

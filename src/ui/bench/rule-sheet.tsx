@@ -1,0 +1,134 @@
+"use client";
+import { Dialog } from "radix-ui";
+import { useEffect, useState } from "react";
+import { type KindDesign, type Rule } from "../../core/design/design";
+import { type Kind, kindWord, TEXTS } from "../../core/design/kinds";
+import { readCondition, type RawCondition, writeCondition } from "../../core/rules/condition";
+import { conditionWords } from "../../core/rules/words";
+import type { FieldInfo } from "../../server/field-infos";
+import type { ConditionPreview } from "../../server/kind-rules";
+import { ask, isAborted } from "../shell/api";
+import { PLAIN_ACTION } from "../shell/actions";
+import { count, counted } from "../shell/format";
+import { ConditionEditor } from "./condition-editor";
+import { type ConditionDraft, conditionOf, draftOf } from "./condition-draft";
+import { CLIENT } from "./use-bench-data";
+
+/** A rule that is put together in the sheet; `place` is where a new one will stand, from 0. */
+export interface EditedRule {
+  readonly rule: Rule;
+  readonly isNew: boolean;
+  readonly place: number;
+}
+
+/** What a rule is called and takes, put together at the side, with what it would take shown before it is saved. */
+export function RuleSheet(props: { kind: Kind; edited: EditedRule; design: KindDesign; fields: readonly FieldInfo[]; onSave: (rule: Rule) => void; onClose: () => void }) {
+  const { kind, edited, design, fields } = props;
+  const [name, setName] = useState(edited.rule.name);
+  const [draft, setDraft] = useState<ConditionDraft>(() => draftOf(readCondition(edited.rule.when)));
+  const made = conditionOf(draft);
+  const when = "condition" in made ? writeCondition(made.condition) : null;
+  const preview = usePreview(kind, design, when, edited);
+  const words = "condition" in made ? conditionWords(made.condition) : "";
+  const save = () => {
+    if (when) props.onSave({ ...edited.rule, name: name.trim() || capital(words), when });
+  };
+  return (
+    <Dialog.Root open modal={false} onOpenChange={(open) => !open && props.onClose()}>
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          onInteractOutside={(event) => event.preventDefault()}
+          className="fixed bottom-0 left-[214px] top-11 z-30 flex w-[560px] max-w-[calc(100vw-214px)] flex-col border-r border-key bg-sheet shadow-[6px_0_0_rgb(20_33_42/0.14)]"
+        >
+          <form
+            className="flex min-h-0 flex-1 flex-col"
+            onSubmit={(event) => {
+              event.preventDefault();
+              save();
+            }}
+          >
+            <div className="border-b border-hair px-5 pb-3 pt-4">
+              <Dialog.Title className="text-[16px] font-bold">{edited.isNew ? "A new rule" : "What the rule takes"}</Dialog.Title>
+              <label className="mt-2 block">
+                <span className="text-[12px] text-soft">Name</span>
+                <input value={name} onChange={(event) => setName(event.target.value)} maxLength={200} placeholder={words === "" ? "such as: Rope sold by the metre" : capital(words)} className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1" />
+              </label>
+            </div>
+            <div className="min-h-0 flex-1 overflow-auto px-5 py-3">
+              <ConditionEditor kind={kind} fields={fields} draft={draft} onChange={setDraft} />
+              <section aria-label="What it would take" aria-live="polite" className="mt-5 border-t border-hair pt-3">
+                {"missing" in made ? <p className="text-soft">Not complete yet: {made.missing}</p> : <Preview kind={kind} preview={preview} place={edited.place} />}
+              </section>
+            </div>
+            <div className="flex items-center gap-2 border-t border-hair px-5 py-3">
+              <button type="submit" disabled={!when} className="rounded-sm bg-key px-3 py-1 font-semibold text-sheet disabled:bg-hair disabled:text-faint">
+                {edited.isNew ? "Make the rule" : "Take it over"}
+              </button>
+              <Dialog.Close className={PLAIN_ACTION}>Leave it</Dialog.Close>
+              {edited.isNew && (
+                <span className="text-[12px] text-soft">
+                  {edited.place === 0 ? "It goes first, before all others" : `It goes to place ${edited.place + 1}`}
+                  {TEXTS.some((text) => edited.rule[text]) ? "; its line starts as the one that decides now" : ""}
+                </span>
+              )}
+            </div>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1, 80);
+}
+
+function Preview({ kind, preview, place }: { kind: Kind; preview: PreviewState; place: number }) {
+  if (preview.error !== null) return <p className="text-magenta">{preview.error}</p>;
+  if (!preview.answer) return <p className="text-soft">Looking …</p>;
+  const { matches, free, total, examples } = preview.answer;
+  return (
+    <div className={preview.stale ? "opacity-60" : ""}>
+      <p>
+        <b className="text-[20px]" data-preview={matches}>
+          {count(matches)}
+        </b>{" "}
+        of {counted(total, kindWord(kind, 1), kindWord(kind, 2))} {matches === 0 && <span className="text-magenta">– no page is like this</span>}
+      </p>
+      {place > 0 && matches > 0 && (
+        <p className={free === 0 ? "text-magenta" : "text-soft"}>
+          {free === matches ? "No rule above takes any of them" : free === 0 ? "Rules above take all of them: this one would never win" : `Rules above take ${count(matches - free)}; ${count(free)} are left for this one`}
+        </p>
+      )}
+      <ul className="mt-2 text-soft">
+        {examples.map((item) => (
+          <li key={item.id} className="truncate border-b border-hair py-0.5">
+            {item.name}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+interface PreviewState {
+  readonly answer: ConditionPreview | null;
+  readonly stale: boolean;
+  readonly error: string | null;
+}
+
+function usePreview(kind: Kind, design: KindDesign, when: RawCondition | null, edited: EditedRule): PreviewState {
+  const [state, setState] = useState<PreviewState>({ answer: null, stale: false, error: null });
+  const written = when ? JSON.stringify(when) : null;
+  useEffect(() => {
+    if (written === null) return;
+    const controller = new AbortController();
+    setState((old) => ({ ...old, stale: true }));
+    ask<ConditionPreview>("/api/preview", { body: { kind, design, when: JSON.parse(written) as RawCondition, above: edited.place, client: CLIENT }, signal: controller.signal })
+      .then((answer) => setState({ answer, stale: false, error: null }))
+      .catch((error: unknown) => !isAborted(error) && setState((old) => ({ ...old, stale: false, error: error instanceof Error ? error.message : String(error) })));
+    return () => controller.abort();
+  }, [written, kind, design, edited.place]);
+  return state;
+}

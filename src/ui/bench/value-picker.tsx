@@ -1,0 +1,86 @@
+"use client";
+import { Command } from "cmdk";
+import { Check, ChevronDown } from "lucide-react";
+import { Popover } from "radix-ui";
+import { type ReactNode, useState } from "react";
+
+/** One of the things that can be picked, with what stands beside it. */
+export interface Choice {
+  readonly value: string;
+  readonly label: ReactNode;
+  readonly detail?: string | undefined;
+  /** How deep it stands in a tree, from 0. */
+  readonly depth?: number;
+}
+
+/** A field that opens a list to pick from; typing narrows it down. `free`: what was typed can be taken as it is. */
+export function Picker(props: {
+  label: string;
+  shown: ReactNode;
+  choices: readonly Choice[];
+  picked: (value: string) => boolean;
+  onPick: (value: string) => void;
+  onSearch?: (search: string) => void;
+  onOpen?: () => void;
+  free?: boolean;
+  stays?: boolean;
+  note?: string | undefined;
+  empty?: string;
+}) {
+  const [open, setOpen] = useState(false);
+  const [search, setSearch] = useState("");
+  const pick = (value: string) => {
+    props.onPick(value);
+    if (!props.stays) setOpen(false);
+    setSearch("");
+    props.onSearch?.("");
+  };
+  return (
+    <Popover.Root
+      open={open}
+      onOpenChange={(next) => {
+        setOpen(next);
+        if (next) props.onOpen?.();
+        else setSearch("");
+      }}
+    >
+      <Popover.Trigger aria-label={props.label} className="inline-flex max-w-full items-center gap-1 rounded-sm border border-hair bg-sheet px-2 py-0.5 text-left hover:border-key">
+        <span className="min-w-0 break-words">{props.shown}</span>
+        <ChevronDown size={12} aria-hidden="true" className="shrink-0 text-faint" />
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={4} className="z-50 w-80 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+          <Command shouldFilter={!props.onSearch} loop label={props.label}>
+            <Command.Input
+              value={search}
+              onValueChange={(next) => {
+                setSearch(next);
+                props.onSearch?.(next);
+              }}
+              placeholder={props.free ? "Type, or choose below" : "Search"}
+              className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none"
+            />
+            <Command.List className="max-h-72 overflow-auto py-1">
+              {props.free && search.trim() !== "" && !props.choices.some((choice) => choice.value === search.trim()) && (
+                <Command.Item value={`\u0000${search}`} forceMount onSelect={() => pick(search.trim())} className="px-3 py-1 aria-selected:bg-cyan-pale">
+                  Take “{search.trim()}”
+                </Command.Item>
+              )}
+              <Command.Empty className="px-3 py-1.5 text-faint">{props.empty ?? "Nothing goes by that name"}</Command.Empty>
+              {props.choices.map((choice) => (
+                <Command.Item key={choice.value} value={choice.value} onSelect={() => pick(choice.value)} className="flex items-baseline gap-2 px-3 py-1 aria-selected:bg-cyan-pale">
+                  <span className="w-3 shrink-0 self-center">{props.picked(choice.value) && <Check size={12} aria-label="chosen" />}</span>
+                  <span className="min-w-0 flex-1 break-words" style={{ paddingLeft: (choice.depth ?? 0) * 12 }}>
+                    {choice.label}
+                  </span>
+                  {choice.detail !== undefined && <span className="narrow shrink-0 text-[12px] text-soft">{choice.detail}</span>}
+                </Command.Item>
+              ))}
+            </Command.List>
+            {props.note !== undefined && <p className="narrow border-t border-hair px-3 py-1 text-[12px] text-soft">{props.note}</p>}
+          </Command>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
