@@ -45,6 +45,10 @@ export interface Program {
   readonly fitField: number;
   /** The tidied parts for a setting of pieces: memoised, since few settings occur. */
   shape(state: Int16Array, filled: (field: number) => boolean): Shape;
+  /** The same by a key worked out already, as long as settings can be counted ({@link Program.countable}). */
+  shapeByKey(key: number, state: Int16Array, filled: (field: number) => boolean): Shape;
+  /** Whether a setting is a number: a digit for each bare field, 1 where it has a value, then one for each piece, its state plus 1, to the base of its radix. */
+  readonly countable: boolean;
   /** The shapes that occurred so far, by their ids. */
   shapes(): readonly Shape[];
 }
@@ -78,6 +82,17 @@ export function compileLine(line: Line, constants: ReadonlyMap<string, string> =
   const small: (Shape | undefined)[] = [];
   const byId: Shape[] = [];
   const wide = pieces.reduce((product, piece) => product * piece.radix, 2 ** bare.length) > Number.MAX_SAFE_INTEGER;
+  const found = (key: number | string, state: Int16Array, filled: (field: number) => boolean): Shape => {
+    const known = shapes.get(key);
+    if (known) return known;
+    const id = shapes.size < MOST_SHAPES ? shapes.size : -1;
+    const shape = { id, parts: tidyParts(flatten(parts, pieces, state, filled)), state: state.slice() };
+    if (id < 0) return shape;
+    shapes.set(key, shape);
+    byId.push(shape);
+    if ((key as number) < MOST_SHAPES) small[key as number] = shape;
+    return shape;
+  };
   return {
     source: line.source,
     fields: builder.fields,
@@ -87,22 +102,14 @@ export function compileLine(line: Line, constants: ReadonlyMap<string, string> =
     givingWay,
     apartCount: builder.apartCount,
     fitField: builder.fields.findIndex((field) => field.filters.at(-1)?.name === "fit"),
+    countable: !wide,
     shape(state, filled) {
       let key: number | string = wide ? "" : 0;
       for (const field of bare) key = wide ? `${key}${filled(field) ? 1 : 0}` : (key as number) * 2 + (filled(field) ? 1 : 0);
       for (let i = 0; i < pieces.length; i++) key = wide ? `${key},${state[i]}` : (key as number) * pieces[i]!.radix + state[i]! + 1;
-      let shape = (key as number) < MOST_SHAPES ? small[key as number] : shapes.get(key);
-      if (!shape) {
-        const id = shapes.size < MOST_SHAPES ? shapes.size : -1;
-        shape = { id, parts: tidyParts(flatten(parts, pieces, state, filled)), state: state.slice() };
-        if (id >= 0) {
-          shapes.set(key, shape);
-          byId.push(shape);
-        }
-        if (id >= 0 && (key as number) < MOST_SHAPES) small[key as number] = shape;
-      }
-      return shape;
+      return found(key, state, filled);
     },
+    shapeByKey: (key, state, filled) => (key < MOST_SHAPES ? small[key] : undefined) ?? found(key, state, filled),
     shapes: () => byId,
   };
 }

@@ -11,7 +11,7 @@ import { type TextGroups } from "./groups";
 export function tellApart(groups: TextGroups, levels: Uint8Array, most: (row: number) => number, set: (row: number) => void): void {
   const waiting = new Int32Array(levels.length);
   let count = 0;
-  for (let row = 0; row < levels.length; row++) if (most(row) > 0 && groups.countOf(row) > 1) waiting[count++] = row;
+  for (let row = 0; row < levels.length; row++) if (groups.countOf(row) > 1 && most(row) > 0) waiting[count++] = row;
   while (count > 0) {
     for (let i = 0; i < count; i++) {
       levels[waiting[i]!]!++;

@@ -4,7 +4,7 @@ import { type Font } from "../measure/font";
 import { FOLDED_WORD, isInnerApostrophe } from "../text/fold";
 import { emptyHash, hashText, POWER1, POWER2, powerOf, POWERS, type TextHash } from "../text/hash";
 import { type ReadyPart } from "./ready-shape";
-import { type ValueWords } from "./values";
+import { EDGES, EXACT1, EXACT2, FACTS, FOLDED1, FOLDED2, LENGTH, STEM_BITS, UNITS, type ValueWords } from "./values";
 
 /** The parts of an item's text written out. */
 export function composeText(parts: readonly ReadyPart[], row: number): string {
@@ -28,17 +28,19 @@ export function composeUnits(parts: readonly ReadyPart[], row: number, font: Fon
   for (let i = 0; i < parts.length; i++) {
     const part = parts[i]!;
     const code = part.codes === null ? part.code : part.codes[row]!;
-    const widths = part.widths[f]!;
-    if (widths.plain[code] === 0) return -1;
-    units += widths.units[code]!;
-    const first = part.edges.first[code]!;
+    const at = code * FACTS;
+    const own = part.facts[at + UNITS]!;
+    if (own < 0) return -1;
+    units += f === 0 ? own : part.widths[f]!.units[code]!;
+    const edges = part.facts[at + EDGES]!;
+    const first = edges & 0xffff;
     if (i > 0) {
       const left = glyphOf[last]!;
       const right = glyphOf[first]!;
       if (left === 0 || right === 0 || (ligatures && (last === 102 || last === 105 || last === 108 || first === 102))) units += joint(parts, i, row, font);
       else units += kern[leftClass[left]! * rightCount + rightClass[right]!]!;
     }
-    last = part.edges.last[code]!;
+    last = edges >>> 16;
   }
   return units;
 }
@@ -57,15 +59,15 @@ export function composeHash(parts: readonly ReadyPart[], row: number, out: TextH
   let length = 0;
   for (let i = 0; i < parts.length; i++) {
     const part = parts[i]!;
-    const { exact1, exact2, folded1, folded2, lengths } = part.hashes;
-    const code = part.codes === null ? part.code : part.codes[row]!;
-    const own = lengths[code]!;
+    const { facts } = part;
+    const at = (part.codes === null ? part.code : part.codes[row]!) * FACTS;
+    const own = facts[at + LENGTH]!;
     const power1 = own < POWERS ? POWER1[own]! : powerOf(POWER1, own);
     const power2 = own < POWERS ? POWER2[own]! : powerOf(POWER2, own);
-    e1 = (Math.imul(e1, power1) + exact1[code]!) | 0;
-    e2 = (Math.imul(e2, power2) + exact2[code]!) | 0;
-    f1 = (Math.imul(f1, power1) + folded1[code]!) | 0;
-    f2 = (Math.imul(f2, power2) + folded2[code]!) | 0;
+    e1 = (Math.imul(e1, power1) + facts[at + EXACT1]!) | 0;
+    e2 = (Math.imul(e2, power2) + facts[at + EXACT2]!) | 0;
+    f1 = (Math.imul(f1, power1) + facts[at + FOLDED1]!) | 0;
+    f2 = (Math.imul(f2, power2) + facts[at + FOLDED2]!) | 0;
     length += own;
   }
   out.exact1 = e1;
@@ -80,7 +82,7 @@ export function composeSlugLength(parts: readonly ReadyPart[], row: number): num
   let length = 0;
   for (let i = 0; i < parts.length; i++) {
     const part = parts[i]!;
-    const own = part.hashes.lengths[part.codes === null ? part.code : part.codes[row]!]!;
+    const own = part.facts[(part.codes === null ? part.code : part.codes[row]!) * FACTS + LENGTH]!;
     if (own > 0) length += length > 0 ? own + 1 : own;
   }
   return length;
@@ -105,12 +107,12 @@ export function composeSlugHash(parts: readonly ReadyPart[], row: number, out: T
   out.exact1 = out.exact2 = out.folded1 = out.folded2 = 0;
   let some = false;
   for (let i = 0; i < parts.length; i++) {
-    const { hashes, codes, code: literal } = parts[i]!;
-    const code = codes === null ? literal : codes[row]!;
-    const own = hashes.lengths[code]!;
+    const { facts, codes, code } = parts[i]!;
+    const at = (codes === null ? code : codes[row]!) * FACTS;
+    const own = facts[at + LENGTH]!;
     if (own === 0) continue;
     if (some) append(out, HYPHEN.exact1, HYPHEN.exact2, HYPHEN.folded1, HYPHEN.folded2, 1);
-    append(out, hashes.exact1[code]!, hashes.exact2[code]!, hashes.folded1[code]!, hashes.folded2[code]!, own);
+    append(out, facts[at + EXACT1]!, facts[at + EXACT2]!, facts[at + FOLDED1]!, facts[at + FOLDED2]!, own);
     some = true;
   }
 }
@@ -145,10 +147,10 @@ export function composePlace(parts: readonly ReadyPart[], words: readonly ValueW
   for (let i = 0; i < parts.length; i++) {
     const part = parts[i]!;
     const code = part.codes === null ? part.code : part.codes[row]!;
-    const { starts, words: numbers, stemBits } = words[i]!;
+    const { starts, words: numbers } = words[i]!;
     const from = starts[code]!;
     const to = starts[code + 1]!;
-    if ((stemBits[code]! & wanted) !== 0) {
+    if ((part.facts[code * FACTS + STEM_BITS]! & wanted) !== 0) {
       for (let t = from; t < to; t++) {
         const word = numbers[t]!;
         const stem = stemOf[word]!;
@@ -185,8 +187,8 @@ function isAmong(numbers: readonly number[], number: number): boolean {
 export function partStart(parts: readonly ReadyPart[], row: number, part: number, hyphens: boolean): number {
   let start = 0;
   for (let i = 0; i < part; i++) {
-    const { hashes, codes, code } = parts[i]!;
-    const length = hashes.lengths[codes === null ? code : codes[row]!]!;
+    const { facts, codes, code } = parts[i]!;
+    const length = facts[(codes === null ? code : codes[row]!) * FACTS + LENGTH]!;
     start += length + (hyphens && length > 0 ? 1 : 0);
   }
   return start;

@@ -11,7 +11,7 @@ import { type Column, type ItemSet } from "./items";
 import { hasRoomFor, type Room } from "./room";
 import { LineSetter, type SlugRules } from "./setter";
 import { blankProof, FROM, HAND, LIVE, type TextProof } from "./text-proof";
-import { charCount } from "./values";
+import { charCount, FACTS, FOLDED1, FOLDED2 } from "./values";
 
 /** One line among those that decide a text. */
 export interface DecidingLine {
@@ -257,10 +257,10 @@ export class SetProver {
     if (this.source.slug && proof.lengths[row] !== 0) {
       const { codes, table } = this.source.folders;
       const code = codes[row]!;
-      const folders = table.hashes();
+      const folders = table.facts(null);
       const { folded1, folded2 } = hash;
-      hash.folded1 = folders.folded1[code]!;
-      hash.folded2 = folders.folded2[code]!;
+      hash.folded1 = folders[code * FACTS + FOLDED1]!;
+      hash.folded2 = folders[code * FACTS + FOLDED2]!;
       append(hash, 0, 0, folded1, folded2, proof.lengths[row]!);
     }
     this.own1[row] = hash.folded1;

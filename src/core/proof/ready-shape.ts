@@ -3,7 +3,7 @@ import { type FontId } from "../measure/font";
 import { FOLDED_WORD } from "../text/fold";
 import { type SlugOptions } from "../slugs/slug";
 import { type Column } from "./items";
-import { longestWord, ValueTable, type ValueEdges, type ValueHashes, type ValueWidths, type ValueWords } from "./values";
+import { longestWord, type ValueFacts, ValueTable, type ValueWidths, type ValueWords } from "./values";
 import { type Vocabulary } from "../keywords/place";
 
 /** One part of a text: a value of a table. `codes` gives an item's value; without it the part is literal, value `code`. */
@@ -13,8 +13,8 @@ export interface ReadyPart {
   readonly codes: Int32Array | null;
   readonly code: number;
   readonly table: ValueTable;
-  readonly hashes: ValueHashes;
-  readonly edges: ValueEdges;
+  /** In the room's first font; for slugs without widths. */
+  readonly facts: ValueFacts;
   /** One for each font of the room; none for slugs. */
   readonly widths: readonly ValueWidths[];
 }
@@ -41,8 +41,7 @@ export function readyShape(shape: Shape, columns: readonly Column[], fonts: read
     codes: field < 0 ? null : columns[field]!.codes,
     code,
     table: of,
-    hashes: of.hashes(),
-    edges: of.edges(),
+    facts: of.facts(fonts[0] ?? null),
     widths: fonts.map((font) => of.widths(font)),
   });
   const parts = shape.parts.map((own, i) => (typeof own === "string" ? part(literals, -1, i) : part(columns[own]!.table, own, 0)));

@@ -47,6 +47,12 @@ export class LineSetter {
   private readonly words: (readonly ValueWords[] | undefined)[] = [];
   /** By piece and alternative: the codes of the fields that must have a value, and whether the fitted field is among them. */
   private readonly needs: readonly (readonly { readonly codes: readonly Int32Array[]; readonly fits: boolean }[])[];
+  /** Of the program, laid out for fast reading: the bare fields' codes, and by piece its radix, the piece around it, its place among the `^apart` ones. */
+  private readonly bareCodes: readonly Int32Array[];
+  private readonly radices: Int32Array;
+  private readonly around: Int16Array;
+  private readonly aroundAlternative: Int16Array;
+  private readonly apartPlace: Int16Array;
   private current: ReadyShape;
   private row = 0;
   /** What the fitted field is shortened to, or `null`. */
@@ -70,6 +76,11 @@ export class LineSetter {
     this.units = new Float64Array(room.fonts.length);
     const codes = this.columns.map((column) => column.codes);
     this.needs = program.pieces.map(({ alternatives }) => alternatives.map(({ fields }) => ({ codes: fields.map((field) => codes[field]!), fits: fields.includes(program.fitField) })));
+    this.bareCodes = program.bare.map((field) => codes[field]!);
+    this.radices = Int32Array.from(program.pieces, (piece) => piece.radix);
+    this.around = Int16Array.from(program.pieces, (piece) => piece.around?.piece ?? -1);
+    this.aroundAlternative = Int16Array.from(program.pieces, (piece) => piece.around?.alternative ?? -1);
+    this.apartPlace = Int16Array.from(program.pieces, (piece) => piece.apart);
     this.filled = (field) => codes[field]![this.row] !== 0 && !(this.dropFit && field === program.fitField);
     this.shape = program.shape(this.state.fill(-1), () => false);
     this.current = this.readyFor(this.shape);
@@ -198,11 +209,11 @@ export class LineSetter {
 
   /** A piece's first setting: its first complete alternative, off where it has none, is not asked for, or stands in nothing. */
   private begin(index: number, apart: number): void {
-    const piece = this.program.pieces[index]!;
     this.reasons[index] = 0;
     this.state[index] = -1;
-    if (piece.around !== null && this.state[piece.around.piece] !== piece.around.alternative) return;
-    if (piece.apart >= apart) {
+    const around = this.around[index]!;
+    if (around >= 0 && this.state[around] !== this.aroundAlternative[index]) return;
+    if (this.apartPlace[index]! >= apart) {
       this.reasons[index] = 3;
       return;
     }
@@ -247,7 +258,7 @@ export class LineSetter {
 
   /** Measures the present setting and says whether it fits. */
   private measure(): boolean {
-    this.shape = this.program.shape(this.state, this.filled);
+    this.shape = this.shapeNow();
     this.current = this.readyFor(this.shape);
     this.fitText = null;
     this.written = null;
@@ -260,6 +271,15 @@ export class LineSetter {
     const fit = this.program.fitField;
     if (!this.fits && fit >= 0 && this.shape.parts.includes(fit)) this.fits = this.shorten(fit);
     return this.fits;
+  }
+
+  private shapeNow(): Shape {
+    const { program, bareCodes, radices, state, row } = this;
+    if (!program.countable || this.dropFit) return program.shape(state, this.filled);
+    let key = 0;
+    for (let i = 0; i < bareCodes.length; i++) key = key * 2 + (bareCodes[i]![row] === 0 ? 0 : 1);
+    for (let i = 0; i < radices.length; i++) key = key * radices[i]! + state[i]! + 1;
+    return program.shapeByKey(key, state, this.filled);
   }
 
   private readyFor(shape: Shape): ReadyShape {

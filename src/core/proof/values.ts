@@ -15,20 +15,23 @@ export interface ValueWidths {
   readonly longest: Int32Array;
 }
 
-/** The hashes of each value ({@link hashText}) and its length in UTF-16 code units. */
-export interface ValueHashes {
-  readonly exact1: Int32Array;
-  readonly exact2: Int32Array;
-  readonly folded1: Int32Array;
-  readonly folded2: Int32Array;
-  readonly lengths: Int32Array;
-}
-
-/** Each value's first and last UTF-16 code unit, 0 for the empty one: what kerns with the neighbours. */
-export interface ValueEdges {
-  readonly first: Uint16Array;
-  readonly last: Uint16Array;
-}
+/**
+ * What composing needs of each value, side by side, so that one look at memory gets all of it: {@link FACTS} numbers a value.
+ * Hashes are those of {@link hashText}; lengths count UTF-16 code units; edges are the first and the last of them, 16 bits each.
+ */
+export type ValueFacts = Int32Array;
+export const FACTS = 8;
+export const EXACT1 = 0;
+export const EXACT2 = 1;
+export const FOLDED1 = 2;
+export const FOLDED2 = 3;
+export const LENGTH = 4;
+/** The first code unit in the low 16 bits, the last one in the high ones. */
+export const EDGES = 5;
+/** The width in the font that the facts were asked for, in font units; -1 where the value cannot be measured apart from its neighbours. */
+export const UNITS = 6;
+/** A bit for each stem of the value's words ({@link stemBit}), as far as words were asked for. */
+export const STEM_BITS = 7;
 
 /** The words of each value as a vocabulary's numbers: those of value `i` stand from `starts[i]` to `starts[i + 1]`. */
 export interface ValueWords {
@@ -48,8 +51,7 @@ export interface ValueWords {
 export class ValueTable {
   private readonly widthsByFont = new Map<FontId, ValueWidths>();
   private charCounts: Int32Array | null = null;
-  private hashed: ValueHashes | null = null;
-  private edged: ValueEdges | null = null;
+  private readonly factsByFont = new Map<FontId | null, ValueFacts>();
   private worded: ValueWords | null = null;
   private readonly slugTables = new Map<boolean, ValueTable>();
 
@@ -81,28 +83,28 @@ export class ValueTable {
     return (this.charCounts ??= Int32Array.from(this.values, charCount));
   }
 
-  hashes(): ValueHashes {
-    if (this.hashed) return this.hashed;
+  /** What composing needs of each value in a font; without one, of slugs, widths are 0. */
+  facts(id: FontId | null): ValueFacts {
+    let facts = this.factsByFont.get(id);
+    if (facts) return facts;
     const count = this.values.length;
-    const made = { exact1: new Int32Array(count), exact2: new Int32Array(count), folded1: new Int32Array(count), folded2: new Int32Array(count), lengths: new Int32Array(count) };
+    facts = new Int32Array(count * FACTS);
+    const widths = id === null ? null : this.widths(id);
     const hash = emptyHash();
-    for (let i = 0; i < count; i++) {
+    for (let i = 0, at = 0; i < count; i++, at += FACTS) {
       const value = this.values[i]!;
       hashText(value, hash);
-      made.exact1[i] = hash.exact1;
-      made.exact2[i] = hash.exact2;
-      made.folded1[i] = hash.folded1;
-      made.folded2[i] = hash.folded2;
-      made.lengths[i] = value.length;
+      facts[at + EXACT1] = hash.exact1;
+      facts[at + EXACT2] = hash.exact2;
+      facts[at + FOLDED1] = hash.folded1;
+      facts[at + FOLDED2] = hash.folded2;
+      facts[at + LENGTH] = value.length;
+      facts[at + EDGES] = value === "" ? 0 : value.charCodeAt(0) | (value.charCodeAt(value.length - 1) << 16);
+      facts[at + UNITS] = widths === null ? 0 : widths.plain[i] === 1 ? widths.units[i]! : -1;
+      facts[at + STEM_BITS] = this.worded ? this.worded.stemBits[i]! : 0;
     }
-    return (this.hashed = made);
-  }
-
-  edges(): ValueEdges {
-    return (this.edged ??= {
-      first: Uint16Array.from(this.values, (value) => (value === "" ? 0 : value.charCodeAt(0))),
-      last: Uint16Array.from(this.values, (value) => (value === "" ? 0 : value.charCodeAt(value.length - 1))),
-    });
+    this.factsByFont.set(id, facts);
+    return facts;
   }
 
   words(vocabulary: Vocabulary): ValueWords {
@@ -135,6 +137,7 @@ export class ValueTable {
       stemBits[i] = bits;
     }
     starts[this.values.length] = count;
+    for (const facts of this.factsByFont.values()) for (let i = 0; i < stemBits.length; i++) facts[i * FACTS + STEM_BITS] = stemBits[i]!;
     return (this.worded = { vocabulary, starts, words: words.slice(0, count), offsets: at.slice(0, count), stemBits });
   }
 

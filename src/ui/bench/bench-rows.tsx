@@ -1,14 +1,13 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, useEffect, useMemo, useRef } from "react";
-import { type Line } from "../../core/lines/ast";
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import type { BenchRow } from "../../server/proof-engine";
 import { count } from "../shell/format";
 import { type Axis } from "../proof/histogram";
 import { TrueSizeText } from "../proof/true-size";
-import { type LocalProof, proveRows, roomOf } from "../proof/local-proof";
+import { type LineOf, type LocalProof, proveRows, roomOf } from "../proof/local-proof";
 
 export const ROW_HEIGHT = 34;
 
@@ -16,7 +15,7 @@ export const ROW_HEIGHT = 34;
 export function BenchRows(props: {
   rows: ReadonlyMap<number, BenchRow>;
   total: number;
-  line: Line | null;
+  lineOf: LineOf;
   text: TextName;
   site: Site;
   axis: Axis;
@@ -25,7 +24,7 @@ export function BenchRows(props: {
   onRange: (first: number, last: number) => void;
   resetKey: string;
 }) {
-  const { rows, total, line, text, site, axis, chosen } = props;
+  const { rows, total, lineOf, text, site, axis, chosen } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
   const shown = virtual.getVirtualItems();
@@ -39,9 +38,9 @@ export function BenchRows(props: {
 
   const proofs = useMemo(() => {
     const there = shown.flatMap(({ index }) => (rows.has(index) ? [rows.get(index)!] : []));
-    return new Map(proveRows(there, line, text, site).map((proof) => [proof.row.id, proof]));
+    return new Map(proveRows(there, lineOf, text, site).map((proof) => [proof.row.id, proof]));
     // The rows on screen are named by their first and last.
-  }, [rows, first, last, line, text, site]); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [rows, first, last, lineOf, text, site]); // eslint-disable-line react-hooks/exhaustive-deps
 
   const room = roomOf(site, text);
   const placeOf = (id: number | null) => {

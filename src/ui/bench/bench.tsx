@@ -2,39 +2,37 @@
 import { useRouter } from "next/navigation";
 import { Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import { linesOf, withLine, withoutRule, withRule, withRuleCopied, withRuleMoved } from "../../core/design/change-rules";
 import { type KindDesign, siteSchema } from "../../core/design/design";
-import { type Line } from "../../core/lines/ast";
-import { parseLine } from "../../core/lines/parse";
-import { type Filter, type Sort } from "../../core/proof/order";
-import type { BenchRow, ProvedKind } from "../../server/proof-engine";
-import { Histogram } from "../proof/histogram";
-import { SLUG_CHARACTER } from "../proof/true-size";
+import { type FieldUse } from "../../core/design/field-use";
+import { BOARD_KINDS, kindWord, TEXTS } from "../../core/design/kinds";
+import { type SuggestedRule } from "../../core/design/rule-from-item";
+import type { BenchRow, EngineProgress } from "../../server/proof-engine";
+import { type LineOf, roomOf } from "../proof/local-proof";
 import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";
-import { BAR_ACTION, MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
+import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { hasUnkept, useSite } from "../shell/site-context";
-import { BenchRows } from "./bench-rows";
-import { type BenchView, useBenchView } from "./bench-url";
+import { useBenchView } from "./bench-url";
+import { DraftsMenu } from "./drafts-menu";
+import { useGoodDesign, useParsed } from "./good-design";
+import { InsertMenu } from "./insert-menu";
 import { ItemPanel, useItemProofs } from "./item-panel";
-import { LineEditor } from "./line-editor";
+import { LineRow, TEXT_LABELS } from "./line-row";
 import { knownFields } from "./line-language";
-import { roomOf, withLine } from "../proof/local-proof";
+import { Measured, ORIGIN } from "./measured";
 import { ResultsShelf } from "./results-shelf";
+import { type EditedRule, RuleSheet } from "./rule-sheet";
+import { type RuleActions, RulesPanel } from "./rules-panel";
 import { useBenchData, useFields } from "./use-bench-data";
 import { useDraft } from "./use-draft";
 
-const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
-const SORT_LABELS: readonly [Sort, string][] = [["widest", "Widest"], ["shortest", "Shortest"], ["changed", "Changed most"], ["keyword", "Keyword late"]];
-const FILTER_LABELS: readonly [Filter, string][] = [
-  ["all", "All pages"], ["too-wide", "Too wide"], ["duplicate", "Duplicates"], ["missing", "Missing"], ["by-hand", "By hand"], ["changed", "Changed"],
-  ["keyword-absent", "Keyword absent"], ["keyword-late", "Keyword late"], ["keyword-cut", "Keyword cut off"], ["empty-field", "A field is empty"],
-];
-const ORIGIN = 84;
 const NO_SITE = siteSchema.parse({});
+const RULES_WIDTH = 214;
+const PANEL_WIDTH = 266;
 
-/** The Bench: three lines for one kind, and what they do to every page, while they are typed. */
+/** The Bench: rules and lines for one kind, and what they do to every page, while they are typed. */
 export function Bench() {
   return (
     <Suspense>
@@ -48,16 +46,23 @@ function BenchView() {
   const { state, keep } = useSite();
   const site = state.site;
   const { kind, text } = view;
-  const { design, change, saved } = useDraft(kind);
+  const { design, change, saved, undo, redo } = useDraft(kind);
   const fields = useFields(kind, state.revision);
   const [range, setRange] = useState({ first: 0, last: 30 });
   const onRange = useCallback((first: number, last: number) => setRange((old) => (old.first === first && old.last === last ? old : { first, last })), []);
   const router = useRouter();
+  const insertAt = useRef<((text: string, cursor?: number) => void) | null>(null);
+  const [edited, setEdited] = useState<EditedRule | null>(null);
+  const [panelOpen, setPanelOpen] = useState(false);
 
+  const owner = design.rules.some((rule) => rule.id === view.rule) ? view.rule : "base";
+  const parted = design.rules.length > 0;
+  const scope = parted && view.pages === "own" ? owner : "all";
   const known = useMemo(() => knownFields(fields), [fields]);
-  const lines = useMemo(() => Object.fromEntries(TEXTS.map((name) => [name, design.base[name] === undefined ? null : parseLine(design.base[name], known)])) as Record<TextName, Line | null>, [design, known]);
-  const good = useGoodDesign(kind, design, lines);
-  const data = useBenchData(view, good.design, range);
+  const parsed = useParsed(design, known);
+  const good = useGoodDesign(kind, design, parsed);
+  const data = useBenchData(view, scope, good.design, range);
+  const lineOf = useCallback<LineOf>((of) => good.lineOf(of, text), [good, text]);
   const [chosen, setChosen] = useState<BenchRow | null>(null);
   const { item } = view;
   useEffect(() => {
@@ -72,7 +77,12 @@ function BenchView() {
     // Asked once for a link that names an item; rows that are chosen on screen are known already.
   }, [kind, text, item === chosen?.id]); // eslint-disable-line react-hooks/exhaustive-deps
   const firstRow = data.rows.get(0) ?? null;
-  const shown = chosen ?? firstRow;
+  // What was chosen may be decided otherwise by now: where it is on screen, it is as the server last gave it.
+  const shown = useMemo(() => {
+    if (!chosen) return firstRow;
+    for (const row of data.rows.values()) if (row.id === chosen.id) return row;
+    return chosen;
+  }, [chosen, firstRow, data.rows]);
   const choose = useCallback(
     (row: BenchRow) => {
       setChosen(row);
@@ -80,22 +90,59 @@ function BenchView() {
     },
     [setView],
   );
+  const shownProofs = useItemProofs(shown, good.lineOf, site ?? NO_SITE);
+  useUndoKeys(undo, redo);
 
-  const shownProofs = useItemProofs(shown, good.design, site ?? NO_SITE, fields);
+  const wide = useWindowWidth();
+  const room = site ? roomOf(site, text) : null;
+  const beside = room === null || wide - RULES_WIDTH - PANEL_WIDTH >= ORIGIN + (room.unit === "px" ? room.width : 540) + 40;
+
+  const actions = useMemo((): RuleActions => {
+    const nameOf = (id: string) => design.rules.find((rule) => rule.id === id)?.name ?? "";
+    return {
+      edit: (id) => {
+        const place = design.rules.findIndex((rule) => rule.id === id);
+        if (place >= 0) setEdited({ rule: design.rules[place]!, isNew: false, place });
+      },
+      move: (id, place) => change(withRuleMoved(design, id, place), `moved “${nameOf(id)}”`),
+      copy: (id) => {
+        const copy = crypto.randomUUID();
+        change(withRuleCopied(design, id, copy), `duplicated “${nameOf(id)}”`);
+        setView({ rule: copy });
+      },
+      toggle: (id) => {
+        const rule = design.rules.find((own) => own.id === id)!;
+        const { off, ...rest } = rule;
+        change(withRule(design, off ? rest : { ...rest, off: true }), `switched “${rule.name}” ${off ? "on" : "off"}`);
+      },
+      remove: (id) => {
+        change(withoutRule(design, id), `deleted “${nameOf(id)}”`);
+        toast(`“${nameOf(id)}” is deleted`, { action: { label: "Undo", onClick: undo } });
+      },
+      add: () => setEdited({ rule: { id: crypto.randomUUID(), name: "", when: { all: [] }, ...startLine(design, "base", text) }, isNew: true, place: 0 }),
+    };
+  }, [design, change, setView, undo, text]);
 
   if (!site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
   const unkept = hasUnkept(state, kind) || !saved;
   const changes = data.proved ? TEXTS.reduce((sum, name) => sum + data.proved!.texts[name].draft.changed, 0) : 0;
   const total = state.counts[kind] ?? 0;
+  const lines = linesOf(design, owner);
+  const proved = data.proved?.kind === kind ? data.proved : null;
+
+  const makeRule = (row: BenchRow, suggested: SuggestedRule) =>
+    setEdited({ rule: { id: crypto.randomUUID(), name: suggested.name, when: suggested.when, ...startLine(design, row.by[text] ?? "base", text) }, isNew: true, place: 0 });
+  const go = (use: FieldUse) => {
+    setView({ rule: use.rule ?? "base", item: null, ...(use.text === "condition" ? {} : { text: use.text }) });
+    if (use.text === "condition" && use.rule !== null) actions.edit(use.rule);
+  };
+  const panel = shown && shownProofs && total > 0 ? <ItemPanel row={shown} proofs={shownProofs} text={text} site={site} design={design} onMakeRule={(suggested) => makeRule(shown, suggested)} /> : <p className="p-4 text-soft">Choose a page to see it whole</p>;
 
   return (
-    <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_266px]">
+    <div className="grid h-full min-h-0" style={{ gridTemplateColumns: `${RULES_WIDTH}px minmax(0, 1fr)${beside ? ` ${PANEL_WIDTH}px` : ""}` }}>
       <BarSlot>
-        <span className="narrow text-[12px] text-bar-soft" role="status">
-          {data.loading ? "Proving …" : `${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`}
-          <span className="mx-2">·</span>
-          {unkept ? (saved ? "Draft stored, not kept" : "Draft changes …") : "Kept"}
-        </span>
+        <BarState loading={data.loading} progress={data.progress} words={`${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`} draft={unkept ? (saved ? "Draft stored, not kept" : "Draft changes …") : "Kept"} />
+        <DraftsMenu kind={kind} />
         <button type="button" className={BAR_ACTION} disabled={!unkept} onClick={() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`))}>
           Keep draft
         </button>
@@ -103,186 +150,139 @@ function BenchView() {
           Review {counted(changes, "change", "changes")}
         </button>
       </BarSlot>
-      <section aria-label="Bench" className="flex min-h-0 min-w-0 flex-col border-r border-hair bg-sheet">
+      <RulesPanel kind={kind} text={text} design={design} report={proved?.report ?? null} total={total} chosen={owner} onChoose={(rule) => setView({ rule, item: null })} actions={actions} />
+      <section aria-label="Bench" className="relative flex min-h-0 min-w-0 flex-col border-r border-hair bg-sheet">
         <h1 className="sr-only">Bench: lines for {kindWord(kind, 2)}</h1>
-        <div className="flex items-center gap-1 border-b border-hair bg-desk px-3 pt-2" role="tablist" aria-label="Kind of page">
-          {BOARD_KINDS.map((name) => (
-            <button
-              key={name}
-              type="button"
-              role="tab"
-              aria-selected={name === kind}
-              onClick={() => {
-                setChosen(null);
-                setView({ kind: name, item: null, filter: "all", search: "" });
-              }}
-              className={`rounded-t-sm px-3 py-1.5 ${name === kind ? "bg-sheet font-bold" : "text-soft hover:text-key"}`}
-            >
-              <span className="capitalize">{kindWord(name, 2)}</span> <span className="narrow text-[12px] text-soft">{count(state.counts[name] ?? 0)}</span>
-            </button>
-          ))}
+        <div className="flex items-center gap-1 border-b border-hair bg-desk px-3 pt-1.5">
+          <div role="tablist" aria-label="Kind of page" className="flex gap-1">
+            {BOARD_KINDS.map((name) => (
+              <button
+                key={name}
+                type="button"
+                role="tab"
+                aria-selected={name === kind}
+                onClick={() => {
+                  setChosen(null);
+                  setView({ kind: name, rule: "base", item: null, filter: "all", search: "" });
+                }}
+                className={`rounded-t-sm px-3 py-1 ${name === kind ? "bg-sheet font-bold" : "text-soft hover:text-key"}`}
+              >
+                <span className="capitalize">{kindWord(name, 2)}</span> <span className="narrow text-[12px] text-soft">{count(state.counts[name] ?? 0)}</span>
+              </button>
+            ))}
+          </div>
+          <div className="mb-1 ml-auto">
+            <InsertMenu text={text} fields={fields} design={design} onInsert={(put, cursor) => insertAt.current?.(put, cursor)} onGo={go} />
+          </div>
         </div>
-        <div className="border-b border-key px-5 py-1.5">
+        <div className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1">
           {TEXTS.map((name, i) => (
             <LineRow
-              key={`${kind} ${name}`}
+              key={`${kind} ${owner} ${name}`}
               name={name}
               active={name === text}
               last={i === TEXTS.length - 1}
-              line={lines[name]}
-              value={design.base[name] ?? ""}
+              line={parsed(lines[name])}
+              value={lines[name] ?? ""}
+              placeholder={owner === "base" ? "No line: what the site has stays. Type text, or { for a field" : `No ${TEXT_LABELS[name].toLowerCase()} line here: it falls through to the next match`}
               fields={fields}
-              proved={data.proved?.kind === kind ? data.proved : null}
-              onChange={(value) => change(withLine(design, name, value))}
+              proved={proved}
+              onChange={(value) => change(withLine(design, owner, name, value), `${TEXT_LABELS[name].toLowerCase()} line`, `${owner} ${name}`)}
               onOpen={(filter) => setView({ text: name, ...(filter ? { filter } : {}) })}
+              onUndo={undo}
+              onRedo={redo}
+              insertAt={insertAt}
             />
           ))}
         </div>
         {total === 0 ? (
           <p className="p-8 text-soft">This site has no {kindWord(kind, 2)}. Bring some in, or choose another kind above.</p>
         ) : (
-          <Measured view={view} setView={setView} data={data} line={good.lines[text]} chosen={shown?.id ?? null} onChoose={choose} onRange={onRange} />
+          <Measured view={{ ...view, rule: owner }} setView={setView} data={data} lineOf={lineOf} chosen={shown?.id ?? null} onChoose={choose} onRange={onRange} parted={parted} onPanel={beside ? null : () => setPanelOpen((open) => !open)} />
         )}
         {shown && shownProofs && total > 0 && <ResultsShelf row={shown} proofs={shownProofs} site={site} />}
-      </section>
-      <aside aria-label="The chosen page" className="min-h-0 overflow-auto" tabIndex={0}>
-        {shown && shownProofs && total > 0 ? <ItemPanel row={shown} proofs={shownProofs} text={text} site={site} /> : <p className="p-4 text-soft">Choose a page to see it whole</p>}
-      </aside>
-    </div>
-  );
-}
-
-type ParsedLines = Readonly<Record<TextName, Line | null>>;
-
-/**
- * The design that is proved while another is typed: a line with an error stands as it last was without one, so that
- * the figures and rows do not jump at every half-typed field.
- */
-function useGoodDesign(kind: string, design: KindDesign, lines: ParsedLines): { design: KindDesign; lines: ParsedLines } {
-  const last = useRef<{ kind: string; lines: ParsedLines }>({ kind, lines });
-  return useMemo(() => {
-    const before = last.current.kind === kind ? last.current.lines : lines;
-    const good = Object.fromEntries(TEXTS.map((name) => [name, lines[name] && lines[name].errors.length > 0 ? before[name] : lines[name]])) as ParsedLines;
-    last.current = { kind, lines: good };
-    const proved = TEXTS.reduce((sum, name) => (good[name] === lines[name] ? sum : withLine(sum, name, good[name]?.source ?? "")), design);
-    return { design: proved, lines: good };
-  }, [kind, design, lines]);
-}
-
-function LineRow(props: { name: TextName; active: boolean; last: boolean; line: Line | null; value: string; fields: ReturnType<typeof useFields>; proved: ProvedKind | null; onChange: (value: string) => void; onOpen: (filter?: Filter) => void }) {
-  const { name, line, proved } = props;
-  const figures = proved?.texts[name].draft;
-  const error = line?.errors[0];
-  const figure = (value: number, label: string, filter: Filter, needsPerson: boolean) => (
-    <button type="button" key={label} onClick={() => props.onOpen(filter)} className="narrow whitespace-nowrap hover:underline" data-figure={`${name}-${filter}`}>
-      <b className={needsPerson && value > 0 ? "text-magenta" : ""}>{count(value)}</b> <span className="text-soft">{label}</span>
-    </button>
-  );
-  return (
-    <div className={`flex items-start gap-3 py-1.5 ${props.last ? "" : "border-b border-hair"}`}>
-      <button type="button" aria-pressed={props.active} onClick={() => props.onOpen()} className={`w-[76px] shrink-0 pt-1 text-left font-semibold ${props.active ? "text-key underline decoration-rule decoration-2 underline-offset-4" : "text-soft"}`}>
-        {LABELS[name]}
-      </button>
-      <div className="min-w-0 flex-1">
-        <LineEditor label={`${LABELS[name]} line`} value={props.value} fields={props.fields} onChange={props.onChange} onFocus={() => props.onOpen()} invalid={error !== undefined} describedBy={`error-${name}`} />
-        <p id={`error-${name}`} className="text-[12px] text-magenta" role="status">
-          {error && (
-            <>
-              {error.message}. <span className="text-soft">At character {error.from + 1}; a line with an error is never applied.</span>
-            </>
-          )}
-        </p>
-      </div>
-      <div className="flex shrink-0 gap-3 pt-1 text-[12.5px]">
-        {figures &&
-          (name === "slug"
-            ? [figure(figures.changed, "move", "changed", false), figure(figures.duplicates, "clash", "duplicate", true)]
-            : [
-                ...(figures.missing > 0 ? [figure(figures.missing, "missing", "missing", true)] : []),
-                figure(figures.tooWide, "too wide", "too-wide", true),
-                figure(figures.duplicates, "duplicates", "duplicate", true),
-              ])}
-      </div>
-    </div>
-  );
-}
-
-function Measured(props: { view: BenchView; setView: (change: Partial<BenchView>) => void; data: ReturnType<typeof useBenchData>; line: Line | null; chosen: number | null; onChoose: (row: BenchRow) => void; onRange: (first: number, last: number) => void }) {
-  const { view, setView, data } = props;
-  const { state } = useSite();
-  const site = state.site!;
-  const { kind, text } = view;
-  const room = roomOf(site, text);
-  const holder = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(960);
-  useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));
-    observer.observe(holder.current!);
-    return () => observer.disconnect();
-  }, []);
-  const axis = useMemo(() => ({ origin: ORIGIN, scale: room.unit === "px" ? 1 : SLUG_CHARACTER, width }), [room.unit, width]);
-  const proved = data.proved?.kind === kind ? data.proved : null;
-  const figures = proved?.texts[text];
-  const surface = room.surface;
-  const about = surface ? `${surface.size} px, ${surface.lines === 1 ? "one line" : `${surface.lines} lines`} of ${surface.width} px${surface.total === null ? "" : `, ${surface.total} px in all`}` : `at most ${room.width} characters`;
-  return (
-    <div ref={holder} className="relative flex min-h-0 flex-1 flex-col">
-      <div className="border-b border-hair bg-raised">
-        <div className="flex items-center gap-3 px-5 pt-2">
-          <h2 className="whitespace-nowrap font-bold">{surface?.label ?? "Slug"}</h2>
-          <span className="narrow truncate text-soft" title={about}>{about}</span>
-          <input type="search" aria-label="Search pages" placeholder="Search pages" defaultValue={view.search} onChange={(event) => setView({ search: event.target.value })} className="ml-auto w-28 shrink-0 rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint" />
-          <select aria-label="Show" value={view.filter} onChange={(event) => setView({ filter: event.target.value as Filter })} className={`rounded-sm border bg-sheet px-1 py-1 ${view.filter === "all" ? "border-hair" : "border-key font-semibold"}`}>
-            {FILTER_LABELS.map(([value, label]) => (
-              <option key={value} value={value}>
-                {label}
-              </option>
-            ))}
-          </select>
-          <div role="radiogroup" aria-label="Sort" className="flex shrink-0 overflow-hidden rounded-sm border border-hair bg-sheet">
-            {SORT_LABELS.map(([value, label]) => (
-              <button key={value} type="button" role="radio" aria-checked={view.sort === value} onClick={() => setView({ sort: value })} className={`whitespace-nowrap px-2 py-0.5 ${view.sort === value ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}>
-                {label}
-              </button>
-            ))}
-          </div>
-        </div>
-        {figures ? (
-          <Histogram
-            bins={figures.draft.histogram}
-            live={figures.live.histogram}
-            binSize={figures.draft.binSize}
-            limit={room.width}
-            unit={room.unit}
-            axis={axis}
-            height={118}
-            ruler
-            showLimit
-            label={`How wide ${count(figures.draft.total)} ${kindWord(kind, 2)} are: ${count(figures.draft.tooWide)} are wider than ${room.width} ${room.unit === "px" ? "px" : "characters"}; the dashed outline is the site now`}
-          />
-        ) : (
-          <div className="h-[118px]" />
+        {!beside && panelOpen && (
+          <aside aria-label="The chosen page" tabIndex={0} className="absolute bottom-[132px] right-0 top-0 z-20 overflow-auto border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]" style={{ width: PANEL_WIDTH }} onKeyDown={(event) => event.key === "Escape" && setPanelOpen(false)}>
+            <button type="button" className="absolute right-2 top-2 text-soft underline" onClick={() => setPanelOpen(false)}>
+              Close
+            </button>
+            {panel}
+          </aside>
         )}
-      </div>
-      {data.error && (
-        <div role="alert" className="flex items-center gap-3 border-b border-magenta bg-sheet px-5 py-2 text-magenta">
-          {data.error}
-          <button type="button" className={PLAIN_ACTION} onClick={data.retry}>
-            Try again
-          </button>
-        </div>
+      </section>
+      {beside && (
+        <aside aria-label="The chosen page" className="min-h-0 overflow-auto" tabIndex={0}>
+          {panel}
+        </aside>
       )}
-      {!data.loading && data.total === 0 && !data.error ? (
-        <p className="px-5 py-6 text-soft">
-          No page is in this part of the set.{" "}
-          <button type="button" className="underline" onClick={() => setView({ filter: "all", search: "" })}>
-            Show all pages
-          </button>
-        </p>
-      ) : (
-        <BenchRows rows={data.rows} total={data.total} line={props.line} text={text} site={site} axis={axis} chosen={props.chosen} onChoose={props.onChoose} onRange={props.onRange} resetKey={`${kind} ${text} ${view.sort} ${view.filter} ${view.search}`} />
+      {edited && (
+        <RuleSheet
+          key={edited.rule.id}
+          kind={kind}
+          edited={edited}
+          design={design}
+          fields={fields}
+          onClose={() => setEdited(null)}
+          onSave={(rule) => {
+            change(withRule(design, rule, edited.place), edited.isNew ? `made “${rule.name}”` : `changed what “${rule.name}” takes`);
+            setView({ rule: rule.id, pages: "own", item: null });
+            setEdited(null);
+          }}
+        />
       )}
-      <div aria-hidden="true" className="pointer-events-none absolute bottom-0 top-[34px] w-[1.5px] bg-rule" style={{ left: axis.origin + room.width * axis.scale }} />
     </div>
   );
+}
+
+/** The line that a new rule begins with, so that there is something to change: the one that decides now. */
+function startLine(design: KindDesign, owner: string, text: (typeof TEXTS)[number]): Partial<Record<(typeof TEXTS)[number], string>> {
+  const line = linesOf(design, owner)[text] ?? design.base[text];
+  return line === undefined ? {} : { [text]: line };
+}
+
+function BarState({ loading, progress, words, draft }: { loading: boolean; progress: EngineProgress | null; words: string; draft: string }) {
+  const share = progress ? Math.round(progress.share * 100) : 0;
+  return (
+    <>
+      <span className="narrow whitespace-nowrap text-[12px] text-bar-soft" role="status">
+        {progress ? `${progress.step === "loading" ? `Loading ${kindWord(progress.kind, 2)}` : `Proving ${progress.text}s`}: ${share} %` : loading ? "Proving …" : words}
+        <span className="mx-2">·</span>
+        {draft}
+      </span>
+      {progress && (
+        <span aria-hidden="true" className="fixed left-0 right-0 top-11 z-30 h-[3px]">
+          <span className="block h-full bg-rule" style={{ width: `${share}%` }} />
+        </span>
+      )}
+    </>
+  );
+}
+
+/** Ctrl Z and its opposite, wherever the focus is but in an ordinary input. */
+function useUndoKeys(undo: () => void, redo: () => void): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.defaultPrevented) return;
+      const target = event.target as HTMLElement;
+      if (target.isContentEditable || target.tagName === "INPUT" || target.tagName === "TEXTAREA") return;
+      const key = event.key.toLowerCase();
+      if (key === "z") (event.shiftKey ? redo : undo)();
+      else if (key === "y") redo();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [undo, redo]);
+}
+
+function useWindowWidth(): number {
+  const [width, setWidth] = useState(1280);
+  useEffect(() => {
+    const measure = () => setWidth(window.innerWidth);
+    measure();
+    window.addEventListener("resize", measure);
+    return () => window.removeEventListener("resize", measure);
+  }, []);
+  return width;
 }

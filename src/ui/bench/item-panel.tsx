@@ -1,25 +1,27 @@
 "use client";
+import { DropdownMenu } from "radix-ui";
 import { useMemo } from "react";
 import { type KindDesign, type Site } from "../../core/design/design";
 import { type TextName, TEXTS } from "../../core/design/kinds";
-import { parseLine } from "../../core/lines/parse";
+import { rulesFromItem, type SuggestedRule } from "../../core/design/rule-from-item";
+import { readCondition } from "../../core/rules/condition";
+import { conditionWords } from "../../core/rules/words";
 import { type Step } from "../../core/proof/explain";
-import type { FieldInfo } from "../../server/field-infos";
 import type { BenchRow } from "../../server/proof-engine";
-import { knownFields } from "./line-language";
+import { type GoodDesign } from "./good-design";
+import { MenuItem } from "./rules-panel";
 import { drawnKeyword, type LocalProof, proveRows, roomOf } from "../proof/local-proof";
 
 /** All three texts of one item, proved in the browser. */
-export function useItemProofs(row: BenchRow | null, design: KindDesign, site: Site, fields: readonly FieldInfo[]): Record<TextName, LocalProof> | null {
+export function useItemProofs(row: BenchRow | null, lineOf: GoodDesign["lineOf"], site: Site): Record<TextName, LocalProof> | null {
   return useMemo(() => {
     if (!row) return null;
-    const known = knownFields(fields);
-    return Object.fromEntries(TEXTS.map((name) => [name, proveRows([row], parseLine(design.base[name] ?? "", known), name, site)[0]!])) as Record<TextName, LocalProof>;
-  }, [row, design, site, fields]);
+    return Object.fromEntries(TEXTS.map((name) => [name, proveRows([row], (owner) => lineOf(owner, name), name, site)[0]!])) as Record<TextName, LocalProof>;
+  }, [row, lineOf, site]);
 }
 
 /** One item at the side: where its keyword stands, why it got its text, what the site has now. */
-export function ItemPanel({ row, proofs, text, site }: { row: BenchRow; proofs: Record<TextName, LocalProof>; text: TextName; site: Site }) {
+export function ItemPanel({ row, proofs, text, site, design, onMakeRule }: { row: BenchRow; proofs: Record<TextName, LocalProof>; text: TextName; site: Site; design: KindDesign; onMakeRule: (suggested: SuggestedRule) => void }) {
   const keyword = row.fields["keyword"] ?? "";
   const own = proofs[text];
   const { unit, width } = roomOf(site, text);
@@ -28,6 +30,7 @@ export function ItemPanel({ row, proofs, text, site }: { row: BenchRow; proofs: 
       <section aria-label="The page">
         <h2 className="font-[family-name:var(--font-desktop)] font-bold leading-snug">{row.fields["name"]}</h2>
         <p className="narrow text-[12px] text-soft">{row.fields["category.path"]}</p>
+        <MakeRule fields={row.fields} onMakeRule={onMakeRule} />
       </section>
       <section aria-label="Keyword">
         {keyword ? (
@@ -43,11 +46,12 @@ export function ItemPanel({ row, proofs, text, site }: { row: BenchRow; proofs: 
         <h2 className="mb-1 text-[12px] font-semibold text-soft">Why this {text}</h2>
         <ol className="text-[12.5px]">
           {own.from === "hand" && <li className="border-b border-hair py-1">Written by hand; no line replaces it</li>}
+          <Decider own={own} design={design} text={text} />
           {own.from === "live" && <li className="border-b border-hair py-1">No line is set, so it stays what the site has</li>}
           {own.why.map((step, i) => (
             <StepLine key={i} step={step} />
           ))}
-          {own.from === "base" && (
+          {own.from === "line" && (
             <li className={`py-1 ${own.fits || text === "slug" ? "" : "font-semibold text-magenta"}`}>
               {Math.round(own.size)} of {width} {unit}
               {own.fits ? "" : text === "slug" ? ", words cut from the right" : `, ${Math.max(1, Math.round(own.over))} too wide`}
@@ -63,6 +67,41 @@ export function ItemPanel({ row, proofs, text, site }: { row: BenchRow; proofs: 
         </p>
       </section>
     </div>
+  );
+}
+
+/** Whose line it is, and why it is that one. */
+function Decider({ own, design, text }: { own: LocalProof; design: KindDesign; text: TextName }) {
+  if (own.owner === null) return null;
+  const rule = design.rules.find(({ id }) => id === own.owner);
+  return (
+    <li className="border-b border-hair py-1">
+      {rule ? (
+        <>
+          Rule <b>{rule.name}</b>: {conditionWords(readCondition(rule.when))}
+        </>
+      ) : design.rules.length > 0 ? (
+        `The base ${text} line: no rule that takes this page has one`
+      ) : (
+        `The base ${text} line`
+      )}
+    </li>
+  );
+}
+
+/** From one page to a rule for all like it: its category, those above it, its attributes. */
+function MakeRule({ fields, onMakeRule }: { fields: BenchRow["fields"]; onMakeRule: (suggested: SuggestedRule) => void }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="mt-1 rounded-sm border border-hair bg-sheet px-2 py-0.5 text-soft hover:border-key hover:text-key">Make a rule from this</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="start" sideOffset={4} className="z-40 max-h-80 min-w-56 overflow-auto rounded-sm border border-key bg-sheet py-1 shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+          {rulesFromItem(fields).map((suggested) => (
+            <MenuItem key={JSON.stringify(suggested.when)} label={conditionWords(readCondition(suggested.when))} onSelect={() => onMakeRule(suggested)} />
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 
