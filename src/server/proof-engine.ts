@@ -108,11 +108,14 @@ interface KindProofs {
   readonly known: Map<string, KnownProof>;
 }
 
+/** The figures of so many parts of sets are remembered. */
+const MOST_PARTS = 12;
+
 /** Holds a site's items in memory and proves drafts over whole sets; what a change does not touch is not proved again. */
 export class ProofEngine {
   private readonly kinds = new Map<Kind, KindProofs>();
   private order: { key: string; rows: Int32Array } | null = null;
-  private parts: (NonNullable<ProvedText["part"]> & { readonly name: string; readonly decides: Int16Array; readonly proof: KnownProof })[] = [];
+  private parts: readonly { readonly name: string; readonly decides: Int16Array; readonly proof: KnownProof; readonly part: NonNullable<ProvedText["part"]> }[] = [];
   private vocabulary: Vocabulary | null = null;
   private siteSeen: Site | null = null;
 
@@ -177,14 +180,14 @@ export class ProofEngine {
     const known = this.textProof(kind, text, design);
     const name = `${kind} ${text} ${scope}`;
     const { decides } = known.decision;
-    let part = this.parts.find((one) => one.name === name);
-    if (part?.proof === known && part.decides === decides) return part;
+    const before = this.parts.find((one) => one.name === name);
+    if (before?.proof === known && before.decides === decides) return before.part;
     const include = this.rules(kind).scope(design, scope, text);
     const live = this.liveProof(kind, text).proof;
     const width = this.roomWidth(text);
-    const sameRows = part && part.decides === decides && known.decision.lines.some((line) => (scope === "base" ? line.from === "base" : line.rule?.id === scope));
-    part = { name, decides, proof: known, draft: summarise(known.proof, live, width, include), live: sameRows ? part!.live : summarise(live, live, width, include) };
-    this.parts = [part, ...this.parts.filter((one) => one.name !== name)].slice(0, 12);
+    const sameRows = before && before.decides === decides && known.decision.lines.some((line) => (scope === "base" ? line.from === "base" : line.rule?.id === scope));
+    const part = { draft: summarise(known.proof, live, width, include), live: sameRows ? before.part.live : summarise(live, live, width, include) };
+    this.parts = [{ name, decides, proof: known, part }, ...this.parts.filter((one) => one.name !== name)].slice(0, MOST_PARTS);
     return part;
   }
 

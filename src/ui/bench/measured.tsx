@@ -60,10 +60,10 @@ export function Measured(props: {
           <h2 className="min-w-0 truncate font-bold" title={`${surface?.label ?? "Slug"}: ${about}`}>
             {surface?.label ?? "Slug"}
           </h2>
-          <input type="search" aria-label="Search pages" placeholder="Search pages" defaultValue={view.search} onChange={(event) => setView({ search: event.target.value })} className="ml-auto w-24 shrink rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint" />
+          <input type="search" aria-label="Search pages" placeholder="Search" defaultValue={view.search} onChange={(event) => setView({ search: event.target.value })} className="ml-auto w-20 shrink rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint" />
           {props.parted && (
             <select aria-label="Whose pages" value={view.pages} onChange={(event) => setView({ pages: event.target.value as BenchView["pages"] })} className="rounded-sm border border-hair bg-sheet px-1 py-1">
-              <option value="own">{view.rule === "base" ? "What the base decides" : "What the rule decides"}</option>
+              <option value="own">{view.rule === "base" ? "Its pages" : "The rule’s pages"}</option>
               <option value="all">All {kindWord(kind, 2)}</option>
             </select>
           )}

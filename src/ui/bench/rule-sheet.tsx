@@ -62,10 +62,10 @@ export function RuleSheet(props: { kind: Kind; edited: EditedRule; design: KindD
               </section>
             </div>
             <div className="flex items-center gap-2 border-t border-hair px-5 py-3">
-              <button type="submit" disabled={!when} className="rounded-sm bg-key px-3 py-1 font-semibold text-sheet disabled:bg-hair disabled:text-faint">
+              <button type="submit" disabled={!when} className="whitespace-nowrap rounded-sm bg-key px-3 py-1 font-semibold text-sheet disabled:bg-hair disabled:text-faint">
                 {edited.isNew ? "Make the rule" : "Take it over"}
               </button>
-              <Dialog.Close className={PLAIN_ACTION}>Leave it</Dialog.Close>
+              <Dialog.Close className={`${PLAIN_ACTION} whitespace-nowrap`}>Leave it</Dialog.Close>
               {edited.isNew && (
                 <span className="text-[12px] text-soft">
                   {edited.place === 0 ? "It goes first, before all others" : `It goes to place ${edited.place + 1}`}

@@ -50,6 +50,9 @@ export function Board() {
   return (
     <div className="h-full overflow-auto px-6 pb-5 pt-4">
       <BarSlot>
+        <Link href="/lines" className={BAR_ACTION}>
+          Lines file
+        </Link>
         <Link href="/bring-in" className={BAR_ACTION}>
           Bring in items
         </Link>

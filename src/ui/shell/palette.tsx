@@ -55,6 +55,17 @@ export function Palette() {
             Keep the draft for {kindWord(kind, 2)}
           </Command.Item>
         ))}
+        {BOARD_KINDS.map((kind) => (
+          <Command.Item key={`compare ${kind}`} className={ITEM} onSelect={run(() => router.push(`/compare?kind=${kind}`))}>
+            Compare drafts for {kindWord(kind, 2)}
+          </Command.Item>
+        ))}
+        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/lines"))}>
+          Take out the lines file
+        </Command.Item>
+        <Command.Item className={ITEM} onSelect={run(() => router.push("/lines"))}>
+          Bring in a lines file
+        </Command.Item>
         <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/items?format=csv"))}>
           Take out all pages as CSV
         </Command.Item>

@@ -1,0 +1,152 @@
+"use client";
+import Link from "next/link";
+import { useRouter, useSearchParams } from "next/navigation";
+import { Suspense, useCallback, useEffect, useState } from "react";
+import { toast } from "sonner";
+import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import type { Comparison } from "../../server/compare";
+import type { EngineProgress } from "../../server/proof-engine";
+import type { StoredDesign } from "../../store/designs";
+import type { NamedDraft } from "../../store/named-drafts";
+import { roomOf } from "../proof/local-proof";
+import { ask, askStreamed, isAborted } from "../shell/api";
+import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
+import { ago, counted } from "../shell/format";
+import { BarSlot } from "../shell/shell";
+import { type BoardKind, isBoardKind, useSite } from "../shell/site-context";
+import { Trouble } from "../shell/trouble";
+import { ComparedItems } from "./compared-items";
+import { Figures } from "./figures";
+
+const CLIENT = Math.random().toString(36).slice(2);
+const PAGE = 60;
+
+/** Two drafts of a kind side by side over the whole set, and the pages where they differ most. */
+export function Compare() {
+  return (
+    <Suspense>
+      <CompareView />
+    </Suspense>
+  );
+}
+
+function CompareView() {
+  const params = useSearchParams();
+  const router = useRouter();
+  const { state, setDraft } = useSite();
+  const asked = params.get("kind");
+  const kind: BoardKind = isBoardKind(asked) ? asked : "product";
+  const text = TEXTS.find((name) => name === params.get("text")) ?? "title";
+  const a = params.get("a") ?? "kept";
+  const b = params.get("b") ?? "draft";
+  const set = useCallback(
+    (part: Record<string, string>) => {
+      const query = new URLSearchParams({ kind, text, a, b, ...part });
+      window.history.replaceState(null, "", `/compare?${query}`);
+    },
+    [kind, text, a, b],
+  );
+  const [named, setNamed] = useState<readonly NamedDraft[]>([]);
+  useEffect(() => {
+    ask<NamedDraft[]>(`/api/named?kind=${kind}`).then(setNamed).catch(() => {});
+  }, [kind]);
+  const { comparison, progress, error, more, retry } = useComparison(kind, text, a, b);
+  const site = state.site;
+  if (!site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
+  const labelOf = (which: string) => (which === "draft" ? "The draft" : which === "kept" ? "What is kept" : (named.find((draft) => String(draft.id) === which)?.name ?? "A draft that is gone"));
+  const choose = (which: string) => {
+    ask<StoredDesign>("/api/named", { method: "PUT", body: { kind, which } })
+      .then((draft) => {
+        setDraft(kind, draft);
+        toast(`“${labelOf(which)}” is the draft now; the one before is among the named ones`);
+        router.push(`/bench?kind=${kind}&text=${text}`);
+      })
+      .catch((e: unknown) => toast.error(e instanceof Error ? e.message : String(e)));
+  };
+  const forget = (id: number) => {
+    void ask("/api/named", { method: "DELETE", body: { id } }).then(() => {
+      setNamed((old) => old.filter((draft) => draft.id !== id));
+      set({ a: a === String(id) ? "kept" : a, b: b === String(id) ? "draft" : b });
+    });
+  };
+  const side = (name: "a" | "b", which: string) => (
+    <div className="flex min-w-0 items-center gap-2">
+      <select aria-label={name === "a" ? "First draft" : "Second draft"} value={which} onChange={(event) => set({ [name]: event.target.value })} className="min-w-0 max-w-64 rounded-sm border border-hair bg-sheet px-2 py-1 font-semibold">
+        <option value="draft">The draft</option>
+        <option value="kept">What is kept</option>
+        {named.map((draft) => (
+          <option key={draft.id} value={draft.id}>
+            {draft.name} ({ago(draft.savedAt)})
+          </option>
+        ))}
+      </select>
+      {which !== "draft" && (
+        <button type="button" className={`${PLAIN_ACTION} whitespace-nowrap`} onClick={() => choose(which)}>
+          Choose this one
+        </button>
+      )}
+      {named.some((draft) => String(draft.id) === which) && (
+        <button type="button" className="whitespace-nowrap text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => forget(Number(which))}>
+          Forget it
+        </button>
+      )}
+    </div>
+  );
+  return (
+    <div className="grid h-full min-h-0 grid-cols-[360px_minmax(0,1fr)]">
+      <BarSlot>
+        <span className="narrow text-[12px] text-bar-soft" role="status">
+          {progress ? `${progress.step === "loading" ? "Loading" : "Proving"}: ${Math.round(progress.share * 100)} %` : ""}
+        </span>
+        <Link href={`/bench?kind=${kind}&text=${text}`} className={BAR_ACTION}>
+          Back to the Bench
+        </Link>
+      </BarSlot>
+      <section aria-label="Figures" className="min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
+        <h1 className="text-[18px] font-bold">Two drafts side by side</h1>
+        <div className="mt-2 flex gap-1" role="radiogroup" aria-label="Kind of page">
+          {BOARD_KINDS.map((name) => (
+            <button key={name} type="button" role="radio" aria-checked={name === kind} onClick={() => set({ kind: name, a: "kept", b: "draft" })} className={`rounded-sm px-2.5 py-1 capitalize ${name === kind ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}>
+              {kindWord(name, 2)}
+            </button>
+          ))}
+        </div>
+        {error && <Trouble message={error} onRetry={retry} />}
+        {comparison ? <Figures comparison={comparison} text={text} onText={(name) => set({ text: name })} labels={[labelOf(a), labelOf(b)]} /> : !error && <p className="mt-6 text-soft">Proving both over every page …</p>}
+      </section>
+      <section aria-label="Pages" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+        <div className="flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-key bg-raised px-4 py-2">
+          {side("a", a)}
+          <span className="text-soft">against</span>
+          {side("b", b)}
+          <span className="ml-auto whitespace-nowrap text-soft">{comparison ? `${counted(comparison.total, "page differs", "pages differ")}` : ""}</span>
+        </div>
+        {comparison && <ComparedItems kind={kind} text={text} site={site} comparison={comparison} room={roomOf(site, text)} onMore={more} />}
+      </section>
+    </div>
+  );
+}
+
+/** Both drafts' figures and the pages that differ, more of them as they come into view. */
+function useComparison(kind: BoardKind, text: TextName, a: string, b: string): { comparison: Comparison | null; progress: EngineProgress | null; error: string | null; more: () => void; retry: () => void } {
+  const [comparison, setComparison] = useState<Comparison | null>(null);
+  const [progress, setProgress] = useState<EngineProgress | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const [tries, setTries] = useState(0);
+  const [wanted, setWanted] = useState(PAGE);
+  useEffect(() => {
+    setComparison(null);
+    setWanted(PAGE);
+  }, [kind, text, a, b]);
+  useEffect(() => {
+    const controller = new AbortController();
+    setError(null);
+    askStreamed<Comparison, EngineProgress>("/api/compare", { kind, text, a, b, from: 0, count: wanted, client: CLIENT }, { signal: controller.signal, onProgress: setProgress })
+      .then(setComparison)
+      .catch((e: unknown) => !isAborted(e) && setError(e instanceof Error ? e.message : String(e)))
+      .finally(() => setProgress(null));
+    return () => controller.abort();
+  }, [kind, text, a, b, tries, wanted]);
+  const more = useCallback(() => setWanted((n) => (n >= 480 ? n : n + PAGE)), []);
+  return { comparison, progress, error, more, retry: () => setTries((n) => n + 1) };
+}

@@ -1,0 +1,183 @@
+"use client";
+import Link from "next/link";
+import { type DragEvent, useState } from "react";
+import { toast } from "sonner";
+import { type Difference } from "../../core/design/difference";
+import { type Kind, kindWord } from "../../core/design/kinds";
+import type { LinesFileReview } from "../../server/exchange-lines";
+import { LineText } from "../proof/line-text";
+import { ask } from "../shell/api";
+import { BAR_ACTION, MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
+import { counted } from "../shell/format";
+import { BarSlot } from "../shell/shell";
+import { useSite } from "../shell/site-context";
+import { Tick } from "../shell/tick";
+
+interface Chosen {
+  readonly name: string;
+  readonly text: string;
+  readonly review: LinesFileReview;
+}
+
+/** The whole design as a file: taken out, and brought in with what it would change shown first. */
+export function LinesFile() {
+  const { refresh } = useSite();
+  const [chosen, setChosen] = useState<Chosen | null>(null);
+  const [site, setSite] = useState(false);
+  const [error, setError] = useState<string | null>(null);
+  const [over, setOver] = useState(false);
+  const [done, setDone] = useState<readonly Kind[] | null>(null);
+  const read = async (file: File | undefined) => {
+    if (!file) return;
+    setError(null);
+    setChosen(null);
+    setDone(null);
+    try {
+      const text = await file.text();
+      setChosen({ name: file.name, text, review: await ask<LinesFileReview>("/api/lines", { body: { name: file.name, text } }) });
+    } catch (e) {
+      setError(e instanceof Error ? e.message : String(e));
+    }
+  };
+  const adopt = async () => {
+    if (!chosen) return;
+    try {
+      const kinds = await ask<Kind[]>("/api/lines", { method: "PUT", body: { name: chosen.name, text: chosen.text, site } });
+      await refresh();
+      setDone(kinds);
+      setChosen(null);
+      toast("The lines file is in; the drafts before it are among the named ones");
+    } catch (e) {
+      setError(e instanceof Error ? e.message : String(e));
+    }
+  };
+  const changes = chosen ? chosen.review.kinds.reduce((sum, kind) => sum + kind.differences.length, 0) : 0;
+  return (
+    <div className="grid h-full min-h-0 grid-cols-[360px_minmax(0,1fr)]">
+      <BarSlot>
+        <Link href="/" className={BAR_ACTION}>
+          Back to the Board
+        </Link>
+        <button type="button" className={MAIN_ACTION} disabled={!chosen || (changes === 0 && !(site && chosen.review.site.length > 0))} onClick={() => void adopt()}>
+          Take over {counted(changes, "difference", "differences")}
+        </button>
+      </BarSlot>
+      <section aria-label="The file" className="min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
+        <h1 className="text-[18px] font-bold">Lines file</h1>
+        <p className="mt-1 text-soft">Every rule and line of the site in one file: for version control, for a colleague, for the command line.</p>
+        <a href="/api/lines" download className={`${PLAIN_ACTION} mt-3 inline-block`}>
+          Take the drafts out
+        </a>
+        <label
+          htmlFor="lines-file"
+          onDragOver={(event: DragEvent) => {
+            event.preventDefault();
+            setOver(true);
+          }}
+          onDragLeave={() => setOver(false)}
+          onDrop={(event: DragEvent) => {
+            event.preventDefault();
+            setOver(false);
+            void read(event.dataTransfer.files[0]);
+          }}
+          className={`mt-5 block border border-dashed px-4 py-6 text-center ${over ? "border-key bg-cyan-pale" : "border-faint bg-sheet"}`}
+        >
+          <b className="block">Bring a lines file in</b>
+          <span className="text-soft">Drop a .lines.json here, or choose one</span>
+          <input id="lines-file" type="file" accept=".json,application/json" className="mt-3 block w-full text-[12px]" onChange={(event) => void read(event.target.files?.[0])} />
+        </label>
+        {error && (
+          <p role="alert" className="mt-3 break-words text-magenta">
+            {error}
+          </p>
+        )}
+        {chosen && chosen.review.site.length > 0 && (
+          <div className="mt-4 border-t border-hair pt-3">
+            <div className="flex gap-2">
+              <Tick checked={site} label="Take over the site’s settings too" onChange={setSite} />
+              <div>
+                <p className="font-semibold">Take over the site’s settings too</p>
+                <dl className="text-[12px] text-soft">
+                  {chosen.review.site.map(({ setting, before, after }) => (
+                    <div key={setting} className="mt-1">
+                      <dt className="font-semibold">{setting}</dt>
+                      <dd className="break-words">
+                        <s>{before || "nothing"}</s> → {after || "nothing"}
+                      </dd>
+                    </div>
+                  ))}
+                </dl>
+              </div>
+            </div>
+          </div>
+        )}
+        {chosen && chosen.review.leftBehind.length > 0 && <p className="mt-3 text-soft">Left behind, since the Board has no place for them: {chosen.review.leftBehind.map((kind) => kindWord(kind, 2)).join(", ")}</p>}
+      </section>
+      <section aria-label="Differences" className="min-h-0 min-w-0 overflow-auto bg-sheet px-6 py-4">
+        {chosen ? (
+          <Review review={chosen.review} name={chosen.name} />
+        ) : done ? (
+          <p>
+            {done.length === 0 ? "The site’s settings are taken over." : `The drafts for ${done.map((kind) => kindWord(kind, 2)).join(", ")} are taken over.`}{" "}
+            {done.map((kind) => (
+              <Link key={kind} href={`/bench?kind=${kind}&text=title`} className="mr-3 underline decoration-hair underline-offset-4 hover:decoration-key">
+                See {kindWord(kind, 2)} on the Bench
+              </Link>
+            ))}
+          </p>
+        ) : (
+          <p className="text-soft">What a file would change is shown here before it changes anything.</p>
+        )}
+      </section>
+    </div>
+  );
+}
+
+function Review({ review, name }: { review: LinesFileReview; name: string }) {
+  return (
+    <>
+      <h2 className="text-[16px] font-bold">What {name} would change</h2>
+      {review.faults.map(({ kind, rule, text, message }, i) => (
+        <p key={i} className="mt-2 text-magenta">
+          The {text} line of {rule === null ? `the base for ${kindWord(kind, 2)}` : `“${rule}”`} has an error: {message}. It comes in, and is not applied until it is mended.
+        </p>
+      ))}
+      {review.kinds.length === 0 && <p className="mt-2 text-soft">The file has no lines for posts, products or categories.</p>}
+      {review.kinds.map(({ kind, differences }) => (
+        <section key={kind} className="mt-4" aria-label={kindWord(kind, 2)}>
+          <h3 className="border-b border-key pb-1 font-semibold capitalize">
+            {kindWord(kind, 2)} <span className="font-normal text-soft">{differences.length === 0 ? "as in the draft" : counted(differences.length, "difference", "differences")}</span>
+          </h3>
+          <ul>
+            {differences.map((difference, i) => (
+              <li key={i} className="grid grid-cols-[220px_minmax(0,1fr)] gap-4 border-b border-hair py-1.5">
+                <Whose difference={difference} />
+                <What difference={difference} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+    </>
+  );
+}
+
+function Whose({ difference }: { difference: Difference }) {
+  const what = { title: "title line", description: "description line", slug: "slug line", condition: "what it takes", place: "its place", switch: "switch", name: "its name", rule: difference.before === null ? "new rule" : "rule goes" }[difference.what];
+  return (
+    <span>
+      <b className="font-semibold">{difference.rule ?? "The base"}</b> <span className="block text-[12px] text-soft">{what}</span>
+    </span>
+  );
+}
+
+function What({ difference: { what, before, after } }: { difference: Difference }) {
+  const isLine = what === "title" || what === "description" || what === "slug";
+  const said = (value: string) => (isLine ? <LineText source={value} /> : what === "place" ? `Place ${value}` : value);
+  return (
+    <span className="min-w-0 break-words">
+      {before !== null && <del className="block text-faint">{said(before)}</del>}
+      {after !== null && <ins className="block decoration-rule decoration-2 underline-offset-4">{said(after)}</ins>}
+    </span>
+  );
+}
