@@ -44,6 +44,7 @@ const ENTRIES = {
   cli: "src/cli/main.ts",
   "make-demo": "src/demo/main.ts",
   bench: "src/bench/main.ts",
+  "bench-typing": "src/bench/typing.ts",
 };
 const BUNDLES = Object.keys(ENTRIES);
 
@@ -61,7 +62,7 @@ export async function ensureBundles() {
     target: "node20",
     outdir: "dist",
     outExtension: { ".js": ".mjs" },
-    external: ["better-sqlite3", "next", "liquidjs", "string-pixel-width"],
+    external: ["better-sqlite3", "next", "liquidjs", "string-pixel-width", "playwright-core"],
     banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
     logLevel: "warning",
   });

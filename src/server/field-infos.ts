@@ -1,10 +1,7 @@
 import { BUILT_IN_FIELDS } from "../core/lines/fields";
-import { asNumber } from "../core/lines/filters";
 import { type Column } from "../core/proof/items";
+import { type FieldTally, type FieldType } from "./field-tally";
 import { type KindData } from "./kind-data";
-
-/** What a field's values are, told by looking at them: it decides which operators a condition offers. */
-export type FieldType = "text" | "number" | "date" | "category";
 
 /** A field that lines and conditions of a kind may use. */
 export interface FieldInfo {
@@ -13,7 +10,7 @@ export interface FieldInfo {
   readonly type: FieldType;
   /** Share of the kind's items that have it, from 0 to 1. */
   readonly filled: number;
-  /** How many different values it has. */
+  /** How many different values it has, as far as they are told apart. */
   readonly distinct: number;
   /** A real item's value. */
   readonly example: string;
@@ -25,32 +22,17 @@ export interface FieldValue {
   readonly count: number;
 }
 
-const MOST_LOOKED_AT = 2000;
-const DATE = /^\d{4}-\d{2}(?:-\d{2})?/;
-
 /** Every field of a kind but the body. */
 export function fieldInfos(data: KindData): FieldInfo[] {
   const meanings = new Map(BUILT_IN_FIELDS.map((field) => [field.name, field.meaning]));
   return data.fieldNames.filter((name) => name !== "body").map((name): FieldInfo => {
-    const column = data.items.column(name);
-    let filled = 0;
-    let example = "";
-    for (let row = 0; row < column.codes.length; row++) {
-      if (column.codes[row] === 0) continue;
-      filled++;
-      if (example === "") example = column.table.values[column.codes[row]!]!;
-    }
-    const { length } = column.codes;
-    return { name, meaning: meanings.get(name) ?? null, type: fieldType(name, column), filled: length === 0 ? 0 : filled / length, distinct: column.table.values.length - 1, example: example.slice(0, 120) };
+    const tally = data.tally(name);
+    return { name, meaning: meanings.get(name) ?? null, type: fieldType(name, tally), filled: data.ids.length === 0 ? 0 : tally.filled / data.ids.length, distinct: tally.distinct, example: tally.example.slice(0, 120) };
   });
 }
 
-function fieldType(name: string, column: Column): FieldType {
-  if (name === "category" || name === "category.path") return "category";
-  const values = column.table.values.slice(1, MOST_LOOKED_AT);
-  if (values.length === 0) return "text";
-  if (values.every((value) => DATE.test(value))) return "date";
-  return values.every((value) => asNumber(value) !== null && /^[\p{Sc}\s\d.,+-]+$/u.test(value)) ? "number" : "text";
+function fieldType(name: string, tally: FieldTally): FieldType {
+  return name === "category" || name === "category.path" ? "category" : tally.type;
 }
 
 /**
@@ -58,11 +40,11 @@ function fieldType(name: string, column: Column): FieldType {
  * all above it, each with the items below it, in the order of the tree.
  */
 export function fieldValues(data: KindData, field: string, search: string, most: number): { values: FieldValue[]; total: number } {
-  const type = fieldType(field, data.items.column(field));
-  const counts = type === "category" ? treeCounts(data) : valueCounts(data.items.column(field));
+  const tree = field === "category" || field === "category.path";
+  const counts = tree ? treeCounts(data) : valueCounts(data.items.column(field));
   const wanted = search.toLowerCase().trim();
   const found = counts.filter(({ value }) => wanted === "" || value.toLowerCase().includes(wanted));
-  if (type === "category") found.sort((a, b) => a.value.localeCompare(b.value));
+  if (tree) found.sort((a, b) => a.value.localeCompare(b.value));
   else found.sort((a, b) => b.count - a.count || a.value.localeCompare(b.value, "en", { numeric: true }));
   return { values: found.slice(0, most), total: found.length };
 }

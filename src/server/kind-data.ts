@@ -4,7 +4,8 @@ import { BUILT_IN_NAMES, fieldName } from "../core/lines/fields";
 import { folderOf } from "../core/plan/addresses";
 import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from "../core/proof/items";
 import { type Db } from "../store/open";
-import { countOfKind, ITEM_COLUMNS, iterateBodies, iterateHandTexts, iterateKind } from "../store/items";
+import { countOfKind, ITEM_COLUMNS, iterateBodies, iterateHandTexts, iterateKind, readBody, readItem } from "../store/items";
+import { FieldTally, tallyOf } from "./field-tally";
 
 /** A kind's items held column by column, with what the site has of them. */
 export class KindData {
@@ -21,7 +22,34 @@ export class KindData {
     readonly items: ItemSet,
     /** Every field that some item or the site has, the body included. */
     readonly fieldNames: readonly string[],
+    private readonly source: { readonly db: Db; readonly site: Site; readonly tallies: Map<string, FieldTally> },
   ) {}
+
+  /** What a field's values are like, without bringing the field in where it is not in already. */
+  tally(field: string): FieldTally {
+    let tally = this.source.tallies.get(field);
+    if (!tally) this.source.tallies.set(field, (tally = tallyOf(this.items.column(field))));
+    return tally;
+  }
+
+  /** One item's fields by name, those without a value left out; read from the database, so that no field has to be brought in for it. */
+  fieldsOf(row: number, body: boolean): Record<string, string> {
+    // Fields go by whatever name a file gave them, `__proto__` too.
+    const fields = Object.create(null) as Record<string, string>;
+    const put = (field: string, raw: unknown) => {
+      const value = textValue(raw);
+      if (value !== "") fields[field] = value;
+    };
+    const item = readItem(this.source.db, this.ids[row]!);
+    if (!item) return fields;
+    for (const [key, value] of Object.entries(JSON.parse(item.attributes) as Record<string, string>)) put(fieldName(key), value);
+    for (const column of ITEM_COLUMNS) if (BUILT_IN_NAMES.has(FIELD_OF[column] ?? column)) put(FIELD_OF[column] ?? column, item[column]);
+    put("id", item.key);
+    put("category.parent", parentOf(textValue(item.category_path)));
+    for (const [field, value] of siteConstants(this.source.site)) put(field, value);
+    if (body) put("body", readBody(this.source.db, item.id));
+    return fields;
+  }
 
   /** The row of an item's id, -1 for one that is not of this kind. */
   rowOf(id: number): number {
@@ -56,6 +84,9 @@ export function changedSince(db: Db, kind: Kind, data: KindData): boolean {
 const COLUMN_OF: Record<string, string> = { "category.path": "category_path", "category.parent": "category_path", id: "key" };
 /** Fields that nearly every line and rule uses: brought in with the items, in one go. */
 const AT_ONCE = ["name", "category", "category_path", "keyword", "intro"] as const;
+/** Fields that are only counted as they go by. */
+const COUNTED = ["key", "summary", "slug", "author", "published", "updated", "price", "count"] as const;
+const FIELD_OF: Partial<Record<string, string>> = { category_path: "category.path", key: "id" };
 const STEP = 4096;
 
 /**
@@ -70,10 +101,11 @@ export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: numbe
   const live = { title: new Array<string>(total), description: new Array<string>(total), slug: new Array<string>(total) };
   const folders = new ColumnWriter(total);
   const common = AT_ONCE.map(() => new ColumnWriter(total));
+  const counted = COUNTED.map(() => new FieldTally());
   const attributes = new AttributeColumns(total);
   let row = 0;
   type Row = [id: number, path: string | null, title: string, description: string, slug: string, attributes: string, ...string[]];
-  for (const item of iterateKind<Row>(db, kind, ["id", "path", "title", "description", "slug", "attributes", ...AT_ONCE], { raw: true })) {
+  for (const item of iterateKind<Row>(db, kind, ["id", "path", "title", "description", "slug", "attributes", ...AT_ONCE, ...COUNTED], { raw: true })) {
     ids[row] = item[0];
     paths[row] = item[1] ?? "";
     live.title[row] = item[2];
@@ -82,6 +114,7 @@ export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: numbe
     folders.set(row, folderOf(paths[row]!));
     attributes.read(row, item[5]);
     for (let i = 0; i < AT_ONCE.length; i++) common[i]!.set(row, textValue(item[6 + i]));
+    for (let i = 0; i < COUNTED.length; i++) counted[i]!.see(String(item[6 + AT_ONCE.length + i] ?? ""));
     row++;
     if (row % STEP === 0) progress?.(row / total);
   }
@@ -112,7 +145,8 @@ export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: numbe
     return writer.column();
   };
   const items = new ItemSet(total, { locale: site.language, load, fields: fieldNames });
-  return new KindData(kind, ids, paths, folders.column(), live, hands, items, fieldNames);
+  const tallies = new Map<string, FieldTally>(COUNTED.map((column, i) => [FIELD_OF[column] ?? column, counted[i]!]));
+  return new KindData(kind, ids, paths, folders.column(), live, hands, items, fieldNames, { db, site, tallies });
 }
 
 /** @example parentOf("Rope › Twine › Waxed twine") // "Twine" */

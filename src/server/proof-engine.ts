@@ -353,20 +353,13 @@ interface RowView {
 }
 
 function rowOf({ data, text, known, body }: RowView, row: number): BenchRow {
-  // Fields go by whatever name a file gave them, `__proto__` too.
-  const fields = Object.create(null) as Record<string, string>;
-  for (const field of data.fieldNames) {
-    if (field === "body" && !body) continue;
-    const value = data.items.value(field, row);
-    if (value !== "") fields[field] = value;
-  }
   const hand = Object.fromEntries(TEXTS.flatMap((name) => (data.hands[name].has(row) ? [[name, data.hands[name].get(row)!]] : [])));
   const each = <T>(of: (name: TextName) => T) => ({ title: of("title"), description: of("description"), slug: of("slug") });
   return {
     id: data.ids[row]!,
     row,
     path: data.paths[row]!,
-    fields,
+    fields: data.fieldsOf(row, body),
     live: each((name) => data.live[name][row]!),
     hand,
     apart: each((name) => known[name].proof.apart[row]!),

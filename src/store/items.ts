@@ -1,4 +1,5 @@
 import { type Kind, type TextName } from "../core/design/kinds";
+import { type Statement } from "better-sqlite3";
 import { type Db } from "./open";
 
 /** An item as the database holds it, without its body. `attributes` is JSON: name → value. */
@@ -56,6 +57,23 @@ export function countOfKind(db: Db, kind: Kind): number {
  */
 export function iterateKind<T>(db: Db, kind: Kind, columns: readonly string[], options: { raw?: boolean } = {}): IterableIterator<T> {
   return db.prepare(`SELECT ${columns.join(", ")} FROM items WHERE kind = ? ORDER BY id`).raw(options.raw ?? false).iterate(kind) as IterableIterator<T>;
+}
+
+const byId = new WeakMap<Db, { item: Statement; body: Statement }>();
+
+function statements(db: Db): { item: Statement; body: Statement } {
+  let own = byId.get(db);
+  if (!own) byId.set(db, (own = { item: db.prepare("SELECT * FROM items WHERE id = ?"), body: db.prepare("SELECT body FROM bodies WHERE item_id = ?").pluck() }));
+  return own;
+}
+
+export function readItem(db: Db, id: number): ItemRow | undefined {
+  return statements(db).item.get(id) as ItemRow | undefined;
+}
+
+/** An item's body, `""` where it has none. */
+export function readBody(db: Db, id: number): string {
+  return (statements(db).body.get(id) as string | undefined) ?? "";
 }
 
 /** Bodies of a kind's items that have one, in the order of their ids. */

@@ -167,7 +167,10 @@ export class SetProver {
     const level = apart <= MOST_LEVELS ? (this.levels[apart - 1] ??= { one: new Int32Array(this.proof.size), two: new Int32Array(this.proof.size) }) : null;
     const bit = 1 << (apart - 1);
     if (!level || (this.hashed[row]! & bit) === 0) {
-      this.writeSet(row, apart);
+      // Where there was no room without the piece there is none with it, and an incomplete one says nothing.
+      const same = this.written[row] === apart - 1 && (this.proof.fits[row] === 0 || !this.byLine[this.proof.line[row]!]!.canTellApart(row, apart - 1));
+      if (same) this.written[row] = apart;
+      else this.writeSet(row, apart);
       if (level) {
         level.one[row] = this.own1[row]!;
         level.two[row] = this.own2[row]!;
@@ -221,7 +224,7 @@ export class SetProver {
       proof.form[row] = FORMS.indexOf(form) + 1;
       if (before >= 0) {
         proof.keywordAt[row] = meter.slug ? before : unitsToPx(meter.font, before, meter.px);
-        proof.keywordSeen[row] = fits || meter.isSeen(setter.text, end) ? 1 : 0;
+        proof.keywordSeen[row] = fits || setter.isSeen(end) ? 1 : 0;
       }
     }
     unplaced[row] = PLACED;

@@ -3,6 +3,7 @@ import { dropTrailing } from "../lines/filters";
 import { type Program, type Shape } from "../lines/program";
 import { advanceUnits, unitsToPx } from "../measure/advance";
 import { type Font, fontById } from "../measure/font";
+import { isSeen } from "../measure/cut";
 import { fitsSurface, wrapOnSurface } from "../measure/wrap";
 import { cutSlug, dropWords, type SlugOptions, slugWords } from "../slugs/slug";
 import { hashText, type TextHash } from "../text/hash";
@@ -20,6 +21,9 @@ export interface SlugRules {
   readonly options: SlugOptions;
   readonly stopWords: ReadonlySet<string>;
 }
+
+/** With so many pieces that can give way it is worth a look whether all of them together make room. */
+const WORTH_A_LOOK = 3;
 
 /** Where a keyword stands in a text that was set; written over by the next one. `end` is known only of texts that do not fit. */
 const setPlace = { form: "absent" as Form, before: -1, end: 0 };
@@ -53,6 +57,8 @@ export class LineSetter {
   private readonly around: Int16Array;
   private readonly aroundAlternative: Int16Array;
   private readonly apartPlace: Int16Array;
+  private readonly apartPieces: readonly number[];
+  private readonly before: Int16Array;
   private current: ReadyShape;
   private row = 0;
   /** What the fitted field is shortened to, or `null`. */
@@ -81,6 +87,8 @@ export class LineSetter {
     this.around = Int16Array.from(program.pieces, (piece) => piece.around?.piece ?? -1);
     this.aroundAlternative = Int16Array.from(program.pieces, (piece) => piece.around?.alternative ?? -1);
     this.apartPlace = Int16Array.from(program.pieces, (piece) => piece.apart);
+    this.apartPieces = program.pieces.filter((piece) => piece.apart >= 0).map((piece) => piece.index);
+    this.before = new Int16Array(program.pieces.length);
     this.filled = (field) => codes[field]![this.row] !== 0 && !(this.dropFit && field === program.fitField);
     this.shape = program.shape(this.state.fill(-1), () => false);
     this.current = this.readyFor(this.shape);
@@ -159,6 +167,19 @@ export class LineSetter {
     return setPlace;
   }
 
+  /** Whether the text is seen up to an offset on the first surface, though it does not fit. */
+  isSeen(end: number): boolean {
+    const first = this.room.surfaces[0];
+    if (!first) return true;
+    // On one line what is seen is told by the width up to the next space; mostly that lies in the first part.
+    if (this.composed && !this.slug && first.surface.lines === 1 && first.surface.total === null) {
+      const value = this.valueOf(this.current.parts[0]!);
+      const space = value.indexOf(" ", end);
+      if (space >= 0) return advanceUnits(this.fonts[0]!, value.slice(0, space) + first.surface.mark) <= first.widthUnits;
+    }
+    return isSeen(first.surface, this.text, end);
+  }
+
   private placeInText(keyword: Keyword, vocabulary: Vocabulary): SetPlace {
     const place = placeKeyword(vocabulary, keyword, this.text);
     setPlace.form = place.form;
@@ -203,8 +224,30 @@ export class LineSetter {
   private settle(apart: number): void {
     const { pieces, givingWay } = this.program;
     for (let i = 0; i < pieces.length; i++) this.begin(i, apart);
-    if (this.measure()) return;
+    if (this.measure() || givingWay.length === 0) return;
+    if (givingWay.length >= WORTH_A_LOOK && this.isHopeless()) return;
     for (let i = 0; i < givingWay.length; i++) if (this.giveWay(givingWay[i]!, apart)) return;
+  }
+
+  /** Whether the line does not fit even with every piece off that can give way; then that is how it is set. */
+  private isHopeless(): boolean {
+    const { givingWay } = this.program;
+    const { state, before } = this;
+    before.set(state);
+    for (let i = 0; i < givingWay.length; i++) state[givingWay[i]!] = -1;
+    if (!this.measure()) {
+      for (let i = 0; i < givingWay.length; i++) if (before[givingWay[i]!]! >= 0) this.reasons[givingWay[i]!] = 2;
+      return true;
+    }
+    state.set(before);
+    return false;
+  }
+
+  /** Whether a row's text can be another one with one more `^apart` piece asked for, the one of this number from 0. */
+  canTellApart(row: number, apart: number): boolean {
+    this.row = row;
+    this.dropFit = false;
+    return this.complete(this.apartPieces[apart]!, 0) >= 0;
   }
 
   /** A piece's first setting: its first complete alternative, off where it has none, is not asked for, or stands in nothing. */

@@ -175,7 +175,7 @@ function BenchView() {
             <InsertMenu text={text} fields={fields} design={design} onInsert={(put, cursor) => insertAt.current?.(put, cursor)} onGo={go} />
           </div>
         </div>
-        <div className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1">
+        <div data-figures-of={data.design ? (linesOf(data.design, owner)[text] ?? "") : undefined} className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1">
           {TEXTS.map((name, i) => (
             <LineRow
               key={`${kind} ${owner} ${name}`}

@@ -1,5 +1,5 @@
 import { type Condition, type Comparison, type Operator, readCondition, writeCondition } from "../../core/rules/condition";
-import { type FieldType } from "../../server/field-infos";
+import { type FieldType } from "../../server/field-tally";
 
 /** A comparison while it is put together: its value may be missing still. */
 export interface ComparisonDraft {

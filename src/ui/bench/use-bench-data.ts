@@ -9,6 +9,8 @@ import { type BenchView } from "./bench-url";
 
 export interface BenchData {
   readonly proved: ProvedKind | null;
+  /** The design that the figures are of. */
+  readonly design: KindDesign | null;
   /** How long the server took for the last answer, in ms. */
   readonly ms: number;
   readonly total: number;
@@ -26,7 +28,7 @@ export const CLIENT = Math.random().toString(36).slice(2);
 
 /** The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place. */
 export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesign, range: { first: number; last: number }): BenchData & { retry: () => void } {
-  const [data, setData] = useState<BenchData>({ proved: null, ms: 0, total: 0, rows: new Map(), loading: true, progress: null, error: null });
+  const [data, setData] = useState<BenchData>({ proved: null, design: null, ms: 0, total: 0, rows: new Map(), loading: true, progress: null, error: null });
   const [tries, setTries] = useState(0);
   const generation = useRef(0);
   const visible = useRef(range);
@@ -47,7 +49,7 @@ export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesi
     askStreamed<{ proved: ProvedKind; rows: BenchRow[]; total: number; ms: number }, EngineProgress>("/api/bench", { kind, design, query, client: CLIENT }, { signal: controller.signal, onProgress })
       .then((answer) => {
         if (own !== generation.current) return;
-        setData({ proved: answer.proved, ms: answer.ms, total: answer.total, rows: new Map(answer.rows.map((row, i) => [from + i, row])), loading: false, progress: null, error: null });
+        setData({ proved: answer.proved, design, ms: answer.ms, total: answer.total, rows: new Map(answer.rows.map((row, i) => [from + i, row])), loading: false, progress: null, error: null });
       })
       .catch((error: unknown) => {
         if (!isAborted(error) && own === generation.current) setData((old) => ({ ...old, loading: false, progress: null, error: error instanceof Error ? error.message : String(error) }));
