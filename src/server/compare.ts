@@ -40,7 +40,7 @@ export function compareDesigns(engine: ProofEngine, kind: Kind, a: KindDesign, b
     proved.map(({ text, a: one, b: other }) => {
       let different = 0;
       for (let row = 0; row < one.proof.size; row++) if (differs(one.proof, other.proof, row)) different++;
-      return [text, { a: one.summary, b: other.summary, different }];
+      return [text, { a: engine.summary(kind, text, a, "draft"), b: engine.summary(kind, text, b, "other"), different }];
     }),
   ) as Record<TextName, ComparedText>;
   const shown = proved.find(({ text }) => text === query.text)!;

@@ -32,7 +32,7 @@ export class KindData {
     return tally;
   }
 
-  /** One item's fields by name, those without a value left out; read from the database, so that no field has to be brought in for it. */
+  /** One item's fields by name, those without a value left out; those that are not in memory are read from the database, and not brought in for it. */
   fieldsOf(row: number, body: boolean): Record<string, string> {
     // Fields go by whatever name a file gave them, `__proto__` too.
     const fields = Object.create(null) as Record<string, string>;
@@ -41,13 +41,14 @@ export class KindData {
       if (value !== "") fields[field] = value;
     };
     const item = readItem(this.source.db, this.ids[row]!);
-    if (!item) return fields;
-    for (const [key, value] of Object.entries(JSON.parse(item.attributes) as Record<string, string>)) put(fieldName(key), value);
-    for (const column of ITEM_COLUMNS) if (BUILT_IN_NAMES.has(FIELD_OF[column] ?? column)) put(FIELD_OF[column] ?? column, item[column]);
-    put("id", item.key);
-    put("category.parent", parentOf(textValue(item.category_path)));
+    for (const field of this.fieldNames) {
+      if (field === "body") continue;
+      if (this.items.holds(field)) put(field, this.items.value(field, row));
+      else if (field === "category.parent") put(field, parentOf(this.items.value("category.path", row)));
+      else if (item) put(field, item[(COLUMN_OF[field] ?? field) as keyof typeof item]);
+    }
     for (const [field, value] of siteConstants(this.source.site)) put(field, value);
-    if (body) put("body", readBody(this.source.db, item.id));
+    if (body) put("body", readBody(this.source.db, this.ids[row]!));
     return fields;
   }
 
@@ -144,7 +145,7 @@ export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: numbe
     }
     return writer.column();
   };
-  const items = new ItemSet(total, { locale: site.language, load, fields: fieldNames });
+  const items = new ItemSet(total, { locale: site.language, load, fields: fieldNames }, loaded);
   const tallies = new Map<string, FieldTally>(COUNTED.map((column, i) => [FIELD_OF[column] ?? column, counted[i]!]));
   return new KindData(kind, ids, paths, folders.column(), live, hands, items, fieldNames, { db, site, tallies });
 }

@@ -7,7 +7,7 @@ import { type Filter, orderRows, type Sort } from "../core/proof/order";
 import { pieceShares, type PieceShare } from "../core/proof/piece-shares";
 import { proveLive, type ProofSource, SetProver, type Watch } from "../core/proof/prove-set";
 import { roomFor } from "../core/proof/room";
-import { summarise, type TextSummary } from "../core/proof/summary";
+import { summarise, summariseParts, type TextSummary } from "../core/proof/summary";
 import { type TextProof } from "../core/proof/text-proof";
 import { type Decision } from "../core/rules/decide";
 import { type RulesReport } from "../core/rules/report";
@@ -94,7 +94,12 @@ export interface KnownProof {
   readonly decision: Decision;
   readonly programs: readonly (Program | null)[];
   readonly faults: readonly FaultyLine[];
-  readonly summary: TextSummary;
+}
+
+/** Figures of a proof that were asked for once: of the whole set, and of parts of it by name. */
+interface KnownFigures {
+  whole: TextSummary | null;
+  readonly parts: Map<ScopeName, TextSummary>;
 }
 
 /** Two designs of one kind can be held side by side: what is drafted, and what it is compared with. */
@@ -115,7 +120,7 @@ const MOST_PARTS = 12;
 export class ProofEngine {
   private readonly kinds = new Map<Kind, KindProofs>();
   private order: { key: string; rows: Int32Array } | null = null;
-  private parts: readonly { readonly name: string; readonly decides: Int16Array; readonly proof: KnownProof; readonly part: NonNullable<ProvedText["part"]> }[] = [];
+  private readonly liveParts = new Map<string, { readonly decides: Int16Array; readonly figures: TextSummary }>();
   private vocabulary: Vocabulary | null = null;
   private siteSeen: Site | null = null;
 
@@ -159,7 +164,7 @@ export class ProofEngine {
 
   private forgetViews(): void {
     this.order = null;
-    this.parts = [];
+    this.liveParts.clear();
   }
 
   /** The figures of a design: of each text over the whole set, and of the part that `view` names. */
@@ -168,27 +173,42 @@ export class ProofEngine {
     const texts = Object.fromEntries(
       TEXTS.map((text): [TextName, ProvedText] => {
         const live = this.liveProof(kind, text, watch);
-        const known = this.textProof(kind, text, design, watch);
-        return [text, { draft: known.summary, live: live.summary, part: view.scope === "all" ? null : this.part(kind, text, design, view.scope), faults: known.faults }];
+        const { faults } = this.textProof(kind, text, design, watch);
+        const part = view.scope === "all" ? null : this.part(kind, text, design, view.scope);
+        return [text, { draft: this.summary(kind, text, design), live: live.summary, part, faults }];
       }),
     ) as Record<TextName, ProvedText>;
     return { kind, total: data.ids.length, texts, report: rules.report(design, watch.cancelled), pieces: this.pieces(kind, design, view) };
   }
 
-  /** The figures of a part of the set; the live ones are remembered as long as the part is the same. */
+  /** The figures of a text under a design, over the whole set. */
+  summary(kind: Kind, text: TextName, design: KindDesign, slot: Slot = "draft"): TextSummary {
+    const { proof } = this.textProof(kind, text, design, {}, slot);
+    return (figuresOf(this.textProof(kind, text, design, {}, slot)).whole ??= summarise(proof, this.liveProof(kind, text).proof, this.roomWidth(text)));
+  }
+
+  /** The figures of a part of the set. The live ones are remembered as long as the part's items are the same. */
   private part(kind: Kind, text: TextName, design: KindDesign, scope: ScopeName): NonNullable<ProvedText["part"]> {
     const known = this.textProof(kind, text, design);
-    const name = `${kind} ${text} ${scope}`;
-    const { decides } = known.decision;
-    const before = this.parts.find((one) => one.name === name);
-    if (before?.proof === known && before.decides === decides) return before.part;
-    const include = this.rules(kind).scope(design, scope, text);
+    const figures = figuresOf(known);
     const live = this.liveProof(kind, text).proof;
     const width = this.roomWidth(text);
-    const sameRows = before && before.decides === decides && known.decision.lines.some((line) => (scope === "base" ? line.from === "base" : line.rule?.id === scope));
-    const part = { draft: summarise(known.proof, live, width, include), live: sameRows ? before.part.live : summarise(live, live, width, include) };
-    this.parts = [{ name, decides, proof: known, part }, ...this.parts.filter((one) => one.name !== name)].slice(0, MOST_PARTS);
-    return part;
+    const name = `${kind} ${text} ${scope}`;
+    const { decides, lines } = known.decision;
+    const include = this.rules(kind).scope(design, scope, text)!;
+    let draft = figures.parts.get(scope);
+    if (!draft) {
+      const { whole, part } = summariseParts(known.proof, live, width, include);
+      figures.whole = whole;
+      figures.parts.set(scope, (draft = part));
+    }
+    // A part that the text's own lines decide has the same items as long as what decides is the same.
+    const own = lines.some((line) => (scope === "base" ? line.from === "base" : line.rule?.id === scope));
+    const before = this.liveParts.get(name);
+    const liveFigures = own && before?.decides === decides ? before.figures : summariseParts(live, live, width, include).part;
+    if (this.liveParts.size > MOST_PARTS) this.liveParts.clear();
+    this.liveParts.set(name, { decides, figures: liveFigures });
+    return { draft, live: liveFigures };
   }
 
   private pieces(kind: Kind, design: KindDesign, { scope, text }: { scope: ScopeName; text: TextName }): ProvedKind["pieces"] {
@@ -207,7 +227,6 @@ export class ProofEngine {
     if (known?.key === key) return known;
     proofs.known.delete(name);
     this.order = null;
-    const live = this.liveProof(kind, text, watch);
     const decision = proofs.rules.decision(design, text, watch.cancelled);
     const faults: FaultyLine[] = [];
     const programs = decision.lines.map(({ source, rule }) => {
@@ -218,7 +237,7 @@ export class ProofEngine {
     let prover = proofs.provers.get(name);
     if (!prover) proofs.provers.set(name, (prover = new SetProver(this.source(proofs.data, text))));
     const proof = prover.prove({ lines: decision.lines.map(({ from }, i) => ({ from, program: programs[i]! })), decides: decision.decides }, this.watchProof(kind, text, watch));
-    const made = { key, proof, decision, programs, faults, summary: summarise(proof, live.proof, this.roomWidth(text)) };
+    const made = { key, proof, decision, programs, faults };
     proofs.known.set(name, made);
     return made;
   }
@@ -331,6 +350,14 @@ export class ProofEngine {
       vocabulary: this.vocabulary!,
     };
   }
+}
+
+const figures = new WeakMap<KnownProof, KnownFigures>();
+
+function figuresOf(known: KnownProof): KnownFigures {
+  let own = figures.get(known);
+  if (!own) figures.set(known, (own = { whole: null, parts: new Map() }));
+  return own;
 }
 
 const keys = new WeakMap<KindDesign, Map<TextName, string>>();

@@ -28,15 +28,18 @@ function guarded<T>(call: Call, work: () => T): T {
 type Proved = { kind: Kind; design: KindDesign };
 
 /** A call's watch: long steps are told to whoever waits, and end when nobody does. */
-const watching = (call: Call): EngineWatch => ({ cancelled: call.cancelled, progress: every(150, call.progress) });
+const watching = (call: Call): EngineWatch => ({ cancelled: call.cancelled, progress: every(FIRST_PROGRESS, 150, call.progress) });
 
-/** Passes a value on at most once in so many ms. */
-function every<T>(ms: number, tell: (value: T) => void): (value: T) => void {
-  let last = performance.now();
+/** Work that takes longer than so many ms says how far it is. */
+const FIRST_PROGRESS = 300;
+
+/** Passes a value on for the first time after so many ms, and then at most once in so many. */
+function every<T>(first: number, then: number, tell: (value: T) => void): (value: T) => void {
+  let next = performance.now() + first;
   return (value) => {
     const now = performance.now();
-    if (now - last < ms) return;
-    last = now;
+    if (now < next) return;
+    next = now + then;
     tell(value);
   };
 }

@@ -63,12 +63,13 @@ const byId = new WeakMap<Db, { item: Statement; body: Statement }>();
 
 function statements(db: Db): { item: Statement; body: Statement } {
   let own = byId.get(db);
-  if (!own) byId.set(db, (own = { item: db.prepare("SELECT * FROM items WHERE id = ?"), body: db.prepare("SELECT body FROM bodies WHERE item_id = ?").pluck() }));
+  if (!own) byId.set(db, (own = { item: db.prepare("SELECT id, key, summary, slug, author, published, updated, price, count FROM items WHERE id = ?"), body: db.prepare("SELECT body FROM bodies WHERE item_id = ?").pluck() }));
   return own;
 }
 
-export function readItem(db: Db, id: number): ItemRow | undefined {
-  return statements(db).item.get(id) as ItemRow | undefined;
+/** What of an item is seldom held in memory. */
+export function readItem(db: Db, id: number): Pick<ItemRow, "id" | "key" | "summary" | "slug" | "author" | "published" | "updated" | "price" | "count"> | undefined {
+  return statements(db).item.get(id) as ReturnType<typeof readItem>;
 }
 
 /** An item's body, `""` where it has none. */

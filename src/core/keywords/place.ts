@@ -160,11 +160,11 @@ export function candidate(found: number, number: number, word: number, stem: num
   return found + 1;
 }
 
-const match = { form: "absent" as Form, count: 0, first: -1, last: -1 };
+const match = { form: "absent" as Form, count: 0, first: -1, last: -1, exactFirst: false };
 
 /**
  * How a keyword stands among the candidates noted of one text: the numbers of the first and the last candidate of its
- * first match, -1 where it is absent. The result is written over by the next call.
+ * first match, -1 where it is absent, and whether that match itself is exact. The result is written over by the next call.
  */
 export function matchCandidates(keyword: Keyword, found: number): Readonly<typeof match> {
   const { words, stems } = keyword;
@@ -172,6 +172,7 @@ export function matchCandidates(keyword: Keyword, found: number): Readonly<typeo
   let exact = false;
   match.count = 0;
   match.first = -1;
+  match.exactFirst = false;
   for (let i = 0; i + length <= found; i++) {
     let sameWords = true;
     let k = 0;
@@ -185,6 +186,7 @@ export function matchCandidates(keyword: Keyword, found: number): Readonly<typeo
     if (match.first < 0) {
       match.first = i;
       match.last = i + length - 1;
+      match.exactFirst = sameWords;
     }
     i += length - 1;
   }

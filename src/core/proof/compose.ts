@@ -4,7 +4,7 @@ import { type Font } from "../measure/font";
 import { FOLDED_WORD, isInnerApostrophe } from "../text/fold";
 import { emptyHash, hashText, POWER1, POWER2, powerOf, POWERS, type TextHash } from "../text/hash";
 import { type ReadyPart } from "./ready-shape";
-import { EDGES, EXACT1, EXACT2, FACTS, FOLDED1, FOLDED2, LENGTH, STEM_BITS, UNITS, type ValueWords } from "./values";
+import { EDGES, EXACT1, EXACT2, FACTS, FOLDED1, FOLDED2, LENGTH, SPECIAL_EDGE, STEM_BITS, UNITS, type ValueWords } from "./values";
 
 /** The parts of an item's text written out. */
 export function composeText(parts: readonly ReadyPart[], row: number): string {
@@ -21,25 +21,20 @@ export function composeText(parts: readonly ReadyPart[], row: number): string {
  * are whole font units. -1 where a part cannot be measured apart from its neighbours.
  */
 export function composeUnits(parts: readonly ReadyPart[], row: number, font: Font, f: number): number {
-  const { glyphOf, leftClass, rightClass, rightCount, kern } = font;
-  const ligatures = font.ligatures.length > 0;
+  const { rightCount, kern } = font;
   let units = 0;
   let last = 0;
   for (let i = 0; i < parts.length; i++) {
     const part = parts[i]!;
     const code = part.codes === null ? part.code : part.codes[row]!;
+    const facts = part.facts[f]!;
     const at = code * FACTS;
-    const own = part.facts[at + UNITS]!;
+    const own = facts[at + UNITS]!;
     if (own < 0) return -1;
-    units += f === 0 ? own : part.widths[f]!.units[code]!;
-    const edges = part.facts[at + EDGES]!;
+    units += own;
+    const edges = facts[at + EDGES]!;
     const first = edges & 0xffff;
-    if (i > 0) {
-      const left = glyphOf[last]!;
-      const right = glyphOf[first]!;
-      if (left === 0 || right === 0 || (ligatures && (last === 102 || last === 105 || last === 108 || first === 102))) units += joint(parts, i, row, font);
-      else units += kern[leftClass[left]! * rightCount + rightClass[right]!]!;
-    }
+    if (i > 0) units += last === SPECIAL_EDGE || first === SPECIAL_EDGE ? joint(parts, i, row, font) : kern[last * rightCount + first]!;
     last = edges >>> 16;
   }
   return units;
@@ -59,7 +54,7 @@ export function composeHash(parts: readonly ReadyPart[], row: number, out: TextH
   let length = 0;
   for (let i = 0; i < parts.length; i++) {
     const part = parts[i]!;
-    const { facts } = part;
+    const facts = part.facts[0]!;
     const at = (part.codes === null ? part.code : part.codes[row]!) * FACTS;
     const own = facts[at + LENGTH]!;
     const power1 = own < POWERS ? POWER1[own]! : powerOf(POWER1, own);
@@ -82,7 +77,7 @@ export function composeSlugLength(parts: readonly ReadyPart[], row: number): num
   let length = 0;
   for (let i = 0; i < parts.length; i++) {
     const part = parts[i]!;
-    const own = part.facts[(part.codes === null ? part.code : part.codes[row]!) * FACTS + LENGTH]!;
+    const own = part.facts[0]![(part.codes === null ? part.code : part.codes[row]!) * FACTS + LENGTH]!;
     if (own > 0) length += length > 0 ? own + 1 : own;
   }
   return length;
@@ -108,11 +103,12 @@ export function composeSlugHash(parts: readonly ReadyPart[], row: number, out: T
   let some = false;
   for (let i = 0; i < parts.length; i++) {
     const { facts, codes, code } = parts[i]!;
+    const own0 = facts[0]!;
     const at = (codes === null ? code : codes[row]!) * FACTS;
-    const own = facts[at + LENGTH]!;
+    const own = own0[at + LENGTH]!;
     if (own === 0) continue;
     if (some) append(out, HYPHEN.exact1, HYPHEN.exact2, HYPHEN.folded1, HYPHEN.folded2, 1);
-    append(out, facts[at + EXACT1]!, facts[at + EXACT2]!, facts[at + FOLDED1]!, facts[at + FOLDED2]!, own);
+    append(out, own0[at + EXACT1]!, own0[at + EXACT2]!, own0[at + FOLDED1]!, own0[at + FOLDED2]!, own);
     some = true;
   }
 }
@@ -131,7 +127,7 @@ const partOf = new Int32Array(MOST_CANDIDATES);
 const tokenOf = new Int32Array(MOST_CANDIDATES);
 
 /** Where a keyword stands in an item's text, as {@link composePlace} found it: of the first match, the first and the last word. */
-const placed = { form: "absent" as Form, count: 0, word: 0, firstPart: -1, firstToken: 0, lastPart: -1, lastToken: 0 };
+const placed = { form: "absent" as Form, count: 0, word: 0, firstPart: -1, firstToken: 0, lastPart: -1, lastToken: 0, exactFirst: false };
 export type ComposedPlace = Readonly<typeof placed>;
 
 /**
@@ -150,7 +146,7 @@ export function composePlace(parts: readonly ReadyPart[], words: readonly ValueW
     const { starts, words: numbers } = words[i]!;
     const from = starts[code]!;
     const to = starts[code + 1]!;
-    if ((part.facts[code * FACTS + STEM_BITS]! & wanted) !== 0) {
+    if ((part.facts[0]![code * FACTS + STEM_BITS]! & wanted) !== 0) {
       for (let t = from; t < to; t++) {
         const word = numbers[t]!;
         const stem = stemOf[word]!;
@@ -169,6 +165,7 @@ export function composePlace(parts: readonly ReadyPart[], words: readonly ValueW
   const match = matchCandidates(keyword, found);
   if (match.first < 0) return placed;
   placed.form = match.form;
+  placed.exactFirst = match.exactFirst;
   placed.count = match.count;
   placed.word = candidateNumber(match.first);
   placed.firstPart = partOf[match.first]!;
@@ -188,7 +185,7 @@ export function partStart(parts: readonly ReadyPart[], row: number, part: number
   let start = 0;
   for (let i = 0; i < part; i++) {
     const { facts, codes, code } = parts[i]!;
-    const length = facts[(codes === null ? code : codes[row]!) * FACTS + LENGTH]!;
+    const length = facts[0]![(codes === null ? code : codes[row]!) * FACTS + LENGTH]!;
     start += length + (hyphens && length > 0 ? 1 : 0);
   }
   return start;

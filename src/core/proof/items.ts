@@ -29,7 +29,10 @@ export class ItemSet {
       /** Names of all fields that some item has. */
       readonly fields: readonly string[];
     },
+    /** Columns that are there from the first. */
+    held: ReadonlyMap<string, Column> = new Map(),
   ) {
+    for (const [field, column] of held) this.columns.set(field, column);
     this.empty = { codes: new Int32Array(size), table: new ValueTable([""]) };
   }
 
@@ -40,6 +43,11 @@ export class ItemSet {
       has: (name) => own.has(name) || BUILT_IN_NAMES.has(name),
       names: () => new Set([...own, ...BUILT_IN_NAMES]),
     };
+  }
+
+  /** Whether a field's column is in memory, so that asking for a value loads nothing. */
+  holds(field: string): boolean {
+    return this.columns.has(field);
   }
 
   column(field: string): Column {

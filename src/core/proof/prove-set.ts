@@ -97,6 +97,9 @@ export class SetProver {
   private byLine: (LineSetter | null)[] = [];
   private readonly meter: TextMeter;
   private readonly keywords: (Keyword | null | undefined)[] = [];
+  /** By the codes of the field that texts begin with. */
+  private readonly exact = new Map<Int32Array, ExactPlaces>();
+  private readonly byHand: Uint8Array;
 
   constructor(private readonly source: ProofSource) {
     const { size } = source.items;
@@ -109,6 +112,8 @@ export class SetProver {
     this.written = new Uint8Array(size);
     this.hashed = new Uint8Array(size);
     this.unplaced = new Uint8Array(size);
+    this.byHand = new Uint8Array(size);
+    for (const row of source.hand.keys()) this.byHand[row] = 1;
     this.meter = new TextMeter(source.room, source.slug);
   }
 
@@ -118,19 +123,17 @@ export class SetProver {
     const { size } = proof;
     const ids = this.take(lines);
     const froms = lines.map(({ from, program }) => (program ? FROM.indexOf(from) : LIVE));
-    const byHand = this.source.hand;
-    const some = byHand.size > 0;
     for (let row = 0; row < size; row++) {
       if (row % STEP === 0) pause(watch, row, size);
       const line = lines.length === 0 ? -1 : decides ? decides[row]! : 0;
-      const hand = some ? byHand.get(row) : undefined;
-      const wanted = hand !== undefined ? SET_BY_HAND : line < 0 ? SET_LIVE : ids[line]!;
+      const hand = this.byHand[row] === 1;
+      const wanted = hand ? SET_BY_HAND : line < 0 ? SET_LIVE : ids[line]!;
       proof.line[row] = line;
-      proof.from[row] = hand !== undefined ? HAND : line < 0 ? LIVE : froms[line]!;
+      proof.from[row] = hand ? HAND : line < 0 ? LIVE : froms[line]!;
       if (setBy[row] === wanted) continue;
       setBy[row] = NOT_SET;
       this.hashed[row] = 0;
-      if (wanted < 0) this.writeGiven(row, hand ?? this.source.live[row]!);
+      if (wanted < 0) this.writeGiven(row, hand ? this.source.hand.get(row)! : this.source.live[row]!);
       else this.writeSet(row, 0);
       this.plain1[row] = this.own1[row]!;
       this.plain2[row] = this.own2[row]!;
@@ -220,14 +223,34 @@ export class SetProver {
       const fits = proof.fits[row] === 1;
       if (unplaced[row] === BY_SHAPE) setter.take(row, proof.shape[row]!, fits);
       else setter.set(row, proof.apart[row]!);
-      const { form, before, end } = setter.place(keyword, this.source.vocabulary);
-      proof.form[row] = FORMS.indexOf(form) + 1;
-      if (before >= 0) {
-        proof.keywordAt[row] = meter.slug ? before : unitsToPx(meter.font, before, meter.px);
-        proof.keywordSeen[row] = fits || setter.isSeen(end) ? 1 : 0;
+      const known = setter.composed ? this.exactIn(setter.firstCodes()) : null;
+      if (known && known.ends[row] !== 0) {
+        proof.form[row] = EXACT;
+        proof.keywordAt[row] = meter.slug ? known.before[row]! : unitsToPx(meter.font, known.before[row]!, meter.px);
+        proof.keywordSeen[row] = fits || setter.isSeen(known.ends[row]!) ? 1 : 0;
+      } else {
+        const { form, before, end } = setter.place(keyword, this.source.vocabulary);
+        proof.form[row] = FORMS.indexOf(form) + 1;
+        if (before >= 0) {
+          proof.keywordAt[row] = meter.slug ? before : unitsToPx(meter.font, before, meter.px);
+          proof.keywordSeen[row] = fits || setter.isSeen(end) ? 1 : 0;
+          if (known && setter.isExactInFirstPart()) {
+            known.before[row] = before;
+            known.ends[row] = end;
+          }
+        }
       }
     }
     unplaced[row] = PLACED;
+  }
+
+  /** What is known of exact keywords in the values of a field that lines begin with. */
+  private exactIn(codes: Int32Array | null): ExactPlaces | null {
+    if (codes === null) return null;
+    let known = this.exact.get(codes);
+    if (this.exact.size >= MOST_LEVELS && !known) this.exact.clear();
+    if (!known) this.exact.set(codes, (known = { before: new Int32Array(codes.length), ends: new Int32Array(codes.length) }));
+    return known;
   }
 
   private writeGiven(row: number, text: string): void {
@@ -291,6 +314,16 @@ export class SetProver {
   }
 }
 
+/**
+ * Exact keywords found in the values of a field: by row how wide the value is before it (in font units; characters for
+ * slugs), and where it ends, 0 where none is known. A text that begins with the value has its keyword there, whatever follows.
+ */
+interface ExactPlaces {
+  readonly before: Int32Array;
+  readonly ends: Int32Array;
+}
+
+const EXACT = FORMS.indexOf("exact") + 1;
 const hash = emptyHash();
 
 /** Proves one text of every item once: texts, widths, fit, keyword places, duplicates. */

@@ -13,8 +13,8 @@ export interface ReadyPart {
   readonly codes: Int32Array | null;
   readonly code: number;
   readonly table: ValueTable;
-  /** In the room's first font; for slugs without widths. */
-  readonly facts: ValueFacts;
+  /** One for each font of the room; for slugs one, without widths. */
+  readonly facts: readonly ValueFacts[];
   /** One for each font of the room; none for slugs. */
   readonly widths: readonly ValueWidths[];
 }
@@ -41,7 +41,7 @@ export function readyShape(shape: Shape, columns: readonly Column[], fonts: read
     codes: field < 0 ? null : columns[field]!.codes,
     code,
     table: of,
-    facts: of.facts(fonts[0] ?? null),
+    facts: fonts.length === 0 ? [of.facts(null)] : fonts.map((font) => of.facts(font)),
     widths: fonts.map((font) => of.widths(font)),
   });
   const parts = shape.parts.map((own, i) => (typeof own === "string" ? part(literals, -1, i) : part(columns[own]!.table, own, 0)));

@@ -11,7 +11,7 @@ import { composeHash, composePlace, composeSlug, composeSlugHash, composeSlugLen
 import { type Column, type ItemSet } from "./items";
 import { type ReadyPart, type ReadyShape, readyShape, wordsOf } from "./ready-shape";
 import { type Room } from "./room";
-import { charCount, longestWord, type ValueWords } from "./values";
+import { charCount, FACTS, longestWord, UNITS, type ValueWords } from "./values";
 
 /** Why a piece does not stand. */
 export type Left = "incomplete" | "room" | "not needed";
@@ -25,9 +25,11 @@ export interface SlugRules {
 /** With so many pieces that can give way it is worth a look whether all of them together make room. */
 const WORTH_A_LOOK = 3;
 
-/** Where a keyword stands in a text that was set; written over by the next one. `end` is known only of texts that do not fit. */
+/** Where a keyword stands in a text that was set; written over by the next one. `end` is known only of texts that do not fit, and where it is in the first part. */
 const setPlace = { form: "absent" as Form, before: -1, end: 0 };
 export type SetPlace = Readonly<typeof setPlace>;
+let placedInFirst = false;
+let exactFirst = false;
 
 /**
  * Sets one line for one item after another: decides which pieces stand, gives way for room, and measures. The result of
@@ -59,6 +61,9 @@ export class LineSetter {
   private readonly apartPlace: Int16Array;
   private readonly apartPieces: readonly number[];
   private readonly before: Int16Array;
+  private readonly bareFacts: readonly Int32Array[];
+  /** About how wide the text outside of fields and pieces is, in the first font's units. */
+  private readonly fixedUnits: number;
   private current: ReadyShape;
   private row = 0;
   /** What the fitted field is shortened to, or `null`. */
@@ -89,6 +94,8 @@ export class LineSetter {
     this.apartPlace = Int16Array.from(program.pieces, (piece) => piece.apart);
     this.apartPieces = program.pieces.filter((piece) => piece.apart >= 0).map((piece) => piece.index);
     this.before = new Int16Array(program.pieces.length);
+    this.bareFacts = program.bare.map((field) => this.columns[field]!.table.facts(slug ? null : room.fonts[0]!));
+    this.fixedUnits = program.parts.reduce((sum, part) => ("text" in part ? sum + advanceUnits(this.fonts[0]!, part.text.trim()) : sum), 0);
     this.filled = (field) => codes[field]![this.row] !== 0 && !(this.dropFit && field === program.fitField);
     this.shape = program.shape(this.state.fill(-1), () => false);
     this.current = this.readyFor(this.shape);
@@ -141,6 +148,16 @@ export class LineSetter {
     this.fits = fits;
   }
 
+  /** The codes of the text's first part, where that is a field: what was found in its value alone holds for other lines, too. */
+  firstCodes(): Int32Array | null {
+    return ((this.slug ? this.current.slugParts : this.current.parts) ?? [])[0]?.codes ?? null;
+  }
+
+  /** Whether the place last given is an exact match within the text's first part. */
+  isExactInFirstPart(): boolean {
+    return this.composed && placedInFirst && exactFirst;
+  }
+
   /**
    * Where a keyword stands in the text: its form, how wide the text before it is in the first font's units (characters for
    * slugs; -1 where it is not), and where its first match ends.
@@ -154,13 +171,15 @@ export class LineSetter {
     const place = composePlace(parts, words, this.row, keyword, vocabulary.stemOf);
     setPlace.form = place.form;
     setPlace.before = -1;
+    placedInFirst = place.firstPart === 0 && place.lastPart === 0;
+    exactFirst = place.exactFirst;
     if (place.firstPart < 0) return setPlace;
     const { firstPart, lastPart } = place;
     const offset = words[firstPart]!.offsets[place.firstToken]!;
     if (hyphens) setPlace.before = partStart(parts, this.row, firstPart, true) + offset;
     else if (firstPart === 0) setPlace.before = offset === 0 ? 0 : unitsBefore(this.fonts[0]!, this.valueOf(parts[0]!), offset);
     else setPlace.before = unitsBefore(this.fonts[0]!, this.text, partStart(parts, this.row, firstPart, false) + offset);
-    if (!this.fits) {
+    if (!this.fits || placedInFirst) {
       const start = words[lastPart]!.offsets[place.lastToken]!;
       setPlace.end = partStart(parts, this.row, lastPart, hyphens) + wordEnd(this.valueOf(parts[lastPart]!), start);
     }
@@ -232,7 +251,14 @@ export class LineSetter {
   /** Whether the line does not fit even with every piece off that can give way; then that is how it is set. */
   private isHopeless(): boolean {
     const { givingWay } = this.program;
-    const { state, before } = this;
+    const { state, before, row } = this;
+    const room = this.room.surfaces[0];
+    if (!this.slug && room) {
+      // What always stands is about so wide; where that leaves room, looking closer is not worth it.
+      let units = this.fixedUnits;
+      for (let i = 0; i < this.bareFacts.length; i++) units += this.bareFacts[i]![this.bareCodes[i]![row]! * FACTS + UNITS]!;
+      if (units <= (room.surface.lines === 1 ? room.widthUnits : room.totalUnits)) return false;
+    }
     before.set(state);
     for (let i = 0; i < givingWay.length; i++) state[givingWay[i]!] = -1;
     if (!this.measure()) {

@@ -44,40 +44,80 @@ export const BINS: Record<TextProof["text"], { readonly size: number; readonly c
 /** The trade's rule of thumb: a keyword belongs within the first third of the room. */
 export const LATE_SHARE = 1 / 3;
 
-/**
- * Sums a proof up, or the part of it that `include` marks with 1. `room` is the width of the first surface in px
- * (characters for slugs), its total where it has one.
- */
-export function summarise(proof: TextProof, live: TextProof, room: number, include: Uint8Array | null = null): TextSummary {
-  const bins = BINS[proof.text];
-  const histogram = new Array<number>(bins.count).fill(0);
-  let total = 0, tooWide = 0, duplicates = 0, missing = 0, byHand = 0, changed = 0, emptyFields = 0, sum = 0;
-  let has = 0, absent = 0, late = 0, cut = 0, first = 0;
-  for (let row = 0; row < proof.size; row++) {
-    if (include !== null && include[row] === 0) continue;
-    total++;
-    if (proof.lengths[row] === 0) missing++;
+/** Figures while they are counted. */
+class Count {
+  readonly histogram: number[];
+  total = 0;
+  tooWide = 0;
+  duplicates = 0;
+  missing = 0;
+  byHand = 0;
+  changed = 0;
+  emptyFields = 0;
+  sum = 0;
+  has = 0;
+  absent = 0;
+  late = 0;
+  cut = 0;
+  first = 0;
+
+  constructor(private readonly bins: { readonly size: number; readonly count: number }) {
+    this.histogram = new Array<number>(bins.count).fill(0);
+  }
+
+  see(proof: TextProof, live: TextProof, room: number, row: number): void {
+    this.total++;
+    if (proof.lengths[row] === 0) this.missing++;
     else {
       const size = proof.sizes[row]!;
-      sum += size;
-      const bin = Math.floor(size / bins.size);
-      histogram[bin < bins.count ? bin : bins.count - 1]!++;
-      if (proof.fits[row] === 0) tooWide++;
-      if (proof.groups.countOf(row) > 1) duplicates++;
-      if (differs(proof, live, row)) changed++;
+      this.sum += size;
+      const bin = Math.floor(size / this.bins.size);
+      this.histogram[bin < this.bins.count ? bin : this.bins.count - 1]!++;
+      if (proof.fits[row] === 0) this.tooWide++;
+      if (proof.groups.countOf(row) > 1) this.duplicates++;
+      if (differs(proof, live, row)) this.changed++;
     }
-    if (proof.from[row] === HAND) byHand++;
-    emptyFields += proof.emptyFields[row]!;
+    if (proof.from[row] === HAND) this.byHand++;
+    this.emptyFields += proof.emptyFields[row]!;
+    if (proof.form[row] === 0) return;
     const flag = keywordFlag(proof, row, room);
-    if (flag === "none") continue;
-    has++;
-    if (flag === "absent") absent++;
-    else if (flag === "cut") cut++;
-    else if (flag === "late") late++;
-    else if (proof.keywordAt[row] === 0) first++;
+    this.has++;
+    if (flag === "absent") this.absent++;
+    else if (flag === "cut") this.cut++;
+    else if (flag === "late") this.late++;
+    else if (proof.keywordAt[row] === 0) this.first++;
   }
-  const average = total > missing ? sum / (total - missing) : 0;
-  return { total, tooWide, duplicates, missing, byHand, changed, emptyFields, keyword: { has, absent, late, cut, first }, average, histogram, binSize: bins.size };
+
+  with(other: Count): Count {
+    const both = new Count(this.bins);
+    for (const name of ["total", "tooWide", "duplicates", "missing", "byHand", "changed", "emptyFields", "sum", "has", "absent", "late", "cut", "first"] as const) both[name] = this[name] + other[name];
+    this.histogram.forEach((count, bin) => (both.histogram[bin] = count + other.histogram[bin]!));
+    return both;
+  }
+
+  get summary(): TextSummary {
+    const { total, tooWide, duplicates, missing, byHand, changed, emptyFields, has, absent, late, cut, first, histogram } = this;
+    const average = total > missing ? this.sum / (total - missing) : 0;
+    return { total, tooWide, duplicates, missing, byHand, changed, emptyFields, keyword: { has, absent, late, cut, first }, average, histogram, binSize: this.bins.size };
+  }
+}
+
+/**
+ * Sums a proof up, in one pass the whole set and the part of it that `include` marks with 1. `room` is the width of the
+ * first surface in px (characters for slugs), its total where it has one.
+ */
+export function summariseParts(proof: TextProof, live: TextProof, room: number, include: Uint8Array): { whole: TextSummary; part: TextSummary } {
+  const part = new Count(BINS[proof.text]);
+  const rest = new Count(BINS[proof.text]);
+  for (let row = 0; row < proof.size; row++) (include[row] === 1 ? part : rest).see(proof, live, room, row);
+  return { whole: part.with(rest).summary, part: part.summary };
+}
+
+/** Sums a proof up over the whole set. */
+export function summarise(proof: TextProof, live: TextProof, room: number): TextSummary {
+  const count = new Count(BINS[proof.text]);
+  for (let row = 0; row < proof.size; row++) count.see(proof, live, room, row);
+  return count.summary;
 }
 
 /** How an item's keyword stands: `none` without one, `absent` also where only some of its words stand. */

@@ -1,7 +1,7 @@
 import { type Vocabulary } from "../keywords/place";
 import { stemBit } from "../keywords/stem-bit";
 import { advanceUnits, isPlain } from "../measure/advance";
-import { type FontId, fontById } from "../measure/font";
+import { type Font, type FontId, fontById } from "../measure/font";
 import { slugWords } from "../slugs/slug";
 import { wordOffsets } from "../text/fold";
 import { emptyHash, hashText } from "../text/hash";
@@ -17,7 +17,7 @@ export interface ValueWidths {
 
 /**
  * What composing needs of each value, side by side, so that one look at memory gets all of it: {@link FACTS} numbers a value.
- * Hashes are those of {@link hashText}; lengths count UTF-16 code units; edges are the first and the last of them, 16 bits each.
+ * Hashes are those of {@link hashText}; lengths count UTF-16 code units.
  */
 export type ValueFacts = Int32Array;
 export const FACTS = 8;
@@ -26,8 +26,10 @@ export const EXACT2 = 1;
 export const FOLDED1 = 2;
 export const FOLDED2 = 3;
 export const LENGTH = 4;
-/** The first code unit in the low 16 bits, the last one in the high ones. */
+/** What kerns with the neighbours: the right class of the first glyph in the low 16 bits, the left class of the last in the high ones. */
 export const EDGES = 5;
+/** A class for an edge at which only the texts themselves tell: no glyph is there, or a ligature may be. */
+export const SPECIAL_EDGE = 0xffff;
 /** The width in the font that the facts were asked for, in font units; -1 where the value cannot be measured apart from its neighbours. */
 export const UNITS = 6;
 /** A bit for each stem of the value's words ({@link stemBit}), as far as words were asked for. */
@@ -99,7 +101,7 @@ export class ValueTable {
       facts[at + FOLDED1] = hash.folded1;
       facts[at + FOLDED2] = hash.folded2;
       facts[at + LENGTH] = value.length;
-      facts[at + EDGES] = value === "" ? 0 : value.charCodeAt(0) | (value.charCodeAt(value.length - 1) << 16);
+      facts[at + EDGES] = id === null || value === "" ? 0 : edges(fontById(id), value);
       facts[at + UNITS] = widths === null ? 0 : widths.plain[i] === 1 ? widths.units[i]! : -1;
       facts[at + STEM_BITS] = this.worded ? this.worded.stemBits[i]! : 0;
     }
@@ -147,6 +149,16 @@ export class ValueTable {
     if (!table) this.slugTables.set(keepUnicode, (table = new ValueTable(this.values.map((value) => slugWords(value, keepUnicode)))));
     return table;
   }
+}
+
+function edges(font: Font, value: string): number {
+  const first = value.charCodeAt(0);
+  const last = value.charCodeAt(value.length - 1);
+  const [left, right] = [font.glyphOf[last]!, font.glyphOf[first]!];
+  const ligatures = font.ligatures.length > 0;
+  const leading = right === 0 || (ligatures && first === 102) ? SPECIAL_EDGE : font.rightClass[right]!;
+  const trailing = left === 0 || (ligatures && (last === 102 || last === 105 || last === 108)) ? SPECIAL_EDGE : font.leftClass[left]!;
+  return leading | (trailing << 16);
 }
 
 /** Length in characters (code points), as a writer counts. */
