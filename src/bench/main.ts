@@ -1,9 +1,9 @@
+import { spawnSync } from "node:child_process";
 import { parse } from "csv-parse";
 import { createReadStream, mkdtempSync, rmSync, writeFileSync, openSync, writeSync, closeSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { fontById } from "../core/measure/font";
-import { baseDesign, type KindDesign } from "../core/design/design";
+import { baseDesign } from "../core/design/design";
 import { loadDemo } from "../demo/load";
 import { DEMO_LINES } from "../demo/site";
 import { tableShape } from "../formats/csv-read";
@@ -18,68 +18,70 @@ import { readRun } from "../store/runs";
 import { writeSite } from "../store/site";
 import { DEMO_SITE } from "../demo/site";
 import { type Figure, median, once, residentMb, table } from "./measure";
+import { type Large, measureLarge } from "./million";
+import { bareLoop, keystrokeMs, provingFigures, templateFigure } from "./proving";
 
 const json = process.argv.includes("--json");
 const at = process.argv.indexOf("--items");
 const ITEMS = at >= 0 ? Number(process.argv[at + 1]) : 100_000;
 const ROUNDS = 11;
+const largeItems = process.argv.indexOf("--large-items");
+/** The largest set, 0 to leave it out. */
+const LARGE = largeItems >= 0 ? Number(process.argv[largeItems + 1]) : 1_000_000;
 const now = () => new Date().toISOString();
 const say = (text: string) => process.stderr.write(`${text}\n`);
 
-/** The least that any program must do for the same lines: put the fields together and sum the widths of their characters. */
-function bareLoop(engine: ProofEngine, suffix: string): number {
-  const { items } = engine.data("product");
-  const font = fontById("arimo-400");
-  const column = (name: string) => items.column(name);
-  const [name, finish, category, intro, colour] = ["name", "finish", "category", "intro", "colour"].map(column);
-  const value = (c: ReturnType<typeof column>, row: number) => c.table.values[c.codes[row]!]!;
-  let sum = 0;
-  for (let row = 0; row < items.size; row++) {
-    const title = `${value(name!, row)} in ${value(finish!, row)} finish – ${value(category!, row)}${suffix}`;
-    const description = `${value(intro!, row)} In ${value(finish!, row)} finish. Cut and sent from our loft the same day.${suffix}`;
-    const slug = `${value(name!, row)}-${value(finish!, row)}-${value(colour!, row)}${suffix}`;
-    for (const text of [title, description, slug]) for (let i = 0; i < text.length; i++) sum += font.advance[font.glyphOf[text.charCodeAt(i)]!]!;
-  }
-  return sum;
-}
-
-const BASE_LINES = {
-  title: "{name}[ in {finish} finish]^2[ – {category}]^1",
-  description: "{intro}[ In {finish} finish.]^1 Cut and sent from our loft the same day.",
-  slug: "{name}[-{finish}]^1[-{colour}]^2",
-};
-
-function lines(round: number, of: Record<string, string> = BASE_LINES): KindDesign {
-  // Another text each time, so that nothing proved before can be given again.
-  return baseDesign(Object.fromEntries(Object.entries(of).map(([text, line]) => [text, `${line} ${"x".repeat((round + 2) % 5)}`])));
-}
-
-async function proving(folder: string, items: number, bound: string | null, limit: number): Promise<{ figures: Figure[]; db: Db }> {
-  const db = openStore(join(folder, `${items}.db`));
+function demoStore(folder: string, items: number): { db: Db; path: string } {
+  const path = join(folder, `${items}.db`);
+  const db = openStore(path);
   say(`Making ${items.toLocaleString("en")} products …`);
   loadDemo(db, { products: items });
-  const engine = new ProofEngine(db);
-  const load = await once(() => engine.prove("product", lines(-2)));
-  say(`First load and proof: ${load.toFixed(0)} ms`);
-  const ms = median(ROUNDS, (round) => void engine.prove("product", lines(round)));
-  const baselineMs = median(ROUNDS, (round) => void bareLoop(engine, "x".repeat(round + 2)));
-  const apart = median(3, (round) => void engine.prove("product", lines(round, DEMO_LINES.product)));
-  const baseline = "concatenate and sum widths";
-  const figures: Figure[] = [
-    { name: `prove three base lines, ${items.toLocaleString("en")} products`, ms, baseline, baselineMs, ...(bound ? { bound, holds: ms <= limit } : {}) },
-    { name: `the same with filters and ^apart`, ms: apart, baseline, baselineMs },
-  ];
-  return { figures, db };
+  return { db, path };
+}
+
+/** A large set in a process of its own, so that its memory is told apart. */
+function large(path: string): Large {
+  const child = spawnSync(process.execPath, [process.argv[1]!, "--large", path], { stdio: ["ignore", "pipe", "inherit"], maxBuffer: 1 << 20 });
+  if (child.status !== 0) throw new Error(`The large set's process ended with ${child.status}`);
+  return JSON.parse(child.stdout.toString()) as Large;
+}
+
+const largeAt = process.argv.indexOf("--large");
+if (largeAt >= 0) {
+  process.stdout.write(JSON.stringify(await measureLarge(process.argv[largeAt + 1]!)));
+  process.exit(0);
 }
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-bench-"));
 try {
   const figures: Figure[] = [];
-  const small = await proving(folder, 12_480, "under 150 ms", 150);
-  figures.push(...small.figures);
+  const small = demoStore(folder, 12_480);
+  const smallEngine = new ProofEngine(small.db);
+  figures.push(...provingFigures(smallEngine, ROUNDS), templateFigure(smallEngine));
   small.db.close();
-  const { figures: large, db } = await proving(folder, ITEMS, ITEMS === 100_000 ? "under 1,500 ms" : null, 1500);
-  figures.push(...large);
+
+  const { db } = demoStore(folder, ITEMS);
+  const everyday = new ProofEngine(db);
+  figures.push(...provingFigures(everyday, ROUNDS));
+  const typed = keystrokeMs(everyday, 17);
+  const bare = median(5, (round) => void bareLoop(everyday, "y".repeat(round + 2)));
+  figures.push({ name: `keystroke, six rules with three lines each, ${ITEMS.toLocaleString("en")} products`, ms: typed, baseline: "concatenate and sum widths", baselineMs: bare, bound: "under 300 ms, of which the browser needs some", holds: typed < 300 });
+
+  if (LARGE > 0) {
+    const ten = demoStore(folder, 10_000);
+    const tenMs = keystrokeMs(new ProofEngine(ten.db), 17);
+    ten.db.close();
+    const million = demoStore(folder, LARGE);
+    million.db.close();
+    const found = large(million.path);
+    say(`First load and proof of ${LARGE.toLocaleString("en")} products: ${(found.firstMs / 1000).toFixed(0)} s`);
+    figures.push(
+      { name: `keystroke, six rules, ${LARGE.toLocaleString("en")} products`, ms: found.keystrokeMs, baseline: "the same with 10,000", baselineMs: tenMs, bound: "under 4,000 ms", holds: found.keystrokeMs < 4000 },
+      { name: `growing from 10,000 to ${LARGE.toLocaleString("en")}`, ms: found.keystrokeMs, baseline: "the same with 10,000", baselineMs: tenMs, bound: "at most 120 ×", holds: found.keystrokeMs <= 120 * tenMs },
+      { name: `memory of the process that proves ${LARGE.toLocaleString("en")}`, ms: found.peakMb, unit: "MB", baseline: "", baselineMs: 0, bound: "under 3,072 MB", holds: found.peakMb < 3072 },
+    );
+    rmSync(million.path, { force: true });
+  }
 
   say("Bringing in …");
   const file = join(folder, "items.csv");
@@ -107,7 +109,7 @@ try {
   say("Applying …");
   const engine = new ProofEngine(db);
   const review = new Review(db, engine);
-  const designs = { product: lines(0, DEMO_LINES.product) };
+  const designs = { product: baseDesign(DEMO_LINES.product!) };
   const run = review.freeze(designs, now());
   const applied = await once(() => applyRun(db, run, { now }));
   const changes = readRun(db, run)!.applied;

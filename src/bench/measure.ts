@@ -3,6 +3,8 @@ export interface Figure {
   readonly name: string;
   /** Median of the rounds, in ms. */
   readonly ms: number;
+  /** What the figure is in, where it is not ms; such a figure has no baseline. */
+  readonly unit?: string;
   readonly baseline: string;
   readonly baselineMs: number;
   /** The bound that the issue or contract sets, in words, and whether it holds. */
@@ -35,7 +37,11 @@ export function residentMb(): number {
 }
 
 export function table(figures: readonly Figure[]): string {
-  const rows = figures.map((f) => [f.name, `${f.ms.toFixed(f.ms < 10 ? 1 : 0)} ms`, f.baseline, `${f.baselineMs.toFixed(f.baselineMs < 10 ? 1 : 0)} ms`, `${(f.ms / f.baselineMs).toFixed(1)} ×`, f.bound ? `${f.bound}: ${f.holds ? "holds" : "MISSED"}` : ""]);
+  const said = (ms: number) => `${ms.toFixed(ms < 10 ? 1 : 0)} ms`;
+  const rows = figures.map((f) => {
+    const bound = f.bound ? `${f.bound}: ${f.holds ? "holds" : "MISSED"}` : "";
+    return f.unit ? [f.name, `${f.ms.toFixed(0)} ${f.unit}`, "", "", "", bound] : [f.name, said(f.ms), f.baseline, said(f.baselineMs), `${(f.ms / f.baselineMs).toFixed(f.ms < f.baselineMs ? 2 : 1)} ×`, bound];
+  });
   const all = [["what", "time", "baseline", "time", "ratio", "bound"], ...rows];
   const widths = all[0]!.map((_, i) => Math.max(...all.map((row) => row[i]!.length)));
   return all.map((row) => row.map((cell, i) => cell.padEnd(widths[i]!)).join("  ").trimEnd()).join("\n");

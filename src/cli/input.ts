@@ -65,11 +65,15 @@ function jsonRecord(file: string, text: string, line: number): ItemRecord {
   return flattened(value as Record<string, unknown>);
 }
 
+const MOST_DEPTH = 100;
+
 /** Objects inside an item become fields with a dot: `{size: {range}}` is `size.range`. */
-function flattened(value: Record<string, unknown>, prefix = ""): ItemRecord {
+function flattened(value: Record<string, unknown>, prefix = "", depth = 0): ItemRecord {
   const entries: [string, unknown][] = [];
+  // Deeper than any field's name can be written: what is below is left behind.
+  if (depth > MOST_DEPTH) return {};
   for (const [key, inner] of Object.entries(value)) {
-    if (typeof inner === "object" && inner !== null && !Array.isArray(inner)) entries.push(...Object.entries(flattened(inner as Record<string, unknown>, `${prefix}${key}.`)));
+    if (typeof inner === "object" && inner !== null && !Array.isArray(inner)) entries.push(...Object.entries(flattened(inner as Record<string, unknown>, `${prefix}${key}.`, depth + 1)));
     else entries.push([`${prefix}${key}`, inner]);
   }
   return Object.fromEntries(entries);

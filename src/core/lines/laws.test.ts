@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { surfaceById } from "../measure/surface";
+import { fitsSurface } from "../measure/wrap";
 import { itemSetOf } from "../proof/items";
 import { proveLine } from "../proof/prove-line";
 import { type Node } from "./ast";
@@ -21,11 +23,29 @@ const set = (source: string, item: Record<string, unknown>, max: number | null) 
 const shapes = (nodes: readonly Node[]): unknown =>
   nodes.map((n) => (n.type === "text" ? n.value : n.type === "field" ? [n.sources.map((s) => (s.type === "name" ? s.name : [s.value])), n.filters.map((f) => [f.name, f.args])] : { alternatives: n.alternatives.map(shapes), caret: n.caret?.type, order: n.caret?.type === "order" ? n.caret.order : 0 }));
 
+/** A line less its pieces, nested ones too. */
+function withoutPieces(source: string): string {
+  return printNodes(parseLine(source, known).nodes.map((node): Node => (node.type === "piece" ? { type: "text", from: 0, to: 0, value: "" } : node)));
+}
+
 describe("laws of the line language", () => {
   it("a text that fits lost nothing for room", () => {
     fc.assert(fc.property(line, values, fc.integer({ min: 5, max: 80 }), (source, item, max) => {
       const free = set(source, item, null).text;
       if (free.length <= max) expect(set(source, item, max).text).toBe(free);
+    }), { numRuns: 1000 });
+  });
+
+  it("a text that fits in pixels lost nothing for room, and what does not fit has nothing left to give", () => {
+    const long = fc.record(Object.fromEntries(FIELDS.map((name) => [name, fc.option(fc.array(word, { minLength: 1, maxLength: 12 }).map((w) => w.join(" ")), { nil: undefined })])));
+    const onResults = (source: string, item: Record<string, unknown>) => proveLine(parseLine(source, known), itemSetOf([item]), { limits: { surfaces: [surfaceById("desktop-title")!, surfaceById("phone-title")!], chars: null } })[0]!;
+    fc.assert(fc.property(line.filter((source) => !source.includes("||") && !source.includes("keep")), long, (source, item) => {
+      const free = set(source, item, null).text;
+      const fitted = onResults(source, item);
+      expect(fitted.fits).toBe(fitsSurface(surfaceById("desktop-title")!, fitted.text) && fitsSurface(surfaceById("phone-title")!, fitted.text));
+      if (fitsSurface(surfaceById("desktop-title")!, free) && fitsSurface(surfaceById("phone-title")!, free)) expect(fitted.text).toBe(free);
+      // Without its pieces the line says the least that it can.
+      if (!fitted.fits) expect(fitted.text).toBe(set(withoutPieces(source), item, null).text);
     }), { numRuns: 1000 });
   });
 
@@ -91,6 +111,24 @@ describe("laws of the line language", () => {
     expect(parseLine("x".repeat(30_000)).errors[0]!.message).toMatch(/characters long/);
     expect(parseLine(`{name}${"[ a]".repeat(1200)}`).errors.map((error) => error.message)).toEqual(["More than 120 pieces stand in one line"]);
     expect(parseLine(`{name}${"[ a]".repeat(120)}`).errors).toEqual([]);
+  });
+});
+
+describe("a line that was damaged", () => {
+  it("is read to its end, each error within it, and good ones print and parse again", () => {
+    const damage = fc.array(fc.record({ at: fc.nat(200), remove: fc.nat(3), insert: fc.constantFrom("", "{", "}", "[", "]", "||", "^", "\\", '"', ":", "(", ")", "^apart", ":fit", " or ", "\u0000", "😀") }), { minLength: 1, maxLength: 6 });
+    fc.assert(fc.property(line, damage, (source, hits) => {
+      let broken = source;
+      for (const { at, remove, insert } of hits) broken = broken.slice(0, at % (broken.length + 1)) + insert + broken.slice((at % (broken.length + 1)) + remove);
+      const parsed = parseLine(broken, known);
+      for (const { from, to } of parsed.errors) {
+        expect(from).toBeGreaterThanOrEqual(0);
+        expect(to).toBeGreaterThanOrEqual(from);
+        expect(from).toBeLessThanOrEqual(broken.length);
+      }
+      for (const node of parsed.nodes) expect(broken.slice(node.from, node.to).length).toBe(node.to - node.from);
+      if (parsed.errors.length === 0) expect(shapes(parseLine(printNodes(parsed.nodes), known).nodes)).toEqual(shapes(parsed.nodes));
+    }), { numRuns: 5000 });
   });
 });
 

@@ -1,0 +1,3 @@
+declare module "string-pixel-width" {
+  export default function pixelWidth(text: string, options: { size: number }): number;
+}
