@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { AxeBuilder } from "@axe-core/playwright";
 import { type Browser, chromium, type Page } from "playwright-core";
 
 /** A production server on a database of its own, and a browser. */
@@ -65,4 +66,10 @@ export async function startApp(): Promise<App> {
       await endServer(server);
     },
   };
+}
+
+/** What axe finds on a page by the rules of WCAG 2.2 A and AA, a line each. */
+export async function axeFindings(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze();
+  return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" ")}`);
 }

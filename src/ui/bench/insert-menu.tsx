@@ -85,50 +85,43 @@ function Entry({ source, meaning, onClick }: { source: string; meaning: string; 
 function Fields({ fields, design, onInsert, onGo }: { fields: readonly FieldInfo[]; design: KindDesign; onInsert: (text: string) => void; onGo: (use: FieldUse) => void }) {
   const uses = fieldUses(design);
   const names = new Map(design.rules.map((rule) => [rule.id, rule.name]));
-  const [opened, setOpened] = useState<string | null>(null);
+  const [value, setValue] = useState("");
   const shown = fields.filter((field) => field.filled > 0 || uses.has(field.name));
+  const own = uses.get(value) ?? [];
   return (
-    <Command loop label="Fields">
+    <Command loop label="Fields" value={value} onValueChange={setValue}>
       <Command.Input placeholder="Search fields" className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none" />
-      <Command.List className="max-h-72 overflow-auto py-1">
+      <Command.List className="max-h-64 overflow-auto py-1">
         <Command.Empty className="px-3 py-1.5 text-faint">No page has such a field</Command.Empty>
         {shown.map((field) => {
-          const own = uses.get(field.name) ?? [];
+          const times = uses.get(field.name)?.length ?? 0;
           return (
-            <div key={field.name}>
-              <Command.Item value={field.name} onSelect={() => onInsert(`{${field.name}}`)} className="flex items-baseline gap-2 px-3 py-0.5 aria-selected:bg-cyan-pale">
-                <span className="line-field shrink-0 px-0.5 font-mono text-[13px]">{field.name}</span>
-                <span className="min-w-0 flex-1 truncate text-[12px] text-soft">{field.example}</span>
-                <span className="narrow shrink-0 text-[12px] text-soft">{percent(field.filled)}</span>
-                {own.length > 0 && (
-                  <button
-                    type="button"
-                    aria-expanded={opened === field.name}
-                    className="narrow shrink-0 text-[12px] underline decoration-hair underline-offset-2 hover:decoration-key"
-                    onClick={(event) => {
-                      event.stopPropagation();
-                      setOpened(opened === field.name ? null : field.name);
-                    }}
-                  >
-                    used {own.length === 1 ? "once" : `${own.length} times`}
-                  </button>
-                )}
-              </Command.Item>
-              {opened === field.name && (
-                <ul className="border-y border-hair bg-raised px-3 py-1 text-[12px]">
-                  {own.map((use, i) => (
-                    <li key={i}>
-                      <button type="button" className="underline decoration-hair underline-offset-2 hover:decoration-key" onClick={() => onGo(use)}>
-                        {use.text === "condition" ? "What it takes" : TEXT_LABELS[use.text]} of {use.rule === null ? "the base" : `“${names.get(use.rule)}”`}
-                      </button>
-                    </li>
-                  ))}
-                </ul>
-              )}
-            </div>
+            <Command.Item key={field.name} value={field.name} onSelect={() => onInsert(`{${field.name}}`)} className="flex items-baseline gap-2 px-3 py-0.5 aria-selected:bg-cyan-pale">
+              <span className="line-field shrink-0 px-0.5 font-mono text-[13px]">{field.name}</span>
+              <span className="min-w-0 flex-1 truncate text-[12px] text-soft">{field.example}</span>
+              <span className="narrow shrink-0 text-[12px] text-soft">
+                {times > 0 && (times === 1 ? "used once, " : `used ${times} times, `)}
+                {percent(field.filled)}
+              </span>
+            </Command.Item>
           );
         })}
       </Command.List>
+      <section aria-label="Where the field is used" className="max-h-28 overflow-auto border-t border-hair px-3 py-1 text-[12px]">
+        {own.length === 0 ? (
+          <p className="text-soft">{value === "" ? "Choose a field to see where it is used" : `No line and no rule uses ${value}`}</p>
+        ) : (
+          <ul className="flex flex-wrap gap-x-4">
+            {own.map((use, i) => (
+              <li key={i}>
+                <button type="button" className="py-1 leading-4 underline decoration-hair underline-offset-2 hover:decoration-key" onClick={() => onGo(use)}>
+                  {use.text === "condition" ? "What it takes" : TEXT_LABELS[use.text]} of {use.rule === null ? "the base" : `“${names.get(use.rule)}”`}
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
     </Command>
   );
 }

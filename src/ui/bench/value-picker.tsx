@@ -13,6 +13,9 @@ export interface Choice {
   readonly depth?: number;
 }
 
+/** The item that takes what was typed as it is. */
+const FREE = "(as typed)";
+
 /** A field that opens a list to pick from; typing narrows it down. `free`: what was typed can be taken as it is. */
 export function Picker(props: {
   label: string;
@@ -29,6 +32,13 @@ export function Picker(props: {
 }) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
+  // What Enter takes: as long as it is on offer, what was gone to; otherwise what was typed, or the first.
+  const [at, setAt] = useState("");
+  const typed = search.trim();
+  const offersTyped = props.free === true && typed !== "" && !props.choices.some((choice) => choice.value === typed);
+  const same = props.choices.find((choice) => choice.value.toLowerCase() === typed.toLowerCase());
+  const first = same?.value ?? props.choices[0]?.value ?? (offersTyped ? FREE : "");
+  const current = (at === FREE && offersTyped) || props.choices.some((choice) => choice.value === at) ? at : first;
   const pick = (value: string) => {
     props.onPick(value);
     if (!props.stays) setOpen(false);
@@ -50,20 +60,21 @@ export function Picker(props: {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={4} className="z-50 w-80 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
-          <Command shouldFilter={!props.onSearch} loop label={props.label}>
+          <Command shouldFilter={!props.onSearch} loop label={props.label} {...(props.onSearch ? { value: current, onValueChange: setAt } : {})}>
             <Command.Input
               value={search}
               onValueChange={(next) => {
                 setSearch(next);
+                setAt("");
                 props.onSearch?.(next);
               }}
               placeholder={props.free ? "Type, or choose below" : "Search"}
               className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none"
             />
             <Command.List className="max-h-72 overflow-auto py-1">
-              {props.free && search.trim() !== "" && !props.choices.some((choice) => choice.value === search.trim()) && (
-                <Command.Item value={`\u0000${search}`} forceMount onSelect={() => pick(search.trim())} className="px-3 py-1 aria-selected:bg-cyan-pale">
-                  Take “{search.trim()}”
+              {offersTyped && (
+                <Command.Item value={FREE} forceMount onSelect={() => pick(typed)} className="px-3 py-1 aria-selected:bg-cyan-pale">
+                  Take “{typed}”
                 </Command.Item>
               )}
               <Command.Empty className="px-3 py-1.5 text-faint">{props.empty ?? "Nothing goes by that name"}</Command.Empty>

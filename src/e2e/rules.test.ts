@@ -1,0 +1,257 @@
+import { readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type LinesFile } from "../core/design/design";
+import { type App, axeFindings, startApp } from "./app";
+
+let app: App;
+let page: Page;
+
+beforeAll(async () => {
+  app = await startApp();
+  page = await app.page();
+  await page.goto(`${app.url}/bench?kind=product&text=title`);
+  await page.waitForSelector("[role=option] [data-proof]", { timeout: 60_000 });
+}, 180_000);
+afterAll(() => app.close());
+
+const TITLE = '[aria-label="Title line"]';
+const cards = () => page.$$eval("[data-card]", (all) => all.map((card) => card.querySelector("b")!.textContent!));
+const card = (name: string) => page.locator("[data-card]", { has: page.locator(`b:text-is("${name}")`) });
+const number = (text: string) => Number(text.replace(/\D/g, ""));
+const share = async (name: string) => number(await card(name).locator("b + span").innerText());
+const stored = () => page.waitForSelector("[role=status] >> text=Draft stored, not kept");
+
+describe("rules on the Bench, by keyboard", () => {
+  it("say how many pages each takes, and which can never win", async () => {
+    expect(await cards()).toEqual(["Rope sold by the metre", "Brass & bronze fittings", "Clearance", "Bronze cleats", "Everything else"]);
+    let sum = 0;
+    for (const name of await cards()) sum += await share(name);
+    expect(sum).toBe(12_480);
+    expect(await card("Bronze cleats").innerText()).toMatch(/Never reached: Brass & bronze fittings takes all \d+/);
+    expect(await axeFindings(page)).toEqual([]);
+  });
+
+  it("show their pages, lines, figures and the pieces that stand", async () => {
+    await card("Brass & bronze fittings").focus();
+    await page.keyboard.press("Enter");
+    await page.waitForURL(/rule=brass-and-bronze/);
+    await page.waitForFunction(() => document.querySelector('[aria-label="How often each piece stands"]')?.textContent?.includes("in {finish} finish"));
+    expect(await page.locator(TITLE).innerText()).toBe("{name}[ in {finish} finish]^2[ – {category}]^1[ – {id}]^apart");
+    await page.waitForFunction(() => /[Bb](rass|ronze)/.test(document.querySelector("[role=option] [data-proof]")?.textContent ?? ""));
+    expect(await page.locator("text=/^Reads: the name; then, if there is room/").count()).toBe(1);
+    expect(await page.locator('[aria-label="Why this title"]').innerText()).toContain("Rule Brass & bronze fittings: material is brass or bronze");
+  });
+
+  it("are put together as a sentence, with what they would take shown before", async () => {
+    await page.focus("text=Add a rule");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=A new rule");
+    await page.fill("input[placeholder^='such as']", "Oak");
+    await page.focus("text=Add a condition");
+    await page.keyboard.press("Enter");
+    await page.focus("[aria-label=Field]");
+    await page.keyboard.press("Enter");
+    await page.keyboard.type("material");
+    await page.keyboard.press("Enter");
+    await page.focus("[aria-label=Value]");
+    await page.keyboard.press("Enter");
+    await page.keyboard.type("oak");
+    await page.waitForSelector("[cmdk-item] >> text=oak");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[data-preview]");
+    expect(await axeFindings(page)).toEqual([]);
+    const would = number(await page.locator("[data-preview]").innerText());
+    expect(would).toBeGreaterThan(50);
+    await page.focus("text=Make the rule");
+    await page.keyboard.press("Enter");
+    await page.waitForURL(/rule=[0-9a-f-]{36}/);
+    expect((await cards())[0]).toBe("Oak");
+    await page.waitForFunction((n) => Number(document.querySelector("[data-card] b + span")?.textContent?.replace(/\D/g, "")) === n, would);
+    // It begins with the line that decided these pages before.
+    expect(await page.locator(TITLE).innerText()).toContain("{name}[ in {finish} finish]^2");
+    await stored();
+  });
+
+  it("are moved, and one undo takes the move back", async () => {
+    await card("Bronze cleats").focus();
+    for (let i = 0; i < 3; i++) {
+      await page.keyboard.press("Alt+ArrowUp");
+      await card("Bronze cleats").focus();
+    }
+    expect(await cards()).toEqual(["Oak", "Bronze cleats", "Rope sold by the metre", "Brass & bronze fittings", "Clearance", "Everything else"]);
+    await page.waitForFunction(() => !document.body.innerText.includes("Never reached"));
+    expect(await share("Bronze cleats")).toBeGreaterThan(0);
+    await page.keyboard.press("Control+z");
+    await page.waitForFunction(() => [...document.querySelectorAll("[data-card] b")].findIndex((b) => b.textContent === "Bronze cleats") === 2);
+    await page.keyboard.press("Control+Shift+z");
+    await page.waitForFunction(() => [...document.querySelectorAll("[data-card] b")].findIndex((b) => b.textContent === "Bronze cleats") === 1);
+  });
+
+  it("are dragged by the mouse, switched off, duplicated and deleted with undo", async () => {
+    const handle = page.locator('[aria-label="Move “Oak”"]');
+    await card("Oak").hover();
+    const from = (await handle.boundingBox())!;
+    const to = (await card("Clearance").boundingBox())!;
+    await page.mouse.move(from.x + 5, from.y + 10);
+    await page.mouse.down();
+    await page.mouse.move(to.x + 5, to.y + to.height / 2, { steps: 12 });
+    await page.mouse.move(to.x + 5, to.y + to.height / 2 + 6, { steps: 3 });
+    await page.mouse.up();
+    await page.waitForFunction(() => document.querySelector("[data-card] b")?.textContent !== "Oak");
+    await card("Oak").focus();
+    await page.keyboard.press("o");
+    await page.waitForSelector("[data-card] >> text=/Switched off; would match/");
+    await page.keyboard.press("o");
+    await page.keyboard.press("d");
+    await page.waitForSelector("[data-card] >> text=Oak, copy");
+    await page.waitForFunction(() => [...document.querySelectorAll("[data-card]")].find((one) => one.querySelector("b")?.textContent === "Oak, copy")?.textContent?.includes("Never reached: "));
+    await card("Oak, copy").focus();
+    await page.keyboard.press("Delete");
+    await page.waitForFunction(() => !document.querySelector("nav")?.parentElement?.querySelector("[aria-label^='Rules']")?.textContent?.includes("Oak, copy"));
+    await page.click("[data-sonner-toast] >> text=Undo");
+    await page.waitForSelector("[data-card] >> text=Oak, copy");
+    await card("Oak, copy").focus();
+    await page.keyboard.press("Delete");
+  });
+
+  it("are made from a page", async () => {
+    await card("Everything else").focus();
+    await page.keyboard.press("Enter");
+    await page.waitForURL((url) => !url.search.includes("rule="));
+    await page.waitForSelector("[role=option] [data-proof]");
+    await page.click("text=Make a rule from this");
+    await page.waitForSelector("[role=menuitem] >> text=/^category is under/");
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[data-preview]");
+    expect(number(await page.locator("[data-preview]").innerText())).toBeGreaterThan(0);
+    await page.keyboard.press("Escape");
+    await page.waitForFunction(() => !document.body.innerText.includes("A new rule"));
+  });
+});
+
+describe("writing a line", () => {
+  it("puts fields, pieces and emoji in from the palette, and finds where a field is used", async () => {
+    await page.click(TITLE);
+    await page.keyboard.press("Control+End");
+    await page.click("text=Insert into the title line");
+    await page.keyboard.press("Tab");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.fill("[placeholder='Search fields']", "diameter");
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent?.endsWith("{diameter}"));
+    await page.click("text=Insert into the title line");
+    await page.click("role=tab[name=Emoji]");
+    await page.fill("[aria-label='Search emoji']", "anchor");
+    await page.click("[aria-label=anchor]");
+    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent?.endsWith("{diameter}⚓️") || document.querySelector('[aria-label="Title line"]')?.textContent?.endsWith("{diameter}⚓"));
+    await page.click("text=Insert into the title line");
+    await page.fill("[placeholder='Search fields']", "sold_by");
+    await page.click("text=What it takes of “Rope sold by the metre”");
+    await page.waitForSelector("text=What the rule takes");
+    await page.keyboard.press("Escape");
+    await page.waitForURL(/rule=rope-by-the-metre/);
+  });
+
+  it("says what a mark does", async () => {
+    await page.locator(`${TITLE} .line-field`).first().hover();
+    await page.waitForSelector(".line-hover >> text=the name");
+    await page.mouse.move(5, 500);
+  });
+});
+
+describe("drafts", () => {
+  it("survive a crash of the browser", async () => {
+    await stored();
+    const draft = await page.evaluate(async () => {
+      const state = (await (await fetch("/api/state")).json()) as { drafts: { product: { design: { base: object; rules: object[] }; version: number } } };
+      return state.drafts.product;
+    });
+    const left = { design: { ...draft.design, base: { ...draft.design.base, title: "{name} left by a crash" } }, seen: draft.version };
+    await page.evaluate((text) => localStorage.setItem("nine-lines draft product", text), JSON.stringify(left));
+    await page.goto(`${app.url}/bench?kind=product&text=title`);
+    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash");
+    await page.waitForFunction(() => localStorage.getItem("nine-lines draft product") === null);
+  });
+
+  it("are told of changes in another window, and neither is lost", async () => {
+    const other = await page.context().newPage();
+    await other.goto(`${app.url}/bench?kind=product&text=title`);
+    await other.waitForSelector("[role=option] [data-proof]");
+    await other.click(TITLE);
+    await other.keyboard.press("Control+End");
+    await other.keyboard.type(" there");
+    await other.waitForSelector("[role=status] >> text=Draft stored, not kept");
+    await page.click(TITLE);
+    await page.keyboard.press("Control+End");
+    await page.keyboard.type(" here");
+    await page.waitForSelector("text=was changed in another window");
+    await page.click("text=Take that one");
+    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash there");
+    await other.close();
+  });
+
+  it("are put aside under a name and compared over the whole set", async () => {
+    await page.click("role=button[name=Drafts]");
+    await page.click("text=Put this draft aside under a name");
+    await page.fill("input[name=name]", "Before the spring");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=Put aside as “Before the spring”");
+    await page.click(TITLE);
+    await page.keyboard.press("Control+A");
+    await page.keyboard.insertText("{name}[ – {category}]^1[ – {id}]^apart");
+    await page.waitForTimeout(400);
+    await stored();
+    await page.click("role=button[name=Drafts]");
+    await page.click("role=menuitem[name=/Before the spring/]");
+    await page.waitForURL(/compare\?kind=product&a=draft&b=\d+/);
+    await page.waitForSelector("[role=option] u");
+    expect(await axeFindings(page)).toEqual([]);
+    const wide = await page.locator('tr[data-measure="Too wide"]').first().locator("td").allInnerTexts();
+    expect(number(wide[0]!)).not.toBe(number(wide[1]!));
+    const differing = number(await page.locator("text=/pages differ$/").innerText());
+    expect(differing).toBeGreaterThan(1000);
+    await page.focus("[role=listbox]");
+    await page.keyboard.press("ArrowDown");
+    expect(await page.locator("[role=option][aria-selected=true]").count()).toBe(1);
+    await page.click("role=button[name='Choose this one']");
+    await page.waitForURL(/bench/);
+    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash there");
+  });
+});
+
+describe("the lines file", () => {
+  it("goes out, and comes in again with a readable difference", async () => {
+    await page.goto(`${app.url}/lines`);
+    const [download] = await Promise.all([page.waitForEvent("download"), page.click("text=Take the drafts out")]);
+    const file = JSON.parse(readFileSync(await download.path(), "utf8")) as LinesFile;
+    expect(file.format).toBe("nine-lines/1");
+    expect(file.kinds.product!.rules.map(({ name }) => name)).toContain("Oak");
+    const changed = structuredClone(file) as unknown as { kinds: { product: { base: { title: string }; rules: object[] } } };
+    changed.kinds.product.base.title = "{name}[ – {category}]^1";
+    changed.kinds.product.rules.reverse();
+    const path = join(tmpdir(), `site-${process.pid}.lines.json`);
+    writeFileSync(path, JSON.stringify(changed));
+    await page.setInputFiles("#lines-file", path);
+    await page.waitForSelector("text=What site-");
+    expect(await axeFindings(page)).toEqual([]);
+    expect(await page.locator('section[aria-label="products"] li').allInnerTexts()).toEqual(expect.arrayContaining([expect.stringContaining("its place") as string, expect.stringMatching(/The base[\s\S]*title line/) as string]));
+    await page.click("text=/^Take over \\d+ differences/");
+    await page.waitForSelector("text=/drafts for products are taken over/");
+    await page.click("text=See products on the Bench");
+    await page.waitForSelector("[data-card]");
+    expect((await cards()).at(-1)).toBe("Everything else");
+    expect(await page.locator(TITLE).innerText()).toBe("{name}[ – {category}]^1");
+  });
+
+  it("says what is wrong with a file that is none, and where", async () => {
+    await page.goto(`${app.url}/lines`);
+    const path = join(tmpdir(), `broken-${process.pid}.lines.json`);
+    writeFileSync(path, '{"format": "nine-lines/1",\n "kinds": {"product": {"rules": [{"name": "x", "when": {"field": "a"}}]}}}');
+    await page.setInputFiles("#lines-file", path);
+    await page.waitForSelector("[role=alert] >> text=/:2:\\d+: at kinds.product.rules.0.when: a condition has exactly one operator/");
+  });
+});
