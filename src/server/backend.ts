@@ -61,8 +61,16 @@ export class Backend {
   ) {
     stopInterruptedRuns(db);
     db.prepare("UPDATE imports SET status = 'stopped' WHERE status = 'running'").run();
-    this.proof = new WorkerClient(join(process.cwd(), "dist", "proof-worker.mjs"), { path });
+    this.proof = new WorkerClient(join(process.cwd(), "dist", "proof-worker.mjs"), { path }, { sharesProgress: true });
     this.jobsWorker = new WorkerClient(join(process.cwd(), "dist", "jobs-worker.mjs"), { path });
+  }
+
+  /** Brings the drafts' proofs into memory before anybody asks for them. */
+  async warm(): Promise<void> {
+    if (!readSite(this.db)) return;
+    await this.proof.call("board", { designs: this.drafts() }).catch(() => {
+      // Whoever asks next is told what is wrong.
+    });
   }
 
   state(): SiteState {

@@ -57,6 +57,7 @@ async function main(): Promise<void> {
     const address = server.address();
     const bound = typeof address === "object" && address ? address.port : port;
     process.stdout.write(`Nine Lines is ready at http://${host}:${bound}\n`);
+    void backend.warm();
   });
 }
 

@@ -237,7 +237,7 @@ export class ProofEngine {
     let prover = proofs.provers.get(name);
     if (!prover) proofs.provers.set(name, (prover = new SetProver(this.source(proofs.data, text))));
     const proof = prover.prove({ lines: decision.lines.map(({ from }, i) => ({ from, program: programs[i]! })), decides: decision.decides }, this.watchProof(kind, text, watch));
-    const made = { key, proof, decision, programs, faults };
+    const made = { key, proof, decision, programs: prover.programs(), faults };
     proofs.known.set(name, made);
     return made;
   }
@@ -267,8 +267,8 @@ export class ProofEngine {
   }
 
   /** One item as the interface gets it, or `null` for one that is not of this kind. */
-  item(kind: Kind, design: KindDesign, text: TextName, id: number): BenchRow | null {
-    const row = this.data(kind).rowOf(id);
+  item(kind: Kind, design: KindDesign, text: TextName, id: number, watch: EngineWatch = {}): BenchRow | null {
+    const row = this.data(kind, watch).rowOf(id);
     return row < 0 ? null : rowOf(this.rowView(kind, text, design), row);
   }
 

@@ -51,9 +51,9 @@ export const proofMethods = {
     guarded(call, () => ({ proved: engine.prove(kind, design, watching(call), query), ...engine.rows(kind, design, query, watching(call)) })),
   board: ({ designs }: { designs: Designs }, call: Call) =>
     guarded(call, () => engine.boardKinds().map((kind) => ({ ...engine.prove(kind, designs[kind] ?? EMPTY_DESIGN, watching(call)), examples: engine.examples(kind, designs[kind] ?? EMPTY_DESIGN) }))),
-  item: ({ kind, design, text, id }: Proved & { text: TextName; id: number }, call: Call) => guarded(call, () => engine.item(kind, design, text, id)),
-  fields: ({ kind }: { kind: Kind }) => fieldInfos(engine.data(kind)),
-  values: ({ kind, field, search, most }: { kind: Kind; field: string; search: string; most: number }) => fieldValues(engine.data(kind), field, search, most),
+  item: ({ kind, design, text, id }: Proved & { text: TextName; id: number }, call: Call) => guarded(call, () => engine.item(kind, design, text, id, watching(call))),
+  fields: ({ kind }: { kind: Kind }, call: Call) => guarded(call, () => fieldInfos(engine.data(kind, watching(call)))),
+  values: ({ kind, field, search, most }: { kind: Kind; field: string; search: string; most: number }, call: Call) => guarded(call, () => fieldValues(engine.data(kind, watching(call)), field, search, most)),
   compare: ({ kind, a, b, query }: { kind: Kind; a: KindDesign; b: KindDesign; query: { text: TextName; from: number; count: number } }, call: Call) => guarded(call, () => compareDesigns(engine, kind, a, b, query, watching(call))),
   preview: ({ kind, design, when, above }: Proved & { when: RawCondition; above: number }, call: Call) =>
     guarded(call, () => {

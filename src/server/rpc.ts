@@ -51,13 +51,15 @@ export class WorkerClient<M extends Methods> {
   private readonly lanes = new Map<string, number>();
   private next = 1;
 
-  constructor(file: string, data: object) {
+  /** @param options `sharesProgress`: how far one call is, is told to all that wait: they wait for it. */
+  constructor(file: string, data: object, options: { sharesProgress?: boolean } = {}) {
     this.worker = new Worker(file, { workerData: { ...data, stop: this.stop } });
     this.worker.on("message", (reply: Reply) => {
       const call = this.waiting.get(reply.id);
       if (!call) return;
       if ("progress" in reply) {
-        call.progress?.(reply.progress);
+        if (options.sharesProgress) for (const waits of this.waiting.values()) waits.progress?.(reply.progress);
+        else call.progress?.(reply.progress);
         return;
       }
       this.waiting.delete(reply.id);

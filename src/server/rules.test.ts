@@ -38,6 +38,10 @@ describe("rules over a whole set", () => {
     expect(proved.texts.title.part!.draft.total).toBe(takes);
     expect(proved.texts.title.draft.total).toBe(proved.total);
     expect(proved.pieces!.pieces.map(({ piece }) => piece)).toEqual(["[ in {finish} finish]^2", "[ – {category}]^1", "[ – {id}]^apart"]);
+    // Another line's keystroke compiles this one again, and its pieces stand where they stood.
+    const typed = engine.prove("product", withLine(design, "base", "title", "{name}!"), {}, { scope: "brass-and-bronze", text: "title" });
+    expect(typed.pieces).toEqual(proved.pieces);
+    expect(proved.pieces!.pieces.some(({ stands }) => stands > 0)).toBe(true);
     const rows = engine.rows("product", design, { ...query, scope: "brass-and-bronze" });
     expect(rows.total).toBe(takes);
     expect(rows.rows.every((row) => ["brass", "bronze"].includes(row.fields["material"]!) && row.by.title === "brass-and-bronze")).toBe(true);

@@ -143,6 +143,11 @@ export class SetProver {
     return proof;
   }
 
+  /** The programs that the lines last proved were set with, `null` for one with an error: shapes in the proof are theirs. */
+  programs(): (Program | null)[] {
+    return this.byLine.map((setter) => setter?.program ?? null);
+  }
+
   /** Puts rows that read the same in groups, and tells those apart whose lines have pieces for it. */
   private compare(lines: readonly DecidingLine[], watch: Watch): void {
     const { proof, written } = this;

@@ -116,8 +116,12 @@ function isShortened(proof: LocalProof, room: { width: number; unit: "px" | "ch"
 function Row({ proof, axis, room }: { proof: LocalProof; axis: Axis; room: ReturnType<typeof roomOf> }) {
   return (
     <>
-      <span className="narrow absolute left-0 flex h-full items-center justify-end gap-1.5 pr-4 text-[12px] text-soft" style={{ width: axis.origin - 14 }}>
-        {proof.from === "hand" && <span className="text-faint">by hand</span>}
+      <span className="narrow absolute left-0 flex h-full items-center justify-end gap-1.5 whitespace-nowrap pr-4 text-[12px] text-soft" style={{ width: axis.origin - 14 }}>
+        {proof.from === "hand" && (
+          <span className="text-faint" title="Written by hand">
+            hand
+          </span>
+        )}
         {proof.text === "" ? (
           <span className="text-magenta">missing</span>
         ) : isShortened(proof, room) ? (

@@ -47,7 +47,8 @@ function BenchView() {
   const site = state.site;
   const { kind, text } = view;
   const { design, change, saved, undo, redo } = useDraft(kind);
-  const fields = useFields(kind, state.revision);
+  const [there, setThere] = useState<string | null>(null);
+  const fields = useFields(kind, state.revision, there === kind);
   const [range, setRange] = useState({ first: 0, last: 30 });
   const onRange = useCallback((first: number, last: number) => setRange((old) => (old.first === first && old.last === last ? old : { first, last })), []);
   const router = useRouter();
@@ -62,11 +63,13 @@ function BenchView() {
   const parsed = useParsed(design, known);
   const good = useGoodDesign(kind, design, parsed);
   const data = useBenchData(view, scope, good.design, range);
+  const arrived = data.proved?.kind ?? null;
+  useEffect(() => setThere(arrived), [arrived]);
   const lineOf = useCallback<LineOf>((of) => good.lineOf(of, text), [good, text]);
   const [chosen, setChosen] = useState<BenchRow | null>(null);
   const { item } = view;
   useEffect(() => {
-    if (item === null) return;
+    if (item === null || arrived !== kind) return;
     let stale = false;
     ask<BenchRow | null>("/api/item", { body: { kind, design, text, id: item } })
       .then((row) => !stale && row && setChosen(row))
@@ -75,7 +78,7 @@ function BenchView() {
       stale = true;
     };
     // Asked once for a link that names an item; rows that are chosen on screen are known already.
-  }, [kind, text, item === chosen?.id]); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [kind, text, item === chosen?.id, arrived]); // eslint-disable-line react-hooks/exhaustive-deps
   const firstRow = data.rows.get(0) ?? null;
   // What was chosen may be decided otherwise by now: where it is on screen, it is as the server last gave it.
   const shown = useMemo(() => {
@@ -202,8 +205,8 @@ function BenchView() {
         )}
         {shown && shownProofs && total > 0 && <ResultsShelf row={shown} proofs={shownProofs} site={site} />}
         {!beside && panelOpen && (
-          <aside aria-label="The chosen page" tabIndex={0} className="absolute bottom-[132px] right-0 top-0 z-20 overflow-auto border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]" style={{ width: PANEL_WIDTH }} onKeyDown={(event) => event.key === "Escape" && setPanelOpen(false)}>
-            <button type="button" className="absolute right-2 top-2 text-soft underline" onClick={() => setPanelOpen(false)}>
+          <aside aria-label="The chosen page" tabIndex={0} className="absolute bottom-[152px] right-0 top-0 z-20 overflow-auto border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]" style={{ width: PANEL_WIDTH }} onKeyDown={(event) => event.key === "Escape" && setPanelOpen(false)}>
+            <button type="button" className="ml-3.5 mt-2 text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => setPanelOpen(false)}>
               Close
             </button>
             {panel}

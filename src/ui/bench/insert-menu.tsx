@@ -34,7 +34,7 @@ export function InsertMenu(props: { text: TextName; fields: readonly FieldInfo[]
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="rounded-sm border border-hair bg-sheet px-2 py-0.5 text-soft hover:border-key hover:text-key data-[state=open]:border-key">Insert into the {TEXT_LABELS[props.text].toLowerCase()} line</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={4} onCloseAutoFocus={(event) => event.preventDefault()} className="z-40 w-[430px] rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+        <Popover.Content align="start" sideOffset={4} onOpenAutoFocus={(event) => event.preventDefault()} onCloseAutoFocus={(event) => event.preventDefault()} className="z-40 w-[430px] rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
           <Tabs.Root defaultValue="fields">
             <Tabs.List aria-label="What to insert" className="flex border-b border-hair px-1">
               {[["fields", "Fields"], ["pieces", "Pieces"], ["filters", "Filters"], ["signs", "Signs"], ["emoji", "Emoji"]].map(([value, label]) => (
@@ -90,7 +90,7 @@ function Fields({ fields, design, onInsert, onGo }: { fields: readonly FieldInfo
   const own = uses.get(value) ?? [];
   return (
     <Command loop label="Fields" value={value} onValueChange={setValue}>
-      <Command.Input placeholder="Search fields" className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none" />
+      <Command.Input autoFocus placeholder="Search fields" className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none" />
       <Command.List className="max-h-64 overflow-auto py-1">
         <Command.Empty className="px-3 py-1.5 text-faint">No page has such a field</Command.Empty>
         {shown.map((field) => {

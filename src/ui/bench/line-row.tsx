@@ -38,7 +38,7 @@ export function LineRow(props: {
     </button>
   );
   return (
-    <div className={`py-1 ${props.last ? "" : "border-b border-hair"}`}>
+    <div className={`py-1 ${active ? "" : "line-idle"} ${props.last ? "" : "border-b border-hair"}`}>
       <div className="flex items-start gap-3">
         <button type="button" aria-pressed={active} onClick={() => props.onOpen()} className={`w-[74px] shrink-0 pt-1 text-left font-semibold ${active ? "text-key underline decoration-rule decoration-2 underline-offset-4" : "text-soft"}`}>
           {TEXT_LABELS[name]}

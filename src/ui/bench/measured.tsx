@@ -19,7 +19,7 @@ const FILTER_LABELS: readonly [Filter, string][] = [
   ["keyword-absent", "Keyword absent"], ["keyword-late", "Keyword late"], ["keyword-cut", "Keyword cut off"], ["empty-field", "A field is empty"],
 ];
 /** Where texts begin, in px from the left of the measure. */
-export const ORIGIN = 72;
+export const ORIGIN = 84;
 
 /** One text of many pages on the measure: the widths of all above, each page at true size below, on one pixel axis. */
 export function Measured(props: {

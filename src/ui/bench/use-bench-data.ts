@@ -98,8 +98,11 @@ export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesi
 
 const fieldsByKind = new Map<string, readonly FieldInfo[]>();
 
-/** The fields that lines of a kind may use; asked for once a revision of the site. */
-export function useFields(kind: BoardKind, revision: number): readonly FieldInfo[] {
+/**
+ * The fields that lines of a kind may use; asked for once a revision of the site, when the set is there (`ready`): a question
+ * before that would stand in its way, and hear nothing of how far it is.
+ */
+export function useFields(kind: BoardKind, revision: number, ready: boolean): readonly FieldInfo[] {
   const key = `${kind} ${revision}`;
   const [fields, setFields] = useState<readonly FieldInfo[]>(fieldsByKind.get(key) ?? NONE);
   useEffect(() => {
@@ -108,6 +111,8 @@ export function useFields(kind: BoardKind, revision: number): readonly FieldInfo
       setFields(known);
       return;
     }
+    setFields(NONE);
+    if (!ready) return;
     let stale = false;
     ask<FieldInfo[]>(`/api/fields?kind=${kind}`)
       .then((answer) => {
@@ -118,7 +123,7 @@ export function useFields(kind: BoardKind, revision: number): readonly FieldInfo
     return () => {
       stale = true;
     };
-  }, [kind, key]);
+  }, [kind, key, ready]);
   return fields;
 }
 

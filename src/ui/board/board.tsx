@@ -1,13 +1,13 @@
 "use client";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { type KeyboardEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
-import type { ProvedKind } from "../../server/proof-engine";
+import type { EngineProgress, ProvedKind } from "../../server/proof-engine";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
 import { roomOf } from "../proof/local-proof";
-import { ask } from "../shell/api";
+import { askStreamed, isAborted } from "../shell/api";
 import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
@@ -24,13 +24,17 @@ export function Board() {
   const router = useRouter();
   const [kinds, setKinds] = useState<readonly BoardKindProof[] | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const load = useCallback(() => {
+  const [progress, setProgress] = useState<EngineProgress | null>(null);
+  const [tries, setTries] = useState(0);
+  useEffect(() => {
+    const controller = new AbortController();
     setError(null);
-    ask<BoardKindProof[]>("/api/board")
+    askStreamed<BoardKindProof[], EngineProgress>("/api/board", {}, { signal: controller.signal, onProgress: setProgress })
       .then(setKinds)
-      .catch((e: unknown) => setError(e instanceof Error ? e.message : String(e)));
-  }, []);
-  useEffect(load, [load, state.revision]);
+      .catch((e: unknown) => !isAborted(e) && setError(e instanceof Error ? e.message : String(e)))
+      .finally(() => setProgress(null));
+    return () => controller.abort();
+  }, [state.revision, tries]);
   const pages = BOARD_KINDS.reduce((sum, kind) => sum + (state.counts[kind] ?? 0), 0);
   const changes = kinds?.reduce((sum, kind) => sum + TEXTS.reduce((s, text) => s + kind.texts[text].draft.changed, 0), 0) ?? 0;
   const run = state.lastRun;
@@ -50,6 +54,9 @@ export function Board() {
   return (
     <div className="h-full overflow-auto px-6 pb-5 pt-4">
       <BarSlot>
+        <span className="narrow text-[12px] text-bar-soft" role="status">
+          {progress ? `${progress.step === "loading" ? "Loading" : "Proving"} ${kindWord(progress.kind, 2)}: ${Math.round(progress.share * 100)} %` : ""}
+        </span>
         <Link href="/lines" className={BAR_ACTION}>
           Lines file
         </Link>
@@ -73,7 +80,7 @@ export function Board() {
           )}
         </p>
       </div>
-      {error && <Trouble message={error} onRetry={load} />}
+      {error && <Trouble message={error} onRetry={() => setTries((n) => n + 1)} />}
       <div className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))]" onKeyDown={onKeyDown} aria-busy={kinds === null}>
         <div className="border-b border-key" />
         {TEXTS.map((text) => (

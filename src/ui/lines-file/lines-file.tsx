@@ -102,7 +102,7 @@ export function LinesFile() {
                     <div key={setting} className="mt-1">
                       <dt className="font-semibold">{setting}</dt>
                       <dd className="break-words">
-                        <s>{before || "nothing"}</s> → {after || "nothing"}
+                        “{before}” becomes “{after}”
                       </dd>
                     </div>
                   ))}
@@ -145,8 +145,8 @@ function Review({ review, name }: { review: LinesFileReview; name: string }) {
       {review.kinds.length === 0 && <p className="mt-2 text-soft">The file has no lines for posts, products or categories.</p>}
       {review.kinds.map(({ kind, differences }) => (
         <section key={kind} className="mt-4" aria-label={kindWord(kind, 2)}>
-          <h3 className="border-b border-key pb-1 font-semibold capitalize">
-            {kindWord(kind, 2)} <span className="font-normal text-soft">{differences.length === 0 ? "as in the draft" : counted(differences.length, "difference", "differences")}</span>
+          <h3 className="border-b border-key pb-1 font-semibold">
+            <span className="capitalize">{kindWord(kind, 2)}</span> <span className="font-normal text-soft">{differences.length === 0 ? "as in the draft" : counted(differences.length, "difference", "differences")}</span>
           </h3>
           <ul>
             {differences.map((difference, i) => (

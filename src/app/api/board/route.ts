@@ -1,9 +1,7 @@
 import { backend } from "../../../server/backend-handle";
-import { answer } from "../answer";
+import { streamed } from "../answer";
 
-export const dynamic = "force-dynamic";
-
-/** The nine cells: every kind's proof with two real results for each text. */
-export function GET(): Promise<Response> {
-  return answer(() => backend().proof.call("board", { designs: backend().drafts() }));
+/** The drafts of every kind proved over the whole site, how far that is before it. */
+export function POST(request: Request): Promise<Response> {
+  return streamed((progress) => backend().proof.call("board", { designs: backend().drafts() }, { lane: "board", signal: request.signal, progress }));
 }
