@@ -1,0 +1,104 @@
+import { Parser } from "htmlparser2";
+import { type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
+import { wordOffsets } from "../text/fold";
+import { plainText } from "../text/plain";
+import { findingBit, type FindingId } from "./findings";
+import { type CheckContext } from "./check-text";
+
+/** What a body holds besides its text. */
+export interface BodyParts {
+  readonly text: string;
+  /** Texts of its subheadings, h2 to h6. */
+  readonly subheadings: readonly string[];
+  /** Descriptions (alt) of its images; `""` for one that has none. */
+  readonly images: readonly string[];
+}
+
+/**
+ * Takes a body apart.
+ *
+ * @example bodyParts("<h2>Care</h2><p>Oil it.</p><img alt='An oar'>") // { text: "Care Oil it.", subheadings: ["Care"], images: ["An oar"] }
+ */
+export function bodyParts(html: string): BodyParts {
+  const subheadings: string[] = [];
+  const images: string[] = [];
+  if (html.includes("<")) {
+    let heading: string | null = null;
+    const parser = new Parser({
+      onopentag(name, attributes) {
+        if (/^h[2-6]$/.test(name)) heading = "";
+        else if (name === "img") images.push(plainText(attributes["alt"] ?? ""));
+      },
+      ontext(text) {
+        if (heading !== null) heading += text;
+      },
+      onclosetag(name) {
+        if (!/^h[2-6]$/.test(name) || heading === null) return;
+        subheadings.push(plainText(heading));
+        heading = null;
+      },
+    });
+    parser.end(html);
+  }
+  return { text: plainText(html), subheadings, images };
+}
+
+/** One page with what its findings depend on. */
+export interface PageCase {
+  readonly keyword: Keyword | null;
+  /** How many pages of the site have this keyword, this one included. */
+  readonly keywordPages: number;
+  readonly name: string;
+  readonly intro: string;
+  /** `null` where the page has no body, or none was brought in: nothing is said of it then. */
+  readonly body: BodyParts | null;
+  readonly noindex: boolean;
+  /** Whether its title is there and has no finding of its own. */
+  readonly goodTitle: boolean;
+  readonly path: string;
+}
+
+type TellPage = (id: FindingId<"page">) => void;
+
+/** Finds all that is to be said of a page as a whole. */
+export function checkPage(own: PageCase, context: CheckContext, tell: TellPage): void {
+  if (own.noindex && own.goodTitle) tell("noindex-with-title");
+  if (!own.noindex && isUnindexedByName(own, context.checks.unindexed)) tell("indexable-by-name");
+  if (!own.keyword) {
+    tell("no-keyword");
+    return;
+  }
+  const stands = (text: string) => isIn(context.vocabulary, own.keyword!, text);
+  if (own.keywordPages > 1) tell("keyword-shared");
+  if (!stands(own.name)) tell("keyword-not-in-h1");
+  if (own.intro !== "" && !stands(own.intro)) tell("keyword-not-in-intro");
+  if (!own.body) return;
+  const { text, subheadings, images } = own.body;
+  const { count } = placeKeyword(context.vocabulary, own.keyword, text);
+  const words = wordOffsets(text).length / 2;
+  if (count === 0) tell("keyword-not-in-body");
+  else if (words > 0 && (count * own.keyword.words.length) / words > context.checks.keywordShare) tell("keyword-too-often");
+  if (subheadings.length > 0 && !subheadings.some(stands)) tell("keyword-not-in-subheadings");
+  if (images.length > 0 && !images.some(stands)) tell("keyword-not-in-images");
+}
+
+function isIn(vocabulary: Vocabulary, keyword: Keyword, text: string): boolean {
+  const { form } = placeKeyword(vocabulary, keyword, text);
+  return form !== "absent" && form !== "partial";
+}
+
+/** Whether a word of the list is the page's name, or the last part of its address. */
+function isUnindexedByName({ name, path }: PageCase, words: readonly string[]): boolean {
+  const own = name.toLowerCase().trim();
+  const last = path.toLowerCase().split("/").filter(Boolean).at(-1)?.replace(/[-_]+/g, " ") ?? "";
+  return words.some((word) => word !== "" && (own === word || last === word));
+}
+
+/** A page's findings as bits ({@link findingBit}). */
+export function pageBits(own: PageCase, context: CheckContext): number {
+  let bits = 0;
+  checkPage(own, context, (id) => {
+    bits |= findingBit("page", id);
+  });
+  return bits;
+}

@@ -1,0 +1,161 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { type TextName } from "../design/kinds";
+import { Vocabulary } from "../keywords/place";
+import { languageByTag } from "../text/language";
+import { bodyParts, checkPage, type PageCase } from "./check-page";
+import { type CheckContext, type TextCase, textBits, textFindings } from "./check-text";
+import { findingBit, type FindingId, findingIds, FINDINGS } from "./findings";
+import { nearDuplicates } from "./near-duplicates";
+import { CHECK_DEFAULTS, checksSchema, switchedOn } from "./settings";
+
+const vocabulary = new Vocabulary(languageByTag("en"));
+const context: CheckContext = { checks: CHECK_DEFAULTS, vocabulary, siteName: "Fennick & Dray", year: 2026 };
+const keyword = vocabulary.keyword("mooring cleat")!;
+const basis: TextCase = { text: "", fits: true, room: 600, keywordAt: 0, keywordSeen: true, duplicate: false, nearDuplicate: false, emptyField: false, title: "Mooring cleat in bronze, 200 mm", sameAsOther: false, name: "Mooring cleat, 200 mm", intro: "Cast in our own foundry.", path: "/cleats/mooring-cleat-bronze", told: null, keyword };
+
+/** A text of each kind in which nothing is wrong. */
+const GOOD: Record<TextName, TextCase> = {
+  title: { ...basis, text: "Mooring cleat in bronze, 200 mm – Deck fittings" },
+  description: { ...basis, text: "Our bronze mooring cleat is cast and finished by hand. It takes two lines of 24 mm, and it leaves our loft the same day." },
+  slug: { ...basis, room: 60, text: "mooring-cleat-bronze" },
+};
+
+const found = (subject: TextName, change: Partial<TextCase>, checks: Partial<CheckContext["checks"]> = {}) => textFindings(subject, { ...GOOD[subject], ...change }, { ...context, checks: { ...CHECK_DEFAULTS, ...checks } });
+const ids = (subject: TextName, change: Partial<TextCase>, checks?: Partial<CheckContext["checks"]>) => [...new Set(found(subject, change, checks).map(({ id }) => id))];
+
+const ANY_PROSE: readonly [FindingId, Partial<TextCase>][] = [
+  ["missing", { text: "" }], ["too-wide", { fits: false }], ["too-short", { text: "Mooring cleat." }], ["duplicate", { duplicate: true }], ["near-duplicate", { nearDuplicate: true }],
+  ["same-as-other-text", { sameAsOther: true }], ["unfilled-field", { emptyField: true }],
+];
+const WORDING: readonly [FindingId, string][] = [
+  ["repeated-words", " for for boats."], ["shouting", " BUY ONE NOW FROM THE ONLY LOFT THAT MAKES THEM BY HAND AND EYE FOR EVERY BOAT AFLOAT AND ASHORE, ALL YEAR ROUND, AT ONE FAIR PRICE FOR EVERYBODY."], ["dangling-separator", " – "], ["dangling-separator", " | – deck."], ["double-space", "  sold singly."],
+  ["entities-or-tags", " &amp; fixings."], ["entities-or-tags", " <b>new</b>."], ["straight-quotes", ' "new".'], ["control-characters", " new\u200f."], ["unfilled-field", " {finish}."], ["unfilled-field", " ()."], ["past-year", " of 2019."], ["broken-unicode", " \ud800."], ["broken-unicode", " cafÃ©."],
+];
+
+describe("findings of a text", () => {
+  it.each(["title", "description", "slug"] as const)("are none where nothing is wrong: %s", (subject) => expect(ids(subject, {})).toEqual([]));
+
+  it.each((["title", "description"] as const).flatMap((subject) => ANY_PROSE.map(([id, change]) => [subject, id, change] as const)))("%s: %s", (subject, id, change) => expect(ids(subject, change)).toContain(id));
+
+  it.each((["title", "description"] as const).flatMap((subject) => WORDING.map(([id, added]) => [subject, id, added] as const)))("%s: %s in …%j", (subject, id, added) => {
+    const text = GOOD[subject].text.replace(/\.$/, "") + added;
+    const [first] = found(subject, { text }).filter((one) => one.id === id);
+    expect(first).toBeDefined();
+    if (id !== "shouting") expect(first!.to!).toBeGreaterThan(GOOD[subject].text.length - 2);
+  });
+
+  it.each([
+    ["too-many-characters", {}, { longTitle: 40 }], ["keyword-absent", { text: "Bronze fitting for the deck, 200 mm" }, {}], ["keyword-absent", { text: "Bronze mooring ring for the deck" }, {}],
+    ["keyword-variant-only", { text: "Mooring cleats in bronze, 200 mm" }, {}], ["keyword-variant-only", { text: "Cleat for mooring, in bronze, 200 mm" }, {}], ["keyword-late", { keywordAt: 220 }, {}], ["keyword-late", { text: "Hand made in the old way: mooring cleat, 200 mm" }, {}],
+    ["keyword-cut", { keywordSeen: false }, {}], ["keyword-repeated", { text: "Mooring cleat, the mooring cleat of 200 mm" }, {}], ["site-name-only", { text: "Fennick & Dray" }, {}], ["site-name-needless", { text: "Mooring cleat, 200 mm – Fennick & Dray" }, { siteNameSearched: false }],
+    ["unlike-h1", { name: "Galvanised chain hook with swivel" }, {}],
+  ] as [FindingId, Partial<TextCase>, Partial<CheckContext["checks"]>][])("title: %s %j", (id, change, checks) => {
+    expect(ids("title", change, checks)).toContain(id);
+  });
+
+  it.each([
+    ["too-many-characters", {}, { longDescription: 100 }], ["keyword-absent", { text: GOOD.description.text.replace("mooring cleat", "fitting") }, {}], ["keyword-repeated", { text: `${GOOD.description.text} A mooring cleat like no mooring cleat.` }, {}],
+    ["cut-in-sentence", { text: GOOD.description.text.slice(0, 90) }, {}], ["begins-like-title", { text: `Mooring cleat in bronze: ${GOOD.description.text}` }, {}], ["start-of-body-only", { intro: `${GOOD.description.text} And more.` }, {}],
+  ] as [FindingId, Partial<TextCase>, Partial<CheckContext["checks"]>][])("description: %s", (id, change, checks) => {
+    expect(ids("description", change, checks)).toContain(id);
+  });
+
+  it.each([
+    ["missing", { text: "" }], ["duplicate", { duplicate: true }], ["too-many-characters", { room: 12 }], ["stop-words", { text: "the-mooring-cleat" }], ["numbers", { text: "2023-04-mooring-cleat" }], ["numbers", { text: "mooring-cleat-10043" }], ["capitals", { text: "Mooring-cleat" }],
+    ["underscores", { text: "mooring_cleat" }], ["non-ascii", { text: "mooring-cleat-größe" }], ["keyword-absent", { text: "bronze-fitting" }], ["too-deep", { path: "/a/b/c/d/e/mooring-cleat-bronze" }], ["unlike-line", { told: "bronze-cleat" }],
+  ] as [FindingId, Partial<TextCase>][])("slug: %s %j", (id, change) => expect(ids("slug", change)).toContain(id));
+
+  it("say where they stand", () => {
+    const text = "Mooring cleat in in bronze, 200 mm – Deck fittings";
+    const [repeated] = found("title", { text });
+    expect(text.slice(repeated!.from!, repeated!.to!)).toBe("in in");
+  });
+
+  it("leave alone what looks like them", () => {
+    const left = (text: string) => ids("title", { text, keyword: null, name: "" });
+    expect(left("Bronze cleat: 200–230 mm, made in 1902 – by hand")).toEqual([]);
+    expect(left("Rope 10 10 mm (new) & twine, ½ price, 5 < 6 for 3000 boats")).toEqual([]);
+    expect(left("NATO flag and RNLI ensign for a boat, sewn")).toEqual([]);
+    expect(ids("description", { text: `${GOOD.description.text.slice(0, -1)}!”` })).toEqual([]);
+    expect(ids("slug", { text: "mooring-cleat-200-mm", told: "mooring-cleat-200-mm" })).toEqual([]);
+  });
+
+  it("are the same as bits, and every one can be switched off", () => {
+    for (const subject of ["title", "description", "slug", "page"] as const) {
+      expect(FINDINGS[subject].length).toBeLessThanOrEqual(31);
+      const all = FINDINGS[subject].reduce((bits, { id }) => bits | findingBit(subject, id), 0);
+      expect(findingIds(subject, all)).toEqual(FINDINGS[subject].map(({ id }) => id));
+      expect(switchedOn(CHECK_DEFAULTS, subject)).toBe(all);
+      expect(switchedOn(checksSchema.parse({ off: FINDINGS[subject].map(({ id }) => `${subject} ${id}`) }), subject)).toBe(0);
+    }
+    fc.assert(fc.property(fc.constantFrom("title", "description", "slug" as const), fc.string({ unit: fc.constantFrom(..."aB 1-_|–,\"&;{}ü".split("")), maxLength: 40 }), fc.boolean(), (subject, text, duplicate) => {
+      const own = { ...GOOD[subject], text, duplicate };
+      const listed = new Set(textFindings(subject, own, context).map(({ id }) => id));
+      expect(new Set(findingIds(subject, textBits(subject, own, context)))).toEqual(listed);
+    }), { numRuns: 1000 });
+  });
+
+  it("have words for what, why and how to mend", () => {
+    for (const kind of Object.values(FINDINGS).flat()) {
+      expect(kind.why).toMatch(/\.$/);
+      expect(kind.mend).toMatch(/\.$/);
+      expect(kind.label).not.toMatch(/\.$/);
+    }
+  });
+});
+
+const page: PageCase = { keyword, keywordPages: 1, name: "Mooring cleat, 200 mm", intro: "A mooring cleat cast by hand.", body: { text: `Our mooring cleat. ${"Finished by hand and eye in the old loft. ".repeat(12)}`, subheadings: ["Fitting a mooring cleat"], images: ["A mooring cleat on deck"] }, noindex: false, goodTitle: true, path: "/cleats/mooring-cleat" };
+const pageIds = (change: Partial<PageCase>) => {
+  const all: string[] = [];
+  checkPage({ ...page, ...change }, context, (id) => all.push(id));
+  return all;
+};
+
+describe("findings of a page", () => {
+  it("are none where nothing is wrong", () => expect(pageIds({})).toEqual([]));
+
+  it.each([
+    ["no-keyword", { keyword: null }], ["keyword-shared", { keywordPages: 2 }], ["keyword-not-in-h1", { name: "Bronze fitting" }], ["keyword-not-in-intro", { intro: "Cast by hand." }], ["keyword-not-in-body", { body: { ...page.body!, text: "Cast by hand." } }],
+    ["keyword-too-often", { body: { ...page.body!, text: "Mooring cleat. A mooring cleat. The mooring cleat." } }], ["keyword-not-in-subheadings", { body: { ...page.body!, subheadings: ["Fitting"] } }], ["keyword-not-in-images", { body: { ...page.body!, images: ["", "A deck"] } }],
+    ["noindex-with-title", { noindex: true }], ["indexable-by-name", { name: "Contact" }], ["indexable-by-name", { path: "/thank-you/" }],
+  ] as [string, Partial<PageCase>][])("%s", (id, change) => expect(pageIds(change)).toContain(id));
+
+  it("say nothing of a body that was not brought in", () => expect(pageIds({ body: null })).toEqual([]));
+
+  it("read a body's parts from its HTML", () => {
+    expect(bodyParts("<h2>Care &amp; use</h2><p>Oil it.</p><img alt='An oar'><img src=x>")).toEqual({ text: "Care & use Oil it.", subheadings: ["Care & use"], images: ["An oar", ""] });
+    expect(bodyParts("Plain text")).toEqual({ text: "Plain text", subheadings: [], images: [] });
+  });
+});
+
+describe("near duplicates", () => {
+  it("have the same words but for one or two, in any order", () => {
+    const texts = ["Bronze mooring cleat 200 mm in polished finish", "Brass mooring cleat 200 mm in polished finish", "Oak bucket with rope handle, large", "Polished finish in bronze: mooring cleat 230 mm", "", "Rope", "Twine"];
+    expect([...nearDuplicates(texts.length, (i) => texts[i]!, vocabulary)].map((other) => other >= 0)).toEqual([true, true, false, true, false, false, false]);
+  });
+
+  it("never are texts that differ by more, and nearly always those that differ by one of eight words", () => {
+    const words = fc.array(fc.integer({ min: 0, max: 400 }).map((n) => `w${n}`), { minLength: 8, maxLength: 12 });
+    let pairs = 0;
+    let seen = 0;
+    fc.assert(fc.property(fc.array(words, { minLength: 2, maxLength: 12 }), fc.nat(7), (lists, at) => {
+      const twin = lists[0]!.map((word, i) => (i === at ? "other" : word));
+      const texts = [...lists, twin].map((list) => list.join(" "));
+      const near = nearDuplicates(texts.length, (i) => texts[i]!, vocabulary);
+      pairs++;
+      if (near[texts.length - 1]! >= 0) seen++;
+      near.forEach((other, i) => {
+        if (other < 0) return;
+        const rest = [...texts[other]!.split(" ")];
+        const missing = texts[i]!.split(" ").filter((word) => {
+          const found = rest.indexOf(word);
+          if (found >= 0) rest.splice(found, 1);
+          return found < 0;
+        });
+        expect(Math.max(missing.length, rest.length)).toBeLessThanOrEqual(2);
+      });
+    }), { numRuns: 1000 });
+    expect(seen / pairs).toBeGreaterThan(0.97);
+  });
+});
