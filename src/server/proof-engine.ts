@@ -139,6 +139,12 @@ export class ProofEngine {
     return site;
   }
 
+  /** The vocabulary of the site's language, with every word that was read so far. */
+  words(): Vocabulary {
+    this.site();
+    return this.vocabulary!;
+  }
+
   /** The kind's items, loaded once and again only when some of them changed. */
   data(kind: Kind, watch: EngineWatch = {}): KindData {
     return this.proofs(kind, watch).data;

@@ -7,14 +7,17 @@ import { chooseChange, chooseGroup, changeScope } from "../store/review-choices"
 import { type RawCondition } from "../core/rules/condition";
 import { compareDesigns } from "./compare";
 import { fieldInfos, fieldValues } from "./field-infos";
+import { type ItemQuery, ItemsList } from "./items-list";
 import { type EngineWatch, ProofEngine, type RowQuery } from "./proof-engine";
 import { type Designs, Review } from "./review";
+import { SiteFindings } from "./site-findings";
 import { type Call, CancelledCall, serveWorker } from "./rpc";
 
 const { path, stop } = workerData as { path: string; stop: Int32Array };
 const db = openStore(path);
 const engine = new ProofEngine(db);
 const review = new Review(db, engine);
+const items = new ItemsList(engine, new SiteFindings(db, engine, () => new Date().getFullYear()));
 
 function guarded<T>(call: Call, work: () => T): T {
   try {
@@ -54,6 +57,8 @@ export const proofMethods = {
   item: ({ kind, design, text, id }: Proved & { text: TextName; id: number }, call: Call) => guarded(call, () => engine.item(kind, design, text, id, watching(call))),
   fields: ({ kind }: { kind: Kind }, call: Call) => guarded(call, () => fieldInfos(engine.data(kind, watching(call)))),
   values: ({ kind, field, search, most }: { kind: Kind; field: string; search: string; most: number }, call: Call) => guarded(call, () => fieldValues(engine.data(kind, watching(call)), field, search, most)),
+  items: ({ designs, query }: { designs: Designs; query: ItemQuery }, call: Call) => guarded(call, () => items.list(designs, query, watching(call))),
+  sheet: ({ designs, kind, id }: { designs: Designs; kind: Kind; id: number }, call: Call) => guarded(call, () => items.sheet(designs, kind, id)),
   compare: ({ kind, a, b, query }: { kind: Kind; a: KindDesign; b: KindDesign; query: { text: TextName; from: number; count: number } }, call: Call) => guarded(call, () => compareDesigns(engine, kind, a, b, query, watching(call))),
   preview: ({ kind, design, when, above }: Proved & { when: RawCondition; above: number }, call: Call) =>
     guarded(call, () => {

@@ -90,7 +90,8 @@ function isIn(vocabulary: Vocabulary, keyword: Keyword, text: string): boolean {
 /** Whether a word of the list is the page's name, or the last part of its address. */
 function isUnindexedByName({ name, path }: PageCase, words: readonly string[]): boolean {
   const own = name.toLowerCase().trim();
-  const last = path.toLowerCase().split("/").filter(Boolean).at(-1)?.replace(/[-_]+/g, " ") ?? "";
+  const end = path.endsWith("/") ? path.length - 1 : path.length;
+  const last = path.slice(path.lastIndexOf("/", end - 1) + 1, end).toLowerCase().replace(/[-_]+/g, " ");
   return words.some((word) => word !== "" && (own === word || last === word));
 }
 

@@ -99,12 +99,12 @@ function checkProse(subject: "title" | "description", own: TextCase, { checks, s
 function checkSlug(own: TextCase, { checks, vocabulary }: CheckContext, tell: TellText): void {
   const { text } = own;
   if (text.length > own.room) tell("too-many-characters", Math.floor(own.room), text.length);
-  let from = 0;
-  for (const word of text.split(/[-_]/)) {
-    const to = from + word.length;
-    if (vocabulary.language.stopWords.has(word.toLowerCase())) tell("stop-words", from, to);
-    else if (/^\d{4,}$/.test(word) || /^(?:19|20)\d\d$/.test(word)) tell("numbers", from, to);
-    from = to + 1;
+  const { stopWords } = vocabulary.language;
+  for (let from = 0, to = 0; from < text.length; from = to + 1) {
+    for (to = from; to < text.length && text.charCodeAt(to) !== 45 && text.charCodeAt(to) !== 95; ) to++;
+    const word = text.slice(from, to);
+    if (stopWords.has(word) || stopWords.has(word.toLowerCase())) tell("stop-words", from, to);
+    else if (to - from >= 4 && /^\d+$/.test(word)) tell("numbers", from, to);
   }
   const capital = text.search(/\p{Lu}/u);
   if (capital >= 0) tell("capitals", capital, capital + 1);
@@ -112,8 +112,15 @@ function checkSlug(own: TextCase, { checks, vocabulary }: CheckContext, tell: Te
   if (underscore >= 0) tell("underscores", underscore, underscore + 1);
   const foreign = text.search(/[^\x00-\x7f]/);
   if (foreign >= 0) tell("non-ascii", foreign, foreign + 1);
-  if (own.path.split("/").filter(Boolean).length - 1 > checks.depth) tell("too-deep", null, null);
+  if (folders(own.path) > checks.depth) tell("too-deep", null, null);
   if (own.told !== null && own.told !== text) tell("unlike-line", null, null);
+}
+
+/** How many folders a path's page is in. */
+function folders(path: string): number {
+  let slashes = 0;
+  for (let i = 1; i < path.length - 1; i++) if (path.charCodeAt(i) === 47) slashes++;
+  return slashes;
 }
 
 function checkKeyword(subject: TextName, own: TextCase, { checks, vocabulary }: CheckContext, tell: TellText): void {

@@ -90,8 +90,8 @@ export const FINDINGS = {
 /** The id of a finding about something. */
 export type FindingId<S extends Subject = Subject> = (typeof FINDINGS)[S][number]["id"];
 
-const BITS = new Map<string, number>();
-for (const [subject, kinds] of Object.entries(FINDINGS)) kinds.forEach(({ id }, i) => BITS.set(`${subject} ${id}`, 1 << i));
+const bitsOf = (kinds: readonly FindingKind[]) => new Map(kinds.map(({ id }, i) => [id, 1 << i]));
+const BITS: Readonly<Record<Subject, ReadonlyMap<string, number>>> = { title: bitsOf(FINDINGS.title), description: bitsOf(FINDINGS.description), slug: bitsOf(FINDINGS.slug), page: bitsOf(FINDINGS.page) };
 
 /**
  * The bit of a finding among those about the same thing; 0 where it is not about it.
@@ -99,7 +99,7 @@ for (const [subject, kinds] of Object.entries(FINDINGS)) kinds.forEach(({ id }, 
  * @example (bits & findingBit("title", "missing")) !== 0
  */
 export function findingBit(subject: Subject, id: FindingId): number {
-  return BITS.get(`${subject} ${id}`) ?? 0;
+  return BITS[subject].get(id) ?? 0;
 }
 
 /** The ids of the findings in a row's bits. */

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { surfaceById, type Surface, SURFACES } from "../measure/surface";
 import { type Limits } from "../proof/room";
 import { SLUG_DEFAULTS } from "../slugs/slug";
+import { checksSchema } from "../checks/settings";
 import { conditionSchema } from "../rules/condition";
 import { KINDS, type TextName } from "./kinds";
 
@@ -54,6 +55,7 @@ export const siteSchema = z.object({
       max: z.number().int().min(5).max(400).default(SLUG_DEFAULTS.max),
     })
     .default(SLUG_DEFAULTS),
+  checks: checksSchema.prefault({}),
 });
 export type Site = z.infer<typeof siteSchema>;
 

@@ -81,10 +81,7 @@ export class SetProver {
   /** The hashes, case aside, of each row's text without `^apart` pieces; what two rows are compared by at first. */
   private readonly plain1: Int32Array;
   private readonly plain2: Int32Array;
-  /** The hashes of each row's text as it stands. */
-  private readonly own1: Int32Array;
-  private readonly own2: Int32Array;
-  /** The same hashes with one, two … `^apart` pieces, where `hashed` has the bit of that number. */
+  /** The hashes of each row's text with one, two … `^apart` pieces, where `hashed` has the bit of that number. */
   private readonly levels: { readonly one: Int32Array; readonly two: Int32Array }[] = [];
   private readonly hashed: Uint8Array;
   /** What is still to be done to know where each row's keyword stands: a number of those above. */
@@ -107,8 +104,6 @@ export class SetProver {
     this.setBy = new Int32Array(size).fill(NOT_SET);
     this.plain1 = new Int32Array(size);
     this.plain2 = new Int32Array(size);
-    this.own1 = new Int32Array(size);
-    this.own2 = new Int32Array(size);
     this.written = new Uint8Array(size);
     this.hashed = new Uint8Array(size);
     this.unplaced = new Uint8Array(size);
@@ -135,8 +130,8 @@ export class SetProver {
       this.hashed[row] = 0;
       if (wanted < 0) this.writeGiven(row, hand ? this.source.hand.get(row)! : this.source.live[row]!);
       else this.writeSet(row, 0);
-      this.plain1[row] = this.own1[row]!;
-      this.plain2[row] = this.own2[row]!;
+      this.plain1[row] = this.proof.compared1[row]!;
+      this.plain2[row] = this.proof.compared2[row]!;
       setBy[row] = wanted;
     }
     this.compare(lines, watch);
@@ -180,13 +175,13 @@ export class SetProver {
       if (same) this.written[row] = apart;
       else this.writeSet(row, apart);
       if (level) {
-        level.one[row] = this.own1[row]!;
-        level.two[row] = this.own2[row]!;
+        level.one[row] = this.proof.compared1[row]!;
+        level.two[row] = this.proof.compared2[row]!;
         this.hashed[row]! |= bit;
       }
     }
     if (level) this.proof.groups.put(row, level.one[row]!, level.two[row]!);
-    else this.proof.groups.put(row, this.own1[row]!, this.own2[row]!);
+    else this.proof.groups.put(row, this.proof.compared1[row]!, this.proof.compared2[row]!);
   }
 
   /** The lines' setters; a line that is known already keeps its own. */
@@ -294,8 +289,8 @@ export class SetProver {
       hash.folded2 = folders[code * FACTS + FOLDED2]!;
       append(hash, 0, 0, folded1, folded2, proof.lengths[row]!);
     }
-    this.own1[row] = hash.folded1;
-    this.own2[row] = hash.folded2;
+    this.proof.compared1[row] = hash.folded1;
+    this.proof.compared2[row] = hash.folded2;
     this.written[row] = apart;
   }
 

@@ -25,6 +25,9 @@ export interface TextProof {
   /** 64 bits of hash of the text as written. */
   readonly exact1: Int32Array;
   readonly exact2: Int32Array;
+  /** 64 bits of hash by which two texts are compared: case aside, and for slugs with the folder they are in; 0 where the text is missing. */
+  readonly compared1: Int32Array;
+  readonly compared2: Int32Array;
   /** 1 where the text has room on all surfaces. */
   readonly fits: Uint8Array;
   /** Numbers of {@link FROM}. */
@@ -56,6 +59,8 @@ export function blankProof(text: TextName, size: number, textOf: (row: number) =
     lengths: new Int32Array(size),
     exact1: new Int32Array(size),
     exact2: new Int32Array(size),
+    compared1: new Int32Array(size),
+    compared2: new Int32Array(size),
     fits: new Uint8Array(size),
     from: new Uint8Array(size),
     line: new Int16Array(size).fill(-1),

@@ -12,9 +12,10 @@ import { SiteProvider, useSite } from "./site-context";
 export const VIEWS = [
   { path: "/", label: "Board", key: "1" },
   { path: "/bench", label: "Bench", key: "2" },
-  { path: "/review", label: "Review", key: "3" },
-  { path: "/runs", label: "Runs", key: "4" },
-  { path: "/bring-in", label: "Bring in", key: "5" },
+  { path: "/items", label: "Items", key: "3" },
+  { path: "/review", label: "Review", key: "4" },
+  { path: "/runs", label: "Runs", key: "5" },
+  { path: "/bring-in", label: "Bring in", key: "6" },
 ] as const;
 
 /** What every screen stands in: the bar with the views and, at its right, what the screen puts there. */

@@ -1,0 +1,286 @@
+import { type CheckContext, type TextCase, textBits, textFindings, type FoundText } from "../core/checks/check-text";
+import { bodyParts, type PageCase, pageBits } from "../core/checks/check-page";
+import { findingBit, type FindingId, findingIds, FINDINGS, type Subject } from "../core/checks/findings";
+import { nearDuplicates } from "../core/checks/near-duplicates";
+import { switchedOn } from "../core/checks/settings";
+import { type KindDesign } from "../core/design/design";
+import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
+import { TextGroups } from "../core/proof/groups";
+import { Cancelled } from "../core/proof/prove-set";
+import { HAND, LIVE, type TextProof } from "../core/proof/text-proof";
+import { type Db } from "../store/open";
+import { iterateBodies } from "../store/items";
+import { type KindData } from "./kind-data";
+import { type EngineWatch, type ProofEngine } from "./proof-engine";
+import { type Designs } from "./review";
+
+/** Findings of what the site has now, or of what the drafts make of it. */
+export type Side = "live" | "draft";
+export const SIDES = ["live", "draft"] as const satisfies readonly Side[];
+
+/** A kind's findings, column by column: a row's are the bits of a number ({@link findingBit}), those switched off left out. */
+export type KindFindings = Readonly<Record<Subject, Int32Array>>;
+
+/** How many pages have a finding, live and under the drafts. */
+export interface FindingCount {
+  readonly subject: Subject;
+  readonly id: FindingId;
+  readonly live: number;
+  readonly draft: number;
+}
+
+interface SiteContext extends CheckContext {
+  readonly rooms: Readonly<Record<TextName, number>>;
+}
+
+/** Flags that a text's findings depend on besides its wording. */
+const [DUPLICATE, NEAR, EMPTY_FIELD, SAME, FITS, SEEN] = [1, 2, 4, 8, 16, 32];
+
+/** What was found in the texts of one kind, kept as long as its items stay: only texts that changed are checked again. */
+class CheckedText {
+  readonly bits: Int32Array;
+  private readonly seen1: Int32Array;
+  private readonly seen2: Int32Array;
+  private readonly other: Int32Array;
+  private readonly flags: Uint8Array;
+  near: { readonly of: object; readonly partners: Int32Array } | null = null;
+
+  constructor(size: number) {
+    this.bits = new Int32Array(size);
+    this.seen1 = new Int32Array(size);
+    this.seen2 = new Int32Array(size);
+    this.other = new Int32Array(size);
+    this.flags = new Uint8Array(size).fill(255);
+  }
+
+  /** Whether a row is as it was when it was checked last; notes how it is now. */
+  isSame(row: number, hash1: number, hash2: number, other: number, flags: number): boolean {
+    const same = this.seen1[row] === hash1 && this.seen2[row] === hash2 && this.other[row] === other && this.flags[row] === flags;
+    this.seen1[row] = hash1;
+    this.seen2[row] = hash2;
+    this.other[row] = other;
+    this.flags[row] = flags;
+    return same;
+  }
+}
+
+/** Finds what is wrong over a whole site, for what it has and for what the drafts make of it. */
+export class SiteFindings {
+  private readonly checked = new Map<string, CheckedText>();
+  private readonly pages = new Map<string, { readonly of: string; readonly bits: Int32Array; readonly noindex: Uint8Array }>();
+  private readonly owners = new Map<Kind, KindData>();
+
+  constructor(
+    private readonly db: Db,
+    private readonly engine: ProofEngine,
+    /** The present year. */
+    private readonly year: () => number,
+  ) {}
+
+  /** Every kind's findings on one side. */
+  find(designs: Designs, side: Side, watch: EngineWatch = {}): ReadonlyMap<Kind, KindFindings> {
+    const kinds = this.engine.boardKinds();
+    const proofs = new Map(kinds.map((kind) => [kind, this.proofsOf(kind, designs, side, watch)]));
+    for (const kind of kinds) this.forgetOld(kind);
+    const same = Object.fromEntries(TEXTS.map((text) => [text, compareAll(kinds.map((kind) => proofs.get(kind)![text]))])) as Record<TextName, (kind: number, row: number) => boolean>;
+    const context = this.context();
+    const found = new Map<Kind, KindFindings>();
+    kinds.forEach((kind, k) => {
+      const data = this.engine.data(kind);
+      const own = proofs.get(kind)!;
+      const texts = Object.fromEntries(TEXTS.map((text) => [text, this.textBits(kind, side, text, own, (row) => same[text](k, row), data, context, watch)])) as Record<TextName, Int32Array>;
+      found.set(kind, { ...texts, page: this.pageBits(kind, side, data, texts.title, context) });
+    });
+    return found;
+  }
+
+  /** The findings of one item with where they stand, on one side. */
+  explain(designs: Designs, kind: Kind, row: number, side: Side): { texts: Record<TextName, FoundText[]>; page: FindingId[] } {
+    const bits = this.find(designs, side).get(kind)!;
+    const data = this.engine.data(kind);
+    const proofs = this.proofsOf(kind, designs, side, {});
+    const context = this.context();
+    const texts = Object.fromEntries(
+      TEXTS.map((text) => {
+        const on = bits[text][row]!;
+        const own = this.caseOf(data, proofs, text, row, { duplicate: (on & findingBit(text, "duplicate")) !== 0, near: (on & findingBit(text, "near-duplicate")) !== 0, same: (on & findingBit(text, "same-as-other-text")) !== 0 }, context);
+        return [text, textFindings(text, own, context).filter(({ id }) => (on & findingBit(text, id)) !== 0)];
+      }),
+    ) as Record<TextName, FoundText[]>;
+    return { texts, page: findingIds("page", bits.page[row]!) };
+  }
+
+  private context(): SiteContext {
+    const site = this.engine.site();
+    const rooms = Object.fromEntries(TEXTS.map((text) => [text, this.engine.roomWidth(text)])) as Record<TextName, number>;
+    return { checks: site.checks, vocabulary: this.engine.words(), siteName: site.name, year: this.year(), rooms };
+  }
+
+  private proofsOf(kind: Kind, designs: Designs, side: Side, watch: EngineWatch): Record<TextName, TextProof> {
+    const design: KindDesign = designs[kind] ?? { base: {}, rules: [] };
+    return Object.fromEntries(TEXTS.map((text) => [text, side === "live" ? this.engine.liveProof(kind, text, watch).proof : this.engine.textProof(kind, text, design, watch).proof])) as Record<TextName, TextProof>;
+  }
+
+  /** Items that were loaded anew have nothing in common with what was checked. */
+  private forgetOld(kind: Kind): void {
+    const data = this.engine.data(kind);
+    if (this.owners.get(kind) === data) return;
+    this.owners.set(kind, data);
+    for (const all of [this.checked, this.pages]) for (const name of [...all.keys()]) if (name.startsWith(`${kind} `)) all.delete(name);
+  }
+
+  private textBits(kind: Kind, side: Side, text: TextName, proofs: Record<TextName, TextProof>, duplicate: (row: number) => boolean, data: KindData, context: SiteContext, watch: EngineWatch): Int32Array {
+    const proof = proofs[text];
+    const name = `${kind} ${side} ${text} ${JSON.stringify(context.checks)} ${context.year}`;
+    let checked = this.checked.get(name);
+    if (!checked) this.checked.set(name, (checked = new CheckedText(proof.size)));
+    const on = switchedOn(context.checks, text);
+    const near = text === "slug" ? null : this.near(checked, proof, context, watch);
+    const others = TEXTS.filter((other) => other !== text && other !== "slug" && text !== "slug").map((other) => proofs[other]);
+    for (let row = 0; row < proof.size; row++) {
+      if (row % 1024 === 0) {
+        if (watch.cancelled?.()) throw new Cancelled();
+        watch.progress?.({ step: "proving", kind, text, share: row / proof.size });
+      }
+      const isSame = others.some((other) => proof.lengths[row] !== 0 && other.compared1[row] === proof.compared1[row] && other.compared2[row] === proof.compared2[row]);
+      const isDuplicate = duplicate(row);
+      const isNear = near !== null && near[row]! >= 0;
+      const flags = (isDuplicate ? DUPLICATE! : 0) | (isNear ? NEAR! : 0) | (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) | (isSame ? SAME! : 0) | (proof.fits[row] === 1 ? FITS! : 0) | (proof.keywordSeen[row] === 1 ? SEEN! : 0);
+      if (checked.isSame(row, proof.exact1[row]!, proof.exact2[row]!, text === "description" ? proofs.title.exact1[row]! : 0, flags)) continue;
+      checked.bits[row] = textBits(text, this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: isNear, same: isSame }, context), context) & on;
+    }
+    return checked.bits;
+  }
+
+  private caseOf(data: KindData, proofs: Record<TextName, TextProof>, text: TextName, row: number, of: { duplicate: boolean; near: boolean; same: boolean }, context: SiteContext): TextCase {
+    const proof = proofs[text];
+    const keyword = data.items.value("keyword", row);
+    return {
+      text: proof.textOf(row),
+      fits: text === "slug" || proof.fits[row] === 1,
+      room: context.rooms[text],
+      keywordAt: proof.keywordAt[row]!,
+      keywordSeen: proof.keywordSeen[row] === 1,
+      duplicate: of.duplicate,
+      nearDuplicate: of.near,
+      emptyField: proof.emptyFields[row] === 1 && proof.from[row] !== HAND && proof.from[row] !== LIVE,
+      title: text === "description" ? proofs.title.textOf(row) : "",
+      sameAsOther: of.same,
+      name: data.items.value("name", row),
+      intro: text === "description" ? data.items.value("intro", row) : "",
+      path: data.paths[row]!,
+      told: null,
+      keyword: keyword === "" ? null : context.vocabulary.keyword(keyword),
+    };
+  }
+
+  /** For each row one that reads nearly the same; of rows that read the same only one is looked at. */
+  private near(checked: CheckedText, proof: TextProof, context: CheckContext, watch: EngineWatch): Int32Array {
+    const stamp = stampOf(proof);
+    if (checked.near?.of === stamp) return checked.near.partners;
+    const first = new Map<number, number>();
+    const places: number[] = [];
+    for (let row = 0; row < proof.size; row++) {
+      const group = proof.groups.groupOf(row);
+      if (group < 0 || first.has(group)) continue;
+      first.set(group, row);
+      places.push(row);
+    }
+    const partners = new Int32Array(proof.size).fill(-1);
+    const near = nearDuplicates(places.length, (place) => proof.textOf(places[place]!), context.vocabulary, () => {
+      if (watch.cancelled?.()) throw new Cancelled();
+    });
+    near.forEach((other, place) => {
+      if (other >= 0) partners[places[place]!] = places[other]!;
+    });
+    for (let row = 0; row < proof.size; row++) {
+      const group = proof.groups.groupOf(row);
+      if (group >= 0) partners[row] = partners[first.get(group)!]!;
+    }
+    checked.near = { of: stamp, partners };
+    return partners;
+  }
+
+  private pageBits(kind: Kind, side: Side, data: KindData, titles: Int32Array, context: CheckContext): Int32Array {
+    const name = `${kind} ${side}`;
+    const of = JSON.stringify([context.checks, this.engine.boardKinds().map((own) => this.engine.data(own).revision)]);
+    const known = this.pages.get(name);
+    const on = switchedOn(context.checks, "page");
+    if (known?.of === of) {
+      // Of all that a page is checked for only its title can have changed.
+      const bit = findingBit("page", "noindex-with-title") & on;
+      for (let row = 0; row < known.bits.length; row++) known.bits[row] = known.noindex[row] === 1 && titles[row] === 0 ? known.bits[row]! | bit : known.bits[row]! & ~bit;
+      return known.bits;
+    }
+    const bits = new Int32Array(data.ids.length);
+    const hidden = new Uint8Array(data.ids.length);
+    const shared = this.keywordCounts();
+    const robots = data.items.column("robots");
+    const bodies = new Map<number, PageCase["body"]>();
+    for (const { id, body } of iterateBodies(this.db, kind)) bodies.set(id, bodyParts(body));
+    const noindex = robots.table.values.map((value) => /noindex/i.test(value));
+    for (let row = 0; row < bits.length; row++) {
+      const keyword = data.items.value("keyword", row);
+      const own: PageCase = {
+        keyword: keyword === "" ? null : context.vocabulary.keyword(keyword),
+        keywordPages: shared.get(keyword.toLowerCase()) ?? 0,
+        name: data.items.value("name", row),
+        intro: data.items.value("intro", row),
+        body: bodies.get(data.ids[row]!) ?? null,
+        noindex: noindex[robots.codes[row]!]!,
+        goodTitle: titles[row] === 0,
+        path: data.paths[row]!,
+      };
+      bits[row] = pageBits(own, context) & on;
+      if (own.noindex) hidden[row] = 1;
+    }
+    this.pages.set(name, { of, bits, noindex: hidden });
+    return bits;
+  }
+
+  /** How many pages of the site have each keyword, case aside. */
+  private keywordCounts(): Map<string, number> {
+    const counts = new Map<string, number>();
+    for (const kind of this.engine.boardKinds()) {
+      const { codes, table } = this.engine.data(kind).items.column("keyword");
+      const folded = table.values.map((value) => value.toLowerCase());
+      for (let row = 0; row < codes.length; row++) if (codes[row] !== 0) counts.set(folded[codes[row]!]!, (counts.get(folded[codes[row]!]!) ?? 0) + 1);
+    }
+    return counts;
+  }
+}
+
+/** How many pages have each finding that some page has, on both sides. */
+export function countFindings(live: ReadonlyMap<Kind, KindFindings>, draft: ReadonlyMap<Kind, KindFindings>): FindingCount[] {
+  return (Object.keys(FINDINGS) as Subject[]).flatMap((subject) => {
+    const counts = FINDINGS[subject].map(({ id }) => ({ subject, id, live: 0, draft: 0, bit: findingBit(subject, id) }));
+    for (const [side, all] of [["live", live], ["draft", draft]] as const) {
+      for (const found of all.values()) for (const bits of found[subject]) if (bits !== 0) for (const own of counts) if ((bits & own.bit) !== 0) own[side]++;
+    }
+    return counts.filter((own) => own.live > 0 || own.draft > 0).map(({ bit: _, ...own }) => own);
+  });
+}
+
+const stamps = new WeakMap<TextProof, { hash: number; stamp: object }>();
+
+/** An object that is the same as long as all texts of a proof are: its columns are written over by the next proof. */
+function stampOf(proof: TextProof): object {
+  let hash = proof.size;
+  for (let row = 0; row < proof.size; row++) hash = (Math.imul(hash, 0x01000193) ^ proof.exact1[row]! ^ (proof.exact2[row]! >>> 3)) | 0;
+  const known = stamps.get(proof);
+  if (known?.hash === hash) return known.stamp;
+  const stamp = {};
+  stamps.set(proof, { hash, stamp });
+  return stamp;
+}
+
+/** Whether a row of one of several sets reads the same as any other row of them all. */
+function compareAll(proofs: readonly TextProof[]): (set: number, row: number) => boolean {
+  const starts = proofs.map(() => 0);
+  for (let set = 1; set < proofs.length; set++) starts[set] = starts[set - 1]! + proofs[set - 1]!.size;
+  const groups = new TextGroups(proofs.reduce((sum, { size }) => sum + size, 0));
+  proofs.forEach((proof, set) => {
+    for (let row = 0; row < proof.size; row++) groups.put(starts[set]! + row, proof.compared1[row]!, proof.compared2[row]!);
+  });
+  return (set, row) => groups.countOf(starts[set]! + row) > 1;
+}
