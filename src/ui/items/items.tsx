@@ -1,6 +1,7 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, Suspense, useEffect, useRef } from "react";
+import { type Subject } from "../../core/checks/findings";
 import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
 import type { ListedItem } from "../../server/items-list";
 import type { Side } from "../../server/site-findings";
@@ -8,7 +9,7 @@ import { count, counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
-import { findingKind, FindingsPanel } from "./findings-panel";
+import { findingKind, FindingsPanel, SUBJECT_LABELS } from "./findings-panel";
 import { ItemSheet } from "./item-sheet";
 import { type ItemsView, SORT_LABELS, useItemsView } from "./items-url";
 import { useItems } from "./use-items";
@@ -29,8 +30,13 @@ function ItemsScreen() {
   const [view, setView] = useItemsView();
   const { state } = useSite();
   const data = useItems(view, state.revision);
+  const searched = useRef<HTMLInputElement>(null);
   if (!state.site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
   const { finding } = view;
+  const clear = () => {
+    if (searched.current) searched.current.value = "";
+    setView({ finding: null, search: "", kind: "all" });
+  };
   return (
     <div className={`grid h-full min-h-0 ${view.item === "" ? "grid-cols-[292px_minmax(0,1fr)]" : "grid-cols-[292px_minmax(0,1fr)_340px]"}`}>
       <BarSlot>
@@ -42,7 +48,7 @@ function ItemsScreen() {
       <section aria-label="Pages" className="flex min-h-0 min-w-0 flex-col bg-sheet">
         <h1 className="sr-only">Items: every page and what was found in it</h1>
         <div className="flex flex-wrap items-center gap-2 border-b border-hair bg-raised px-4 py-2">
-          <input type="search" aria-label="Search pages" placeholder="Search names, addresses, titles" defaultValue={view.search} onChange={(event) => setView({ search: event.target.value })} className="w-56 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint" />
+          <input ref={searched} type="search" aria-label="Search pages" placeholder="Search names, addresses, titles" defaultValue={view.search} onChange={(event) => setView({ search: event.target.value })} className="w-56 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint" />
           <select aria-label="Kind of page" value={view.kind} onChange={(event) => setView({ kind: event.target.value as ItemsView["kind"] })} className="rounded-sm border border-hair bg-sheet px-1 py-1">
             <option value="all">All kinds</option>
             {BOARD_KINDS.map((kind) => (
@@ -79,7 +85,7 @@ function ItemsScreen() {
             <Trouble message={data.error} onRetry={data.retry} />
           </div>
         )}
-        <List view={view} data={data} onOpen={(item) => setView({ item: `${item.kind}-${item.id}` })} onClear={() => setView({ finding: null, search: "", kind: "all" })} />
+        <List view={view} data={data} onOpen={(item) => setView({ item: `${item.kind}-${item.id}` })} onClear={clear} />
       </section>
       {view.item !== "" && <ItemSheet item={view.item} revision={state.revision} onClose={() => setView({ item: "" })} />}
     </div>
@@ -151,6 +157,13 @@ function List({ view, data, onOpen, onClear }: { view: ItemsView; data: ReturnTy
   );
 }
 
+/** @example inWords([{ subject: "title", id: "too-wide" }]) // "Title: too wide." */
+function inWords(found: ListedItem["findings"][Side]): string {
+  const bySubject = new Map<Subject, string[]>();
+  for (const { subject, id } of found) bySubject.set(subject, [...(bySubject.get(subject) ?? []), findingKind(subject, id).label.toLowerCase().replace("h1", "H1")]);
+  return [...bySubject].map(([subject, labels]) => `${SUBJECT_LABELS[subject]}: ${labels.join(", ")}.`).join(" ");
+}
+
 function Row({ item, side }: { item: ListedItem; side: Side }) {
   const { title } = item;
   const line = (text: string, size: number, fits: boolean, faint: boolean) => (
@@ -176,7 +189,7 @@ function Row({ item, side }: { item: ListedItem; side: Side }) {
         {title.draft !== title.live && line(title.draft, title.draftSize, title.draftFits, side === "live")}
       </span>
       <span className="narrow line-clamp-3 min-w-0 text-[12px] leading-snug text-soft">
-        {found.length === 0 ? "In order" : [...new Set(found.map((one) => findingKind(one.subject, one.id).label))].join(", ")}
+        {found.length === 0 ? "In order" : inWords(found)}
       </span>
     </>
   );
