@@ -3,7 +3,7 @@ import { bodyParts, type PageCase, pageBits } from "../core/checks/check-page";
 import { findingBit, type FindingId, findingIds, FINDINGS, type Subject } from "../core/checks/findings";
 import { nearDuplicates } from "../core/checks/near-duplicates";
 import { switchedOn } from "../core/checks/settings";
-import { type KindDesign } from "../core/design/design";
+import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { TextGroups } from "../core/proof/groups";
 import { Cancelled } from "../core/proof/prove-set";
@@ -28,6 +28,9 @@ export interface FindingCount {
   readonly live: number;
   readonly draft: number;
 }
+
+/** The proofs of a kind's texts on one side, and what its lines tell the slugs to be, where that is another thing. */
+type Proofs = Readonly<Record<TextName, TextProof>> & { readonly told: TextProof | null };
 
 interface SiteContext extends CheckContext {
   readonly rooms: Readonly<Record<TextName, number>>;
@@ -116,9 +119,10 @@ export class SiteFindings {
     return { checks: site.checks, vocabulary: this.engine.words(), siteName: site.name, year: this.year(), rooms };
   }
 
-  private proofsOf(kind: Kind, designs: Designs, side: Side, watch: EngineWatch): Record<TextName, TextProof> {
-    const design: KindDesign = designs[kind] ?? { base: {}, rules: [] };
-    return Object.fromEntries(TEXTS.map((text) => [text, side === "live" ? this.engine.liveProof(kind, text, watch).proof : this.engine.textProof(kind, text, design, watch).proof])) as Record<TextName, TextProof>;
+  private proofsOf(kind: Kind, designs: Designs, side: Side, watch: EngineWatch): Proofs {
+    const design: KindDesign = designs[kind] ?? EMPTY_DESIGN;
+    const texts = Object.fromEntries(TEXTS.map((text) => [text, side === "live" ? this.engine.liveProof(kind, text, watch).proof : this.engine.textProof(kind, text, design, watch).proof])) as Record<TextName, TextProof>;
+    return { ...texts, told: side === "live" ? this.engine.textProof(kind, "slug", design, watch).proof : null };
   }
 
   /** Items that were loaded anew have nothing in common with what was checked. */
@@ -129,7 +133,7 @@ export class SiteFindings {
     for (const all of [this.checked, this.pages]) for (const name of [...all.keys()]) if (name.startsWith(`${kind} `)) all.delete(name);
   }
 
-  private textBits(kind: Kind, side: Side, text: TextName, proofs: Record<TextName, TextProof>, duplicate: (row: number) => boolean, data: KindData, context: SiteContext, watch: EngineWatch): Int32Array {
+  private textBits(kind: Kind, side: Side, text: TextName, proofs: Proofs, duplicate: (row: number) => boolean, data: KindData, context: SiteContext, watch: EngineWatch): Int32Array {
     const proof = proofs[text];
     const name = `${kind} ${side} ${text} ${JSON.stringify(context.checks)} ${context.year}`;
     let checked = this.checked.get(name);
@@ -146,13 +150,14 @@ export class SiteFindings {
       const isDuplicate = duplicate(row);
       const isNear = near !== null && near[row]! >= 0;
       const flags = (isDuplicate ? DUPLICATE! : 0) | (isNear ? NEAR! : 0) | (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) | (isSame ? SAME! : 0) | (proof.fits[row] === 1 ? FITS! : 0) | (proof.keywordSeen[row] === 1 ? SEEN! : 0);
-      if (checked.isSame(row, proof.exact1[row]!, proof.exact2[row]!, text === "description" ? proofs.title.exact1[row]! : 0, flags)) continue;
+      const other = text === "description" ? proofs.title.exact1[row]! : text === "slug" && proofs.told ? proofs.told.exact1[row]! : 0;
+      if (checked.isSame(row, proof.exact1[row]!, proof.exact2[row]!, other, flags)) continue;
       checked.bits[row] = textBits(text, this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: isNear, same: isSame }, context), context) & on;
     }
     return checked.bits;
   }
 
-  private caseOf(data: KindData, proofs: Record<TextName, TextProof>, text: TextName, row: number, of: { duplicate: boolean; near: boolean; same: boolean }, context: SiteContext): TextCase {
+  private caseOf(data: KindData, proofs: Proofs, text: TextName, row: number, of: { duplicate: boolean; near: boolean; same: boolean }, context: SiteContext): TextCase {
     const proof = proofs[text];
     const keyword = data.items.value("keyword", row);
     return {
@@ -163,13 +168,13 @@ export class SiteFindings {
       keywordSeen: proof.keywordSeen[row] === 1,
       duplicate: of.duplicate,
       nearDuplicate: of.near,
-      emptyField: proof.emptyFields[row] === 1 && proof.from[row] !== HAND && proof.from[row] !== LIVE,
+      emptyField: proof.emptyFields[row] === 1,
       title: text === "description" ? proofs.title.textOf(row) : "",
       sameAsOther: of.same,
       name: data.items.value("name", row),
       intro: text === "description" ? data.items.value("intro", row) : "",
       path: data.paths[row]!,
-      told: null,
+      told: text === "slug" && proofs.told && isToldByLine(proofs.told, row) ? proofs.told.textOf(row) : null,
       keyword: keyword === "" ? null : context.vocabulary.keyword(keyword),
     };
   }
@@ -259,6 +264,10 @@ export function countFindings(live: ReadonlyMap<Kind, KindFindings>, draft: Read
     }
     return counts.filter((own) => own.live > 0 || own.draft > 0).map(({ bit: _, ...own }) => own);
   });
+}
+
+function isToldByLine(proof: TextProof, row: number): boolean {
+  return proof.from[row] !== HAND && proof.from[row] !== LIVE && proof.lengths[row] !== 0;
 }
 
 const stamps = new WeakMap<TextProof, { hash: number; stamp: object }>();
