@@ -96,10 +96,16 @@ export interface KnownProof {
   readonly faults: readonly FaultyLine[];
 }
 
+/** The figures of a part, and what decided its texts' lines when they were counted. */
+interface CountedPart {
+  readonly decides: readonly Int16Array[];
+  readonly figures: TextSummary;
+}
+
 /** Figures of a proof that were asked for once: of the whole set, and of parts of it by name. */
 interface KnownFigures {
   whole: TextSummary | null;
-  readonly parts: Map<ScopeName, TextSummary>;
+  readonly parts: Map<ScopeName, CountedPart>;
 }
 
 /** Two designs of one kind can be held side by side: what is drafted, and what it is compared with. */
@@ -120,7 +126,7 @@ const MOST_PARTS = 12;
 export class ProofEngine {
   private readonly kinds = new Map<Kind, KindProofs>();
   private order: { key: string; rows: Int32Array } | null = null;
-  private readonly liveParts = new Map<string, { readonly decides: Int16Array; readonly figures: TextSummary }>();
+  private readonly liveParts = new Map<string, CountedPart>();
   private vocabulary: Vocabulary | null = null;
   private siteSeen: Site | null = null;
 
@@ -200,18 +206,24 @@ export class ProofEngine {
     const live = this.liveProof(kind, text).proof;
     const width = this.roomWidth(text);
     const name = `${kind} ${text} ${scope}`;
-    const { decides, lines } = known.decision;
-    const include = this.rules(kind).scope(design, scope, text)!;
-    let draft = figures.parts.get(scope);
-    if (!draft) {
-      const { whole, part } = summariseParts(known.proof, live, width, include);
-      figures.whole = whole;
-      figures.parts.set(scope, (draft = part));
-    }
-    // A part that the text's own lines decide has the same items as long as what decides is the same.
-    const own = lines.some((line) => (scope === "base" ? line.from === "base" : line.rule?.id === scope));
+    // A part has the same items as long as what decides each of its texts is the same: where a rule has no line for this
+    // text, its pages are told by the others.
+    const decides = TEXTS.map((one) => this.rules(kind).decision(design, one).decides);
+    const isSame = (other: readonly Int16Array[] | undefined) => other !== undefined && decides.every((own, i) => own === other[i]);
     const before = this.liveParts.get(name);
-    const liveFigures = own && before?.decides === decides ? before.figures : summariseParts(live, live, width, include).part;
+    const counted = figures.parts.get(scope);
+    let draft = counted && isSame(counted.decides) ? counted.figures : null;
+    let liveFigures = before && isSame(before.decides) ? before.figures : null;
+    if (!draft || !liveFigures) {
+      const include = this.rules(kind).scope(design, scope, text)!;
+      if (!draft) {
+        const { whole, part } = summariseParts(known.proof, live, width, include);
+        figures.whole = whole;
+        draft = part;
+        figures.parts.set(scope, { decides, figures: part });
+      }
+      liveFigures ??= summariseParts(live, live, width, include).part;
+    }
     if (this.liveParts.size > MOST_PARTS) this.liveParts.clear();
     this.liveParts.set(name, { decides, figures: liveFigures });
     return { draft, live: liveFigures };

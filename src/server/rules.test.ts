@@ -49,6 +49,16 @@ describe("rules over a whole set", () => {
     expect(engine.rows("product", design, { ...query, text: "slug", scope: "brass-and-bronze" }).rows.every((row) => row.by.slug === "base")).toBe(true);
   });
 
+  it("count the pages of a rule that changed, for texts that it has no line for, too", () => {
+    const view = { scope: "brass-and-bronze", text: "slug" } as const;
+    const all = engine.prove("product", design, {}, view).texts.slug.part!.draft.total;
+    const narrowed = { ...design, rules: design.rules.map((rule) => (rule.id === "brass-and-bronze" ? { ...rule, when: { field: "material", is: "brass" } } : rule)) };
+    const fewer = engine.prove("product", narrowed, {}, view).texts.slug.part!;
+    expect(fewer.draft.total).toBeLessThan(all);
+    expect(fewer.live.total).toBe(fewer.draft.total);
+    expect(engine.prove("product", design, {}, view).texts.slug.part!.draft.total).toBe(all);
+  });
+
   it("keep what the site has where a rule's line has an error, and say whose it is", () => {
     const broken = withLine(design, "brass-and-bronze", "title", "{nmae}");
     const { texts } = engine.prove("product", broken);

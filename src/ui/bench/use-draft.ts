@@ -8,7 +8,8 @@ import { ask } from "../shell/api";
 import { type BoardKind, useSite } from "../shell/site-context";
 import { type DraftHistory, NO_HISTORY, noted, stepBack, stepForward } from "./draft-history";
 
-const SAVE_AFTER_MS = 200;
+/** Typing has paused for so long when the draft is sent, so that sending does not stand in the way of the figures; until then the browser keeps it. */
+const SAVE_AFTER_MS = 400;
 
 export interface Draft {
   readonly design: KindDesign;
