@@ -3,7 +3,7 @@ import { type TextName, TEXTS } from "../core/design/kinds";
 import { type ItemSet } from "../core/proof/items";
 import { Cancelled } from "../core/proof/prove-set";
 import { readCondition, type RawCondition } from "../core/rules/condition";
-import { type Decision, decide, type DecidingRule } from "../core/rules/decide";
+import { type Decision, decide, type DecidingRule, isSet } from "../core/rules/decide";
 import { matchingRows } from "../core/rules/match";
 import { reportRules, type RulesReport } from "../core/rules/report";
 
@@ -86,10 +86,14 @@ export class KindRules {
     return rows;
   }
 
-  /** What a condition would take at a place among the rules; with `instead`, in place of the rule that has this id. */
-  preview(design: KindDesign, when: RawCondition, place: { above: number }, nameOf: (row: number) => { id: number; name: string }): ConditionPreview {
+  /**
+   * What a condition would take with so many rules above it. An item is free where, for one of the texts that the rule sets
+   * (any, as long as it sets none), no rule above takes it and sets that text.
+   */
+  preview(design: KindDesign, when: RawCondition, place: { above: number; texts: readonly TextName[] }, nameOf: (row: number) => { id: number; name: string }): ConditionPreview {
     const rows = matchingRows(readCondition(when), this.items);
-    const above = design.rules.slice(0, place.above).filter((rule) => !rule.off).map((rule) => this.rows(rule.when));
+    const rulesAbove = design.rules.slice(0, place.above).filter((rule) => !rule.off);
+    const above = (place.texts.length > 0 ? place.texts : TEXTS).map((text) => rulesAbove.filter((rule) => isSet(rule[text])).map((rule) => this.rows(rule.when)));
     let matches = 0;
     let free = 0;
     const examples: { id: number; name: string }[] = [];
@@ -97,7 +101,7 @@ export class KindRules {
       if (rows[row] === 0) continue;
       matches++;
       if (examples.length < 8) examples.push(nameOf(row));
-      if (above.every((taken) => taken[row] === 0)) free++;
+      if (above.some((rules) => rules.every((taken) => taken[row] === 0))) free++;
     }
     return { matches, free, total: rows.length, examples };
   }

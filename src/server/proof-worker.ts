@@ -60,10 +60,10 @@ export const proofMethods = {
   items: ({ designs, query }: { designs: Designs; query: ItemQuery }, call: Call) => guarded(call, () => items.list(designs, query, watching(call))),
   sheet: ({ designs, kind, id }: { designs: Designs; kind: Kind; id: number }, call: Call) => guarded(call, () => items.sheet(designs, kind, id)),
   compare: ({ kind, a, b, query }: { kind: Kind; a: KindDesign; b: KindDesign; query: { text: TextName; from: number; count: number } }, call: Call) => guarded(call, () => compareDesigns(engine, kind, a, b, query, watching(call))),
-  preview: ({ kind, design, when, above }: Proved & { when: RawCondition; above: number }, call: Call) =>
+  preview: ({ kind, design, when, above, texts }: Proved & { when: RawCondition; above: number; texts: readonly TextName[] }, call: Call) =>
     guarded(call, () => {
       const data = engine.data(kind);
-      return engine.rules(kind).preview(design, when, { above }, (row) => ({ id: data.ids[row]!, name: data.items.value("name", row) }));
+      return engine.rules(kind).preview(design, when, { above, texts }, (row) => ({ id: data.ids[row]!, name: data.items.value("name", row) }));
     }),
   reviewSummary: ({ designs }: { designs: Designs }) => review.summary(designs),
   reviewList: ({ designs, query }: { designs: Designs; query: { group: ChangeGroup; from: number; count: number } }) => review.list(designs, query),

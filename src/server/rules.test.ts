@@ -84,10 +84,13 @@ describe("rules over a whole set", () => {
 
   it("are told beforehand what a condition would take, and how much is left below others", () => {
     const data = engine.data("product");
-    const preview = engine.rules("product").preview(design, { field: "material", is: "bronze" }, { above: 2 }, (row) => ({ id: data.ids[row]!, name: data.items.value("name", row) }));
+    const preview = engine.rules("product").preview(design, { field: "material", is: "bronze" }, { above: 2, texts: ["title"] }, (row) => ({ id: data.ids[row]!, name: data.items.value("name", row) }));
     expect(preview.matches).toBeGreaterThan(preview.free);
     expect(preview.free).toBe(0);
     expect(preview.examples.length).toBe(8);
+    // No rule above sets slugs: one that does would win all of them.
+    const slugs = engine.rules("product").preview(design, { field: "material", is: "bronze" }, { above: 2, texts: ["slug"] }, () => ({ id: 0, name: "" }));
+    expect(slugs.free).toBe(slugs.matches);
   });
 });
 

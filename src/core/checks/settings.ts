@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { LATE_SHARE } from "../proof/summary";
 import { FINDINGS, findingBit, type FindingId, type Subject } from "./findings";
 
 /** The figures of a site's checks. The trade disagrees on every one of them: all are settings. */
@@ -12,7 +13,7 @@ export const checksSchema = z.object({
   longTitle: z.number().int().min(1).max(1000).nullable().default(null),
   longDescription: z.number().int().min(1).max(1000).nullable().default(null),
   /** The share of the room in which the keyword should begin. */
-  lateShare: z.number().min(0).max(1).default(1 / 3),
+  lateShare: z.number().min(0).max(1).default(LATE_SHARE),
   /** The number of the word by which the keyword should have begun. */
   lateWord: z.number().int().min(1).max(50).default(5),
   /** How often a keyword may stand in a title, and in a description. */

@@ -125,10 +125,10 @@ function usePreview(kind: Kind, design: KindDesign, when: RawCondition | null, e
     if (written === null) return;
     const controller = new AbortController();
     setState((old) => ({ ...old, stale: true }));
-    ask<ConditionPreview>("/api/preview", { body: { kind, design, when: JSON.parse(written) as RawCondition, above: edited.place, client: CLIENT }, signal: controller.signal })
+    ask<ConditionPreview>("/api/preview", { body: { kind, design, when: JSON.parse(written) as RawCondition, above: edited.place, texts: TEXTS.filter((text) => edited.rule[text]?.trim()), client: CLIENT }, signal: controller.signal })
       .then((answer) => setState({ answer, stale: false, error: null }))
       .catch((error: unknown) => !isAborted(error) && setState((old) => ({ ...old, stale: false, error: error instanceof Error ? error.message : String(error) })));
     return () => controller.abort();
-  }, [written, kind, design, edited.place]);
+  }, [written, kind, design, edited]);
   return state;
 }
