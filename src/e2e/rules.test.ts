@@ -39,7 +39,7 @@ describe("rules on the Bench, by keyboard", () => {
     await page.keyboard.press("Enter");
     await page.waitForURL(/rule=brass-and-bronze/);
     await page.waitForFunction(() => document.querySelector('[aria-label="How often each piece stands"]')?.textContent?.includes("in {finish} finish"));
-    expect(await page.locator(TITLE).innerText()).toBe("{name}[ in {finish} finish]^2[ – {category}]^1[ – {id}]^apart");
+    await page.waitForFunction((title) => (document.querySelector(title) as HTMLElement).innerText === "{name}[ in {finish} finish]^2[ – {category}]^1[ – {id}]^apart", TITLE);
     await page.waitForFunction(() => /[Bb](rass|ronze)/.test(document.querySelector("[role=option] [data-proof]")?.textContent ?? ""));
     expect(await page.locator("text=/^Reads: the name; then, if there is room/").count()).toBe(1);
     expect(await page.locator('[aria-label="Why this title"]').innerText()).toContain("Rule Brass & bronze fittings: material is brass or bronze");
