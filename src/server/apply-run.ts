@@ -48,12 +48,14 @@ function applyChunk(db: Db, run: number): number {
   if (changes.length === 0) return 0;
   const revision = nextRevision(db);
   const itemOf = db.prepare("SELECT * FROM items WHERE id = ?");
-  const handOf = db.prepare("SELECT 1 FROM hand_texts WHERE item_id = ? AND text = ?");
+  const handOf = db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = ?").pluck();
+  const takesBack = db.prepare("SELECT type FROM runs WHERE id = ?").pluck().get(run) === "take-back";
   const taken = db.prepare("SELECT id FROM items WHERE path = ? AND id <> ? LIMIT 1");
   const moving = db.prepare("SELECT 1 FROM run_changes WHERE run_id = ? AND item_id = ? AND path_before IS NOT NULL AND status = 'waiting' LIMIT 1");
   const put = {
     title: db.prepare("UPDATE items SET title = ?, revision = ? WHERE id = ?"),
     description: db.prepare("UPDATE items SET description = ?, revision = ? WHERE id = ?"),
+    robots: db.prepare("UPDATE items SET robots = ?, revision = ? WHERE id = ?"),
     slug: db.prepare("UPDATE items SET slug = ?, path = ?, revision = ? WHERE id = ?"),
     address: db.prepare("UPDATE items SET path = ?, revision = ? WHERE id = ?"),
   };
@@ -62,7 +64,11 @@ function applyChunk(db: Db, run: number): number {
   for (const change of changes) {
     const item = itemOf.get(change.item_id) as ItemRow | undefined;
     const reason = reasonToSkip(change, item, {
-      byHand: (text) => handOf.get(change.item_id, text) !== undefined,
+      // What the run was frozen with may be the text by hand itself; on the way back it is what the run had put there.
+      byHand: (text) => {
+        const hand = handOf.get(change.item_id, text) as string | undefined;
+        return hand !== undefined && hand !== change.after && !(takesBack && hand === change.before);
+      },
       addressTaken: (path) => {
         const other = taken.get(path, change.item_id) as { id: number } | undefined;
         return other !== undefined && moving.get(run, other.id) === undefined;

@@ -1,26 +1,30 @@
 import { join } from "node:path";
-import { type KindDesign, type Site } from "../core/design/design";
+import { EMPTY_DESIGN, type KindDesign, type Site } from "../core/design/design";
 import { BOARD_KINDS, type Kind } from "../core/design/kinds";
 import { type Mapping } from "../formats/mapping";
 import { readDesign, type StoredDesign, writeDesign } from "../store/designs";
 import { countByKind } from "../store/items";
 import { type Db, openStore } from "../store/open";
-import { changesAfter, type ChangeWithName, listRuns, readRun, type RunFigures, setRunStatus, stopInterruptedRuns } from "../store/runs";
+import { changesAfter, type ChangeWithName, historyOfItem, listRuns, readRun, type RunFigures, setRunStatus, stopInterruptedRuns } from "../store/runs";
 import { readSite, revision } from "../store/site";
 import { forgetNamedDraft, listNamedDrafts, type NamedDraft, putAside, readNamedDraft } from "../store/named-drafts";
+import { editSteps, type EditSteps, readEdit, setEdit, stopInterruptedEdits } from "../store/edits";
+import { forgetView, listViews, type NamedView, putView } from "../store/named-views";
+import { applyEdit, type EditProgress } from "./apply-edit";
+import { type EditAction } from "./plan-edit";
 import { createTakeBack, type RunProgress } from "./apply-run";
 import { adoptLinesFile, type LinesFileReview, reviewLinesFile, writeLinesFile } from "./exchange-lines";
 import { type FirstLook, firstLook, forgetFile, type ImportProgress, receiveFile } from "./bring-in";
 import { type JobMethods } from "./jobs-worker";
 import { type OutFormat, type Outgoing, outgoingLines, refusedLines, textStream } from "./take-out";
-import { type ProofMethods } from "./proof-worker";
+import { type Choice, type ProofMethods } from "./proof-worker";
 import { type Designs } from "./review";
 import { CancelledCall, WorkerClient } from "./rpc";
 
 /** Long work under way or just ended, as a page can ask for it at any time. */
 export interface Job {
   readonly id: string;
-  readonly type: "run" | "import";
+  readonly type: "run" | "import" | "edit";
   /** The run, for a run; the import's file, for an import. */
   readonly run: number | null;
   readonly label: string;
@@ -41,6 +45,9 @@ export interface SiteState {
   readonly jobs: readonly Job[];
 }
 
+/** So many changes of a step of editing are made before the answer goes out; more are a job. */
+const AT_ONCE = 1000;
+
 /** A draft was changed elsewhere since the writer last saw it. */
 export class DraftConflict extends Error {
   constructor(readonly current: StoredDesign) {
@@ -60,6 +67,7 @@ export class Backend {
     path: string,
   ) {
     stopInterruptedRuns(db);
+    stopInterruptedEdits(db);
     db.prepare("UPDATE imports SET status = 'stopped' WHERE status = 'running'").run();
     this.proof = new WorkerClient(join(process.cwd(), "dist", "proof-worker.mjs"), { path }, { sharesProgress: true });
     this.jobsWorker = new WorkerClient(join(process.cwd(), "dist", "jobs-worker.mjs"), { path });
@@ -68,9 +76,12 @@ export class Backend {
   /** Brings the drafts' proofs into memory before anybody asks for them. */
   async warm(): Promise<void> {
     if (!readSite(this.db)) return;
-    await this.proof.call("board", { designs: this.drafts() }).catch(() => {
+    try {
+      await this.proof.call("board", { designs: this.drafts() });
+      await this.proof.call("syncSearch", undefined);
+    } catch {
       // Whoever asks next is told what is wrong.
-    });
+    }
   }
 
   state(): SiteState {
@@ -198,6 +209,62 @@ export class Backend {
         }),
     );
     return id;
+  }
+
+  /** One page whole: its findings, what its texts are made from, and what runs did to it; `null` where there is none. */
+  async itemSheet(kind: Kind, id: number) {
+    const designs = this.drafts();
+    const [sheet, row] = await Promise.all([this.proof.call("sheet", { designs, kind, id }), this.proof.call("item", { kind, design: designs[kind] ?? EMPTY_DESIGN, text: "title", id })]);
+    return sheet && row ? { ...sheet, row, history: historyOfItem(this.db, id) } : null;
+  }
+
+  /** What an action would do to chosen pages. */
+  planEdit(choice: Choice, action: EditAction) {
+    return this.proof.call("planEdit", { designs: this.drafts(), choice, action });
+  }
+
+  /** Does an action to chosen pages, as one step that can be taken back: a small one at once, a large one as a job. */
+  async makeEdit(choice: Choice, action: EditAction) {
+    const made = await this.proof.call("makeEdit", { designs: this.drafts(), choice, action, now: new Date().toISOString() });
+    if (made.edit !== null) this.runEdit(made.edit, "set");
+    return { ...made, steps: this.editSteps() };
+  }
+
+  editSteps(): EditSteps {
+    return editSteps(this.db);
+  }
+
+  /** Brings a step of editing to where its changes stand, or do not stand any more. */
+  runEdit(id: number, goal: "set" | "undone"): EditSteps {
+    const edit = readEdit(this.db, id);
+    if (!edit) throw new Error("That step is no longer there");
+    const job = `edit-${id}`;
+    if (this.jobs.get(job)?.status === "running") throw new Error("That step is still under way; stop it first");
+    setEdit(this.db, id, goal, "running");
+    const { waiting, total, skipped, label } = readEdit(this.db, id)!;
+    if (waiting <= AT_ONCE) applyEdit(this.db, id);
+    else {
+      this.start({ id: job, type: "edit", run: null, label: goal === "set" ? label : `Taking back: ${label}`, total: total - skipped, done: total - skipped - waiting }, (own, signal) =>
+        this.jobsWorker.call("edit", { edit: id }, { signal, progress: (value) => (own.done = (value as EditProgress).done) }).then(() => {
+          if (readEdit(this.db, id)?.status === "stopped") own.status = "stopped";
+        }),
+      );
+    }
+    return this.editSteps();
+  }
+
+  views(): NamedView[] {
+    return listViews(this.db);
+  }
+
+  putView(view: NamedView): NamedView[] {
+    putView(this.db, view, new Date().toISOString());
+    return this.views();
+  }
+
+  forgetView(name: string): NamedView[] {
+    forgetView(this.db, name);
+    return this.views();
   }
 
   /** Every run, the newest first. */

@@ -22,6 +22,21 @@ export interface FieldValue {
   readonly count: number;
 }
 
+/** The fields of several kinds together: each as the kind that has it most has it, filled as over all pages. */
+export function fieldInfosOf(all: readonly KindData[]): FieldInfo[] {
+  const total = all.reduce((sum, data) => sum + data.ids.length, 0);
+  const merged = new Map<string, FieldInfo & { most: number }>();
+  for (const data of all) {
+    for (const info of fieldInfos(data)) {
+      const items = info.filled * data.ids.length;
+      const known = merged.get(info.name);
+      const filled = (known?.filled ?? 0) + items / total;
+      merged.set(info.name, known && known.most >= items ? { ...known, filled, distinct: Math.max(known.distinct, info.distinct) } : { ...info, filled, most: items, distinct: Math.max(known?.distinct ?? 0, info.distinct) });
+    }
+  }
+  return [...merged.values()].map(({ most: _, ...info }) => info);
+}
+
 /** Every field of a kind but the body. */
 export function fieldInfos(data: KindData): FieldInfo[] {
   const meanings = new Map(BUILT_IN_FIELDS.map((field) => [field.name, field.meaning]));
@@ -39,9 +54,11 @@ function fieldType(name: string, tally: FieldTally): FieldType {
  * Values of a field that hold the words looked for, the most frequent first; of a category the tree instead: every path and
  * all above it, each with the items below it, in the order of the tree.
  */
-export function fieldValues(data: KindData, field: string, search: string, most: number): { values: FieldValue[]; total: number } {
+export function fieldValues(all: readonly KindData[], field: string, search: string, most: number): { values: FieldValue[]; total: number } {
   const tree = field === "category" || field === "category.path";
-  const counts = tree ? treeCounts(data) : valueCounts(data.items.column(field));
+  const merged = new Map<string, number>();
+  for (const data of all) for (const { value, count } of tree ? treeCounts(data) : valueCounts(data.items.column(field))) merged.set(value, (merged.get(value) ?? 0) + count);
+  const counts = [...merged].map(([value, count]) => ({ value, count }));
   const wanted = search.toLowerCase().trim();
   const found = counts.filter(({ value }) => wanted === "" || value.toLowerCase().includes(wanted));
   if (tree) found.sort((a, b) => a.value.localeCompare(b.value));

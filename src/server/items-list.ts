@@ -1,29 +1,16 @@
-import { findingBit, type FindingId, findingIds, FINDINGS, type Subject } from "../core/checks/findings";
 import { type FoundText } from "../core/checks/check-text";
-import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
-import { type TextProof } from "../core/proof/text-proof";
-import { type EngineWatch, type ProofEngine } from "./proof-engine";
+import { findingBit, type FindingId, findingIds, FINDINGS, type Side, type Subject } from "../core/checks/findings";
+import { type Kind, kindWord, type TextName, TEXTS } from "../core/design/kinds";
+import { type Robots, readRobots } from "../core/design/robots";
+import { differs, type From, FROM, HAND, type TextProof } from "../core/proof/text-proof";
+import { type Decision } from "../core/rules/decide";
+import { type Db } from "../store/open";
+import { searchItems, searchQuery, syncSearch } from "../store/search";
+import { type EngineWatch, type ProofEngine, type RobotsOf } from "./proof-engine";
 import { type Designs } from "./review";
-import { countFindings, type FindingCount, type KindFindings, type Side, type SiteFindings } from "./site-findings";
-
-/** Ways to put all pages in order: as the site has them, by name, by how wide a text is, by how many findings they have. */
-export const ITEM_SORTS = ["site", "name", "widest", "shortest", "findings"] as const;
-export type ItemSort = (typeof ITEM_SORTS)[number];
-
-/** Which pages are wanted, and in what order. */
-export interface ItemQuery {
-  /** Only pages of one kind, or of all. */
-  readonly kind: Kind | "all";
-  /** Which side the finding, the width and the number of findings are of. */
-  readonly side: Side;
-  /** Only pages with this finding. */
-  readonly finding: { readonly subject: Subject; readonly id: FindingId } | null;
-  /** Words that the page's name, address or title hold, all of them. */
-  readonly search: string;
-  readonly sort: ItemSort;
-  readonly from: number;
-  readonly count: number;
-}
+import { type FindingRef, type ItemQuery, type ItemSection, type Ranges } from "../core/items/query";
+import { type FindingCount, type KindFindings, type SiteFindings } from "./site-findings";
+import { byKeys, valueRanks } from "./sort-ranks";
 
 /** One text of a page on both sides. */
 export interface ListedText {
@@ -34,6 +21,16 @@ export interface ListedText {
   readonly draftSize: number;
   readonly liveFits: boolean;
   readonly draftFits: boolean;
+  /** What makes the draft's text. */
+  readonly from: From;
+}
+
+/** A page's robots setting on both sides. */
+export interface ListedRobots {
+  readonly live: Robots;
+  readonly draft: Robots;
+  readonly from: From;
+  readonly rule: string | null;
 }
 
 /** A page as the list shows it. */
@@ -43,27 +40,39 @@ export interface ListedItem {
   readonly name: string;
   readonly path: string;
   readonly keyword: string;
-  readonly title: ListedText;
+  readonly texts: Readonly<Record<TextName, ListedText>>;
+  readonly robots: ListedRobots;
+  /** The fields that were asked for, as far as the page has them. */
+  readonly fields: Readonly<Record<string, string>>;
   /** What was found, on both sides, what it is about and what it is. */
-  readonly findings: Readonly<Record<Side, readonly { readonly subject: Subject; readonly id: FindingId }[]>>;
+  readonly findings: Readonly<Record<Side, readonly FindingRef[]>>;
 }
 
-/** A page whole: its texts on both sides, and its findings with where they stand. */
-export interface ItemSheet {
-  readonly id: number;
-  readonly kind: Kind;
-  readonly name: string;
-  readonly path: string;
-  readonly keyword: string;
-  readonly texts: Readonly<Record<TextName, ListedText>>;
+/** A page whole: as the list shows it, with where its findings stand. */
+export interface ItemSheet extends ListedItem {
   readonly found: Readonly<Record<Side, { readonly texts: Readonly<Record<TextName, readonly FoundText[]>>; readonly page: readonly FindingId[] }>>;
 }
 
-interface KindView {
+/** A stretch of the pages that a query asks for. */
+export interface ItemPage {
+  /** Counts of findings among the pages that all but the wanted findings leave. */
+  readonly counts: readonly FindingCount[];
+  readonly total: number;
+  /** Where the pages are put together: what each part shares, in the order of the list. */
+  readonly sections: readonly ItemSection[] | null;
+  /** Another one where the order is: places chosen in one mean other pages in another. */
+  readonly order: string;
+  readonly items: readonly ListedItem[];
+}
+
+/** One kind's pages among all of the site's: row `r` is number `start + r`. */
+export interface KindView {
   readonly kind: Kind;
   readonly start: number;
   readonly live: Record<TextName, TextProof>;
   readonly draft: Record<TextName, TextProof>;
+  readonly decision: Decision;
+  readonly robots: RobotsOf;
   readonly found: Readonly<Record<Side, KindFindings>>;
 }
 
@@ -71,47 +80,72 @@ interface Checked {
   readonly key: string;
   readonly live: ReadonlyMap<Kind, KindFindings>;
   readonly draft: ReadonlyMap<Kind, KindFindings>;
+}
+
+interface Ordered {
+  readonly key: string;
+  /** Numbers of pages; one that is in several sections stands in each. */
+  readonly rows: Int32Array;
+  readonly sections: readonly ItemSection[] | null;
   readonly counts: readonly FindingCount[];
+  readonly name: string;
 }
 
 const SUBJECTS = Object.keys(FINDINGS) as Subject[];
 
-/** All pages of a site in one list, filtered by what was found in them. */
+/** All pages of a site in one list: filtered, searched, put in order and together. */
 export class ItemsList {
   private checked: Checked | null = null;
-  private order: { key: string; rows: Int32Array } | null = null;
+  private orders = new Map<string, Ordered>();
+  private found: { key: string; ids: readonly number[] } | null = null;
 
   constructor(
+    private readonly db: Db,
     private readonly engine: ProofEngine,
     private readonly findings: SiteFindings,
   ) {}
 
   /** The counts of all findings, and a stretch of the pages asked for. */
-  list(designs: Designs, query: ItemQuery, watch: EngineWatch = {}): { counts: readonly FindingCount[]; total: number; items: ListedItem[] } {
-    const { counts } = this.check(designs, watch);
+  list(designs: Designs, query: ItemQuery, stretch: { from: number; count: number; columns: readonly string[] }, watch: EngineWatch = {}): ItemPage {
     const views = this.views(designs, watch);
-    const order = this.ordered(designs, views, query);
+    const { rows, sections, counts, name } = this.ordered(views, query);
     const items: ListedItem[] = [];
-    for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) {
-      const view = viewOf(views, order[i]!);
-      items.push(this.listed(view, order[i]! - view.start));
+    for (let i = stretch.from; i < Math.min(rows.length, stretch.from + stretch.count); i++) {
+      const view = viewOf(views, rows[i]!);
+      items.push(this.listed(view, rows[i]! - view.start, stretch.columns));
     }
-    return { counts, total: order.length, items };
+    return { counts, total: rows.length, sections, order: name, items };
+  }
+
+  /** The pages at the chosen places of a query's order, in that order, each once. */
+  chosen(designs: Designs, query: ItemQuery, ranges: Ranges, watch: EngineWatch = {}): { view: KindView; row: number }[] {
+    const views = this.views(designs, watch);
+    const { rows } = this.ordered(views, query);
+    const seen = new Set<number>();
+    return ranges.flatMap(([from, to]) =>
+      [...rows.subarray(Math.max(0, from), to)].flatMap((number) => {
+        if (seen.has(number)) return [];
+        seen.add(number);
+        const view = viewOf(views, number);
+        return [{ view, row: number - view.start }];
+      }),
+    );
+  }
+
+  /** One page by its id, `null` where there is none. */
+  byId(designs: Designs, kind: Kind, id: number): { view: KindView; row: number } | null {
+    const row = this.engine.data(kind).rowOf(id);
+    return row < 0 ? null : { view: this.views(designs, {}).find((own) => own.kind === kind)!, row };
   }
 
   /** One page whole, `null` where there is none with that id. */
   sheet(designs: Designs, kind: Kind, id: number): ItemSheet | null {
-    const data = this.engine.data(kind);
-    const row = data.rowOf(id);
-    if (row < 0) return null;
-    const view = this.views(designs, {}).find((own) => own.kind === kind)!;
+    const own = this.byId(designs, kind, id);
+    if (!own) return null;
+    const { view, row } = own;
     return {
-      id,
-      kind,
-      name: data.items.value("name", row),
-      path: data.paths[row]!,
-      keyword: data.items.value("keyword", row),
-      texts: Object.fromEntries(TEXTS.map((text) => [text, listedText(view, text, row)])) as Record<TextName, ListedText>,
+      ...this.listed(view, row, []),
+      fields: this.engine.data(kind).fieldsOf(row, false),
       found: { live: this.findings.explain(designs, kind, row, "live"), draft: this.findings.explain(designs, kind, row, "draft") },
     };
   }
@@ -121,9 +155,10 @@ export class ItemsList {
     const key = JSON.stringify([designs, this.engine.site(), this.engine.boardKinds().map((kind) => this.engine.data(kind, watch).revision)]);
     if (this.checked?.key !== key) {
       this.checked = null;
+      this.orders.clear();
       const live = this.findings.find(designs, "live", watch);
       const draft = this.findings.find(designs, "draft", watch);
-      this.checked = { key, live, draft, counts: countFindings(live, draft) };
+      this.checked = { key, live, draft };
     }
     return this.checked;
   }
@@ -133,75 +168,195 @@ export class ItemsList {
     let start = 0;
     return this.engine.boardKinds().map((kind): KindView => {
       const proofs = (of: (text: TextName) => TextProof) => Object.fromEntries(TEXTS.map((text) => [text, of(text)])) as Record<TextName, TextProof>;
-      const view = { kind, start, live: proofs((text) => this.engine.liveProof(kind, text).proof), draft: proofs((text) => this.engine.textProof(kind, text, designs[kind]!).proof), found: { live: live.get(kind)!, draft: draft.get(kind)! } };
+      const design = designs[kind]!;
+      const view: KindView = {
+        kind,
+        start,
+        live: proofs((text) => this.engine.liveProof(kind, text).proof),
+        draft: proofs((text) => this.engine.textProof(kind, text, design).proof),
+        decision: this.engine.textProof(kind, "title", design).decision,
+        robots: this.engine.robots(kind, design),
+        found: { live: live.get(kind)!, draft: draft.get(kind)! },
+      };
       start += view.live.title.size;
       return view;
     });
   }
 
-  private ordered(designs: Designs, views: readonly KindView[], query: ItemQuery): Int32Array {
-    const key = JSON.stringify([designs, views.map(({ kind }) => this.engine.data(kind).revision), { ...query, from: 0, count: 0 }]);
-    if (this.order?.key === key) return this.order.rows;
-    const words = query.search.toLowerCase().split(/\s+/).filter(Boolean);
-    const found: number[] = [];
+  private ordered(views: readonly KindView[], query: ItemQuery): Ordered {
+    const key = JSON.stringify(query);
+    const known = this.orders.get(key);
+    if (known) return known;
+    const { rows: all, counts } = this.filtered(views, query);
+    const sorted = this.sorted(all, views, query);
+    const { rows, sections } = query.group === null ? { rows: sorted, sections: null } : this.together(sorted, views, query);
+    if (this.orders.size >= MOST_ORDERS) this.orders.delete(this.orders.keys().next().value!);
+    const made = { key, rows, sections, counts, name: hashOf(rows) };
+    this.orders.set(key, made);
+    return made;
+  }
+
+  private filtered(views: readonly KindView[], query: ItemQuery): { rows: Int32Array; counts: FindingCount[] } {
+    const found = this.searched(views, query.search);
+    const wanted = SUBJECTS.map((subject) => query.findings.filter((one) => one.subject === subject).reduce((bits, one) => bits | findingBit(subject, one.id), 0));
+    const tallies = { live: SUBJECTS.map((subject) => new Int32Array(FINDINGS[subject].length)), draft: SUBJECTS.map((subject) => new Int32Array(FINDINGS[subject].length)) };
+    const rows = new Int32Array(views.reduce((sum, view) => sum + view.live.title.size, 0));
+    let count = 0;
     for (const view of views) {
       if (query.kind !== "all" && query.kind !== view.kind) continue;
-      const data = this.engine.data(view.kind);
-      const bits = query.finding ? view.found[query.side][query.finding.subject] : null;
-      const bit = query.finding ? findingBit(query.finding.subject, query.finding.id) : 0;
-      for (let row = 0; row < view.live.title.size; row++) {
-        if (bits !== null && (bits[row]! & bit) === 0) continue;
-        if (words.length > 0) {
-          const text = `${data.items.value("name", row)} ${data.paths[row]} ${data.live.title[row]}`.toLowerCase();
-          if (!words.every((word) => text.includes(word))) continue;
+      const where = query.where ? this.engine.rules(view.kind).rows(query.where) : null;
+      const isMarked = query.mark === null ? null : marker(view, query.mark);
+      const size = view.live.title.size;
+      const sides = (["live", "draft"] as const).map((side) => ({ bits: SUBJECTS.map((subject) => view.found[side][subject]), tallies: tallies[side] }));
+      const own = SUBJECTS.map((subject) => view.found[query.side][subject]);
+      next: for (let row = 0; row < size; row++) {
+        if (found !== null && found[view.start + row] === 0) continue;
+        if (where !== null && where[row] === 0) continue;
+        if (isMarked !== null && !isMarked(row)) continue;
+        for (const side of sides) {
+          for (let s = 0; s < SUBJECTS.length; s++) {
+            const tally = side.tallies[s]!;
+            for (let rest = side.bits[s]![row]!; rest !== 0; rest &= rest - 1) tally[31 - Math.clz32(rest & -rest)]!++;
+          }
         }
-        found.push(view.start + row);
+        for (let s = 0; s < own.length; s++) if ((own[s]![row]! & wanted[s]!) !== wanted[s]) continue next;
+        rows[count++] = view.start + row;
       }
     }
-    const rows = this.sorted(found, views, query);
-    this.order = { key, rows };
-    return rows;
+    const counts = SUBJECTS.flatMap((subject, s) => FINDINGS[subject].map(({ id }, i): FindingCount => ({ subject, id, live: tallies.live[s]![i]!, draft: tallies.draft[s]![i]! })));
+    return { rows: rows.subarray(0, count), counts: counts.filter((one) => one.live > 0 || one.draft > 0 || query.findings.some((own) => own.id === one.id && own.subject === one.subject)) };
   }
 
-  private sorted(found: readonly number[], views: readonly KindView[], { sort, side }: ItemQuery): Int32Array {
-    if (sort === "site") return Int32Array.from(found);
-    if (sort === "name") {
-      const names = new Map(found.map((at) => [at, this.nameOf(views, at)]));
-      const collator = new Intl.Collator("en", { numeric: true });
-      return Int32Array.from([...found].sort((a, b) => collator.compare(names.get(a)!, names.get(b)!) || a - b));
+  /** 1 for each page that holds what was typed; `null` where nothing was. */
+  private searched(views: readonly KindView[], typed: string): Uint8Array | null {
+    const query = searchQuery(typed);
+    if (query === null) return null;
+    const revision = views.length === 0 ? 0 : this.engine.data(views[0]!.kind).revision;
+    const key = `${revision} ${query}`;
+    if (this.found?.key !== key) {
+      syncSearch(this.db, revision);
+      this.found = { key, ids: searchItems(this.db, query) };
     }
+    const found = new Uint8Array(views.reduce((sum, view) => sum + view.live.title.size, 0));
+    for (const view of views) {
+      const { ids } = this.engine.data(view.kind);
+      // Both lists of ids rise: one walk over them is enough.
+      for (let row = 0, at = 0; row < ids.length && at < this.found.ids.length; ) {
+        const difference = ids[row]! - this.found.ids[at]!;
+        if (difference === 0) found[view.start + row] = 1;
+        if (difference <= 0) row++;
+        if (difference >= 0) at++;
+      }
+    }
+    return found;
+  }
+
+  /** Brings the full text index up to date, so that who searches first need not wait for it. */
+  syncSearch(progress?: (done: number, total: number) => void): void {
+    const kind = this.engine.boardKinds()[0];
+    if (kind) syncSearch(this.db, this.engine.data(kind).revision, progress);
+  }
+
+  private sorted(rows: Int32Array, views: readonly KindView[], { sort, side, down }: ItemQuery): Int32Array {
+    if (sort === "site") return down ? rows.slice().reverse() : rows;
     const keys = new Float64Array(views.reduce((sum, view) => sum + view.live.title.size, 0));
-    for (const at of found) {
-      const view = viewOf(views, at);
-      const row = at - view.start;
-      keys[at] = sort === "findings" ? -SUBJECTS.reduce((sum, subject) => sum + bitCount(view.found[side][subject][row]!), 0) : view[side].title.sizes[row]! * (sort === "widest" ? -1 : 1);
+    if (sort.startsWith("field:")) {
+      const field = sort.slice(6);
+      const columns = views.map(({ kind }) => this.engine.data(kind).items.column(field));
+      valueRanks(field, columns).forEach((ranks, v) => {
+        const { codes } = columns[v]!;
+        const { start } = views[v]!;
+        // Pages without a value come last, whichever way the others go.
+        const last = down ? -1 : ranks[0]!;
+        for (let row = 0; row < codes.length; row++) keys[start + row] = codes[row] === 0 ? last : ranks[codes[row]!]!;
+      });
+      return byKeys(rows, keys, down);
     }
-    return Int32Array.from(found).sort((a, b) => keys[a]! - keys[b]! || a - b);
+    for (const view of views) {
+      const sizes = sort === "findings" ? null : view[side][sort as TextName].sizes;
+      for (let row = 0; row < view.live.title.size; row++) keys[view.start + row] = sizes ? Math.round(sizes[row]! * 100) : SUBJECTS.reduce((sum, subject) => sum + bitCount(view.found[side][subject][row]!), 0);
+    }
+    return byKeys(rows, keys, down);
   }
 
-  private nameOf(views: readonly KindView[], at: number): string {
-    const view = viewOf(views, at);
-    return this.engine.data(view.kind).items.value("name", at - view.start);
+  /** Puts pages together by what they share; one with several findings stands with each. */
+  private together(sorted: Int32Array, views: readonly KindView[], { group, side }: ItemQuery): { rows: Int32Array; sections: ItemSection[] } {
+    const members = new Map<string, number[]>();
+    const put = (label: string, number: number) => {
+      const own = members.get(label);
+      if (own) own.push(number);
+      else members.set(label, [number]);
+    };
+    for (const number of sorted) {
+      const view = viewOf(views, number);
+      const row = number - view.start;
+      if (group === "kind") put(capital(kindWord(view.kind, 2)), number);
+      else if (group === "category") put(this.engine.data(view.kind).items.value("category.path", row) || this.engine.data(view.kind).items.value("category", row) || "Without a category", number);
+      else if (group === "rule") put(ruleLabel(view, row), number);
+      else {
+        let any = false;
+        for (const subject of SUBJECTS) {
+          for (const id of findingIds(subject, view.found[side][subject][row]!)) {
+            put(`${capital(subject)}: ${FINDINGS[subject].find((kind) => kind.id === id)!.label}`, number);
+            any = true;
+          }
+        }
+        if (!any) put("In order", number);
+      }
+    }
+    const labels = [...members.keys()];
+    if (group === "category") labels.sort((a, b) => a.localeCompare(b, "en", { numeric: true }));
+    else if (group !== "kind") labels.sort((a, b) => members.get(b)!.length - members.get(a)!.length);
+    const rows = new Int32Array(labels.reduce((sum, label) => sum + members.get(label)!.length, 0));
+    let at = 0;
+    for (const label of labels) {
+      rows.set(members.get(label)!, at);
+      at += members.get(label)!.length;
+    }
+    return { rows, sections: labels.map((label) => ({ label, count: members.get(label)!.length })) };
   }
 
-  private listed(view: KindView, row: number): ListedItem {
+  private listed(view: KindView, row: number, columns: readonly string[]): ListedItem {
     const data = this.engine.data(view.kind);
     const all = (side: Side) => SUBJECTS.flatMap((subject) => findingIds(subject, view.found[side][subject][row]!).map((id) => ({ subject, id })));
+    const fields = columns.length === 0 ? {} : data.fieldsOf(row, false);
+    const robots = view.robots(row);
     return {
       id: data.ids[row]!,
       kind: view.kind,
       name: data.items.value("name", row),
       path: data.paths[row]!,
       keyword: data.items.value("keyword", row),
-      title: listedText(view, "title", row),
+      texts: Object.fromEntries(TEXTS.map((text) => [text, listedText(view, text, row)])) as Record<TextName, ListedText>,
+      robots: { live: readRobots(data.items.value("robots", row)), draft: robots.value, from: robots.from, rule: robots.rule },
+      fields: Object.fromEntries(columns.flatMap((column) => (Object.hasOwn(fields, column) ? [[column, fields[column]!]] : []))),
       findings: { live: all("live"), draft: all("draft") },
     };
   }
 }
 
-function viewOf(views: readonly KindView[], at: number): KindView {
+/** So many orders are remembered: of the list, and of what is done to its pages. */
+const MOST_ORDERS = 4;
+
+function marker({ draft, live }: KindView, mark: NonNullable<ItemQuery["mark"]>): (row: number) => boolean {
+  return (row) =>
+    TEXTS.some((text) => {
+      const byHand = draft[text].from[row] === HAND;
+      if (mark === "by-hand") return byHand;
+      if (mark === "waiting") return byHand && differs(draft[text], live[text], row);
+      return draft[text].lengths[row] !== 0 && differs(draft[text], live[text], row);
+    });
+}
+
+function ruleLabel({ decision, draft }: KindView, row: number): string {
+  if (draft.title.from[row] === HAND) return "Title by hand";
+  const line = decision.lines[draft.title.line[row]!];
+  return line ? (line.rule?.name ?? "Everything else") : "No line sets the title";
+}
+
+function viewOf(views: readonly KindView[], number: number): KindView {
   let found = views[0]!;
-  for (const view of views) if (view.start <= at) found = view;
+  for (const view of views) if (view.start <= number) found = view;
   return found;
 }
 
@@ -214,7 +369,19 @@ function listedText(view: KindView, text: TextName, row: number): ListedText {
     draftSize: draft.sizes[row]!,
     liveFits: live.fits[row] === 1,
     draftFits: text === "slug" || draft.fits[row] === 1,
+    from: FROM[draft.from[row]!]!,
   };
+}
+
+/** @example capital("posts") // "Posts" */
+function capital(text: string): string {
+  return text.slice(0, 1).toUpperCase() + text.slice(1);
+}
+
+function hashOf(rows: Int32Array): string {
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < rows.length; i++) hash = Math.imul(hash ^ rows[i]!, 0x01000193);
+  return `${rows.length}-${(hash >>> 0).toString(36)}`;
 }
 
 function bitCount(bits: number): number {

@@ -2,6 +2,8 @@ import { workerData } from "node:worker_threads";
 import { type Mapping } from "../formats/mapping";
 import { databasePath, explain, openStore } from "../store/open";
 import { setRunStatus } from "../store/runs";
+import { stopInterruptedEdits } from "../store/edits";
+import { applyEdit } from "./apply-edit";
 import { applyRun } from "./apply-run";
 import { bringIn, uploadedFile } from "./bring-in";
 import { type Call, serveWorker } from "./rpc";
@@ -20,6 +22,18 @@ export const jobMethods = {
         setRunStatus(db, run, "stopped", now());
       } catch {
         // Where nothing can be written, the next start marks the run as stopped.
+      }
+      throw new Error(explain(error, databasePath()), { cause: error });
+    }
+  },
+  edit: ({ edit }: { edit: number }, call: Call): void => {
+    try {
+      applyEdit(db, edit, { stopped: call.cancelled, progress: call.progress });
+    } catch (error) {
+      try {
+        stopInterruptedEdits(db);
+      } catch {
+        // Where nothing can be written, the next start marks the step as stopped.
       }
       throw new Error(explain(error, databasePath()), { cause: error });
     }

@@ -1,10 +1,10 @@
 import { type Site, siteConstants } from "../core/design/design";
-import { type Kind, type TextName } from "../core/design/kinds";
+import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { BUILT_IN_NAMES, fieldName } from "../core/lines/fields";
 import { folderOf } from "../core/plan/addresses";
 import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from "../core/proof/items";
 import { type Db } from "../store/open";
-import { countOfKind, ITEM_COLUMNS, iterateBodies, iterateHandTexts, iterateKind, readBody, readItem } from "../store/items";
+import { countOfKind, ITEM_COLUMNS, iterateBodies, iterateHandTexts, iterateKind, readBody, readItem, type TouchedItem } from "../store/items";
 import { FieldTally, tallyOf } from "./field-tally";
 
 /** A kind's items held column by column, with what the site has of them. */
@@ -15,10 +15,11 @@ export class KindData {
     readonly kind: Kind,
     /** The items' ids, rising. */
     readonly ids: Int32Array,
-    readonly paths: readonly string[],
+    readonly paths: string[],
     readonly folders: Column,
-    readonly live: Readonly<Record<TextName, readonly string[]>>,
-    readonly hands: Readonly<Record<TextName, ReadonlyMap<number, string>>>,
+    readonly live: Readonly<Record<TextName, string[]>>,
+    /** What is set by hand, by row. */
+    readonly hands: Readonly<Record<TextName | "robots", Map<number, string>>>,
     readonly items: ItemSet,
     /** Every field that some item or the site has, the body included. */
     readonly fieldNames: readonly string[],
@@ -52,6 +53,31 @@ export class KindData {
     return fields;
   }
 
+  /**
+   * Takes in what changed of some items where that is no more than texts, keyword, robots setting and address.
+   *
+   * @returns the rows and the fields that changed; `null` where the kind has to be loaded anew.
+   */
+  refresh(touched: readonly TouchedItem[]): { rows: number[]; fields: Set<string> } | null {
+    const rows = touched.map(({ id }) => this.rowOf(id));
+    if (rows.some((row, i) => row < 0 || folderOf(touched[i]!.path ?? "") !== this.folder(row))) return null;
+    touched.forEach((item, i) => {
+      const row = rows[i]!;
+      this.paths[row] = item.path ?? "";
+      for (const text of TEXTS) this.live[text][row] = item[text];
+      for (const hands of Object.values(this.hands)) hands.delete(row);
+      for (const { text, value } of item.hands) this.hands[text].set(row, value);
+    });
+    const fields = new Set<string>();
+    for (const field of ["keyword", "robots", "slug"] as const) {
+      const changed = this.items.setValues(field, rows, touched.map((item) => textValue(item[field])));
+      // Where the column is not in memory nothing was made of it, but what was counted may no longer hold.
+      if (changed || !this.items.holds(field)) this.source.tallies.delete(field);
+      if (changed) fields.add(field);
+    }
+    return { rows, fields };
+  }
+
   /** The row of an item's id, -1 for one that is not of this kind. */
   rowOf(id: number): number {
     return rowOf(this.ids, id);
@@ -74,12 +100,6 @@ function rowOf(ids: Int32Array, id: number): number {
     else high = middle - 1;
   }
   return -1;
-}
-
-/** Whether items of the kind were added, changed or removed since it was loaded. */
-export function changedSince(db: Db, kind: Kind, data: KindData): boolean {
-  const changed = db.prepare("SELECT 1 FROM items WHERE revision > ? AND kind = ? LIMIT 1").get(data.revision, kind);
-  return changed !== undefined || countOfKind(db, kind) !== data.ids.length;
 }
 
 const COLUMN_OF: Record<string, string> = { "category.path": "category_path", "category.parent": "category_path", id: "key" };
@@ -119,7 +139,7 @@ export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: numbe
     row++;
     if (row % STEP === 0) progress?.(row / total);
   }
-  const hands = { title: new Map<number, string>(), description: new Map<number, string>(), slug: new Map<number, string>() };
+  const hands = { title: new Map<number, string>(), description: new Map<number, string>(), slug: new Map<number, string>(), robots: new Map<number, string>() };
   for (const hand of iterateHandTexts(db, kind)) {
     const at = rowOf(ids, hand.id);
     if (at >= 0) hands[hand.text].set(at, hand.value);

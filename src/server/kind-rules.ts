@@ -22,10 +22,23 @@ export interface ConditionPreview {
 /** A kind's rules over its items: which rows each takes, which line decides, what never wins. Remembered as long as the items stay. */
 export class KindRules {
   private readonly matched = new Map<string, Uint8Array>();
-  private readonly decisions = new Map<TextName, { key: string; decision: Decision }>();
+  private readonly decisions = new Map<TextName | "robots", { key: string; decision: Decision }>();
   private reported: { key: string; report: RulesReport } | null = null;
 
   constructor(private readonly items: ItemSet) {}
+
+  /** Forgets what conditions on these fields took: their values changed. */
+  forget(fields: ReadonlySet<string>): void {
+    let forgotten = false;
+    for (const when of [...this.matched.keys()]) {
+      if (![...fields].some((field) => when.toLowerCase().includes(JSON.stringify(field)))) continue;
+      this.matched.delete(when);
+      forgotten = true;
+    }
+    if (!forgotten) return;
+    this.decisions.clear();
+    this.reported = null;
+  }
 
   /** The rows that a condition takes, 1 where it does. */
   rows(when: RawCondition, cancelled?: () => boolean): Uint8Array {
@@ -45,7 +58,7 @@ export class KindRules {
   }
 
   /** Which line decides a text of each item; worked out anew only when a rule's condition, place or having a line changes. */
-  decision(design: KindDesign, text: TextName, cancelled?: () => boolean): Decision {
+  decision(design: KindDesign, text: TextName | "robots", cancelled?: () => boolean): Decision {
     const rowsOf = (rule: DecidingRule) => this.rows(rule.when, cancelled);
     const key = JSON.stringify([design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [rule.when])), Boolean(design.base[text]?.trim())]);
     const known = this.decisions.get(text);
@@ -108,7 +121,7 @@ export class KindRules {
 }
 
 /** The lines that can decide a text, as they read now: what decides is remembered, their wording is not. */
-function deciding(design: KindDesign, text: TextName): Decision["lines"] {
+function deciding(design: KindDesign, text: TextName | "robots"): Decision["lines"] {
   const rules = design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [{ from: "rule" as const, rule: { id: rule.id, name: rule.name }, source: rule[text] }]));
   const base = design.base[text];
   return base?.trim() ? [...rules, { from: "base", rule: null, source: base }] : rules;

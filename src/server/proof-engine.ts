@@ -5,16 +5,18 @@ import { compileLine, type Program } from "../core/lines/program";
 import { Vocabulary } from "../core/keywords/place";
 import { type Filter, orderRows, type Sort } from "../core/proof/order";
 import { pieceShares, type PieceShare } from "../core/proof/piece-shares";
-import { proveLive, type ProofSource, SetProver, type Watch } from "../core/proof/prove-set";
+import { type ProofSource, SetProver, type Watch } from "../core/proof/prove-set";
 import { roomFor } from "../core/proof/room";
 import { summarise, summariseParts, type TextSummary } from "../core/proof/summary";
-import { type TextProof } from "../core/proof/text-proof";
+import { type From, type TextProof } from "../core/proof/text-proof";
+import { type Robots, readRobots } from "../core/design/robots";
 import { type Decision } from "../core/rules/decide";
 import { type RulesReport } from "../core/rules/report";
 import { languageByTag } from "../core/text/language";
 import { type Db } from "../store/open";
 import { readSite, revision } from "../store/site";
-import { changedSince, KindData, loadKind } from "./kind-data";
+import { touchedSince } from "../store/items";
+import { type KindData, loadKind } from "./kind-data";
 import { KindRules } from "./kind-rules";
 
 /** A row of a set as the interface gets it: everything that the core needs to prove it again in the browser. */
@@ -108,13 +110,24 @@ interface KnownFigures {
   readonly parts: Map<ScopeName, CountedPart>;
 }
 
+/** A row's robots setting, where it is from, and the rule's name. */
+export type RobotsOf = (row: number) => { readonly value: Robots; readonly from: From; readonly rule: string | null };
+
 /** Two designs of one kind can be held side by side: what is drafted, and what it is compared with. */
 export type Slot = "draft" | "other";
+
+/** What the site has now, proved; `stale` where some of it changed since. */
+interface LiveProof {
+  readonly prover: SetProver;
+  proof: TextProof;
+  summary: TextSummary;
+  stale: boolean;
+}
 
 interface KindProofs {
   readonly data: KindData;
   readonly rules: KindRules;
-  readonly live: Map<TextName, { proof: TextProof; summary: TextSummary }>;
+  readonly live: Map<TextName, LiveProof>;
   readonly provers: Map<string, SetProver>;
   readonly known: Map<string, KnownProof>;
 }
@@ -164,7 +177,7 @@ export class ProofEngine {
     const site = this.site();
     let proofs = this.kinds.get(kind);
     const now = revision(this.db);
-    if (!proofs || (proofs.data.revision !== now && changedSince(this.db, kind, proofs.data))) {
+    if (!proofs || (proofs.data.revision !== now && !this.refresh(kind, proofs))) {
       const data = loadKind(this.db, kind, site, (share) => watch.progress?.({ step: "loading", kind, text: null, share }));
       proofs = { data, rules: new KindRules(data.items), live: new Map(), provers: new Map(), known: new Map() };
       this.kinds.set(kind, proofs);
@@ -172,6 +185,23 @@ export class ProofEngine {
     }
     proofs.data.revision = now;
     return proofs;
+  }
+
+  /** Takes in what changed of a kind's items since; says whether that was possible without loading it anew. */
+  private refresh(kind: Kind, { data, rules, live, provers, known }: KindProofs): boolean {
+    const touched = touchedSince(this.db, kind, data.revision, data.ids.length);
+    const changed = touched && data.refresh(touched);
+    if (!changed) return false;
+    if (changed.rows.length === 0) return true;
+    for (const own of live.values()) {
+      own.prover.touch(changed.rows, changed.fields);
+      own.stale = true;
+    }
+    for (const prover of provers.values()) prover.touch(changed.rows, changed.fields);
+    known.clear();
+    if (changed.fields.size > 0) rules.forget(changed.fields);
+    this.forgetViews();
+    return true;
   }
 
   private forgetViews(): void {
@@ -263,12 +293,26 @@ export class ProofEngine {
   liveProof(kind: Kind, text: TextName, watch: EngineWatch = {}): { proof: TextProof; summary: TextSummary } {
     const { data, live } = this.proofs(kind, watch);
     let known = live.get(text);
-    if (!known) {
-      const proof = proveLive(this.source(data, text), this.watchProof(kind, text, watch));
-      known = { proof, summary: summarise(proof, proof, this.roomWidth(text)) };
-      live.set(text, known);
-    }
+    if (known && !known.stale) return known;
+    const prover = known?.prover ?? new SetProver({ ...this.source(data, text), hand: new Map() });
+    const proof = prover.prove({ lines: [], decides: null }, this.watchProof(kind, text, watch));
+    known = { prover, proof, summary: summarise(proof, proof, this.roomWidth(text)), stale: false };
+    live.set(text, known);
     return known;
+  }
+
+  /** Each row's robots setting under a design: by hand, else the first matching rule's that has one, else the base's, else the site's. */
+  robots(kind: Kind, design: KindDesign): RobotsOf {
+    const { data, rules } = this.proofs(kind);
+    const { lines, decides } = rules.decision(design, "robots");
+    const { codes, table } = data.items.column("robots");
+    const live = table.values.map(readRobots);
+    return (row) => {
+      const hand = data.hands.robots.get(row);
+      if (hand !== undefined) return { value: readRobots(hand), from: "hand", rule: null };
+      const line = lines[decides[row]!];
+      return line ? { value: readRobots(line.source), from: line.from, rule: line.rule?.name ?? null } : { value: live[codes[row]!]!, from: "live", rule: null };
+    };
   }
 
   private watchProof(kind: Kind, text: TextName, { cancelled, progress }: EngineWatch): Watch {

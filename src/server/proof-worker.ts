@@ -6,8 +6,11 @@ import { openStore } from "../store/open";
 import { chooseChange, chooseGroup, changeScope } from "../store/review-choices";
 import { type RawCondition } from "../core/rules/condition";
 import { compareDesigns } from "./compare";
-import { fieldInfos, fieldValues } from "./field-infos";
-import { type ItemQuery, ItemsList } from "./items-list";
+import { fieldInfosOf, fieldValues } from "./field-infos";
+import { createEdit } from "../store/edits";
+import { ItemsList } from "./items-list";
+import { type ItemQuery, type Ranges } from "../core/items/query";
+import { type EditAction, EditError, planEdit } from "./plan-edit";
 import { type EngineWatch, ProofEngine, type RowQuery } from "./proof-engine";
 import { type Designs, Review } from "./review";
 import { SiteFindings } from "./site-findings";
@@ -17,7 +20,7 @@ const { path, stop } = workerData as { path: string; stop: Int32Array };
 const db = openStore(path);
 const engine = new ProofEngine(db);
 const review = new Review(db, engine);
-const items = new ItemsList(engine, new SiteFindings(db, engine, () => new Date().getFullYear()));
+const items = new ItemsList(db, engine, new SiteFindings(db, engine, () => new Date().getFullYear()));
 
 function guarded<T>(call: Call, work: () => T): T {
   try {
@@ -47,6 +50,28 @@ function every<T>(first: number, then: number, tell: (value: T) => void): (value
   };
 }
 
+/** Pages at places in the order that a query gives, or one page. `order` is that of the list that they were chosen in. */
+export type Choice = { query: ItemQuery; ranges: Ranges; order: string } | { kind: Kind; id: number };
+type Edit = { designs: Designs; choice: Choice; action: EditAction };
+
+function planned({ designs, choice, action }: Edit) {
+  const plan = planEdit(engine, engine.site(), pagesOf(designs, choice), action);
+  return { ...plan, count: plan.changes.length };
+}
+
+function pagesOf(designs: Designs, choice: Choice) {
+  if ("id" in choice) {
+    const page = items.byId(designs, choice.kind, choice.id);
+    if (!page) throw new EditError("That page is no longer there");
+    return [page];
+  }
+  const { order } = items.list(designs, choice.query, { from: 0, count: 0, columns: [] });
+  if (order !== choice.order) throw new EditError("The list has changed since the pages were chosen; choose them again");
+  return items.chosen(designs, choice.query, choice.ranges);
+}
+
+const kindsOf = (kind: Kind | "all") => (kind === "all" ? engine.boardKinds() : [kind]);
+
 /** What the proof worker answers. */
 export const proofMethods = {
   rows: ({ kind, design, query }: Proved & { query: RowQuery }, call: Call) => guarded(call, () => engine.rows(kind, design, query, watching(call))),
@@ -55,9 +80,16 @@ export const proofMethods = {
   board: ({ designs }: { designs: Designs }, call: Call) =>
     guarded(call, () => engine.boardKinds().map((kind) => ({ ...engine.prove(kind, designs[kind] ?? EMPTY_DESIGN, watching(call)), examples: engine.examples(kind, designs[kind] ?? EMPTY_DESIGN) }))),
   item: ({ kind, design, text, id }: Proved & { text: TextName; id: number }, call: Call) => guarded(call, () => engine.item(kind, design, text, id, watching(call))),
-  fields: ({ kind }: { kind: Kind }, call: Call) => guarded(call, () => fieldInfos(engine.data(kind, watching(call)))),
-  values: ({ kind, field, search, most }: { kind: Kind; field: string; search: string; most: number }, call: Call) => guarded(call, () => fieldValues(engine.data(kind, watching(call)), field, search, most)),
-  items: ({ designs, query }: { designs: Designs; query: ItemQuery }, call: Call) => guarded(call, () => items.list(designs, query, watching(call))),
+  fields: ({ kind }: { kind: Kind | "all" }, call: Call) => guarded(call, () => fieldInfosOf(kindsOf(kind).map((own) => engine.data(own, watching(call))))),
+  values: ({ kind, field, search, most }: { kind: Kind | "all"; field: string; search: string; most: number }, call: Call) => guarded(call, () => fieldValues(kindsOf(kind).map((own) => engine.data(own, watching(call))), field, search, most)),
+  items: ({ designs, query, stretch }: { designs: Designs; query: ItemQuery; stretch: { from: number; count: number; columns: readonly string[] } }, call: Call) => guarded(call, () => items.list(designs, query, stretch, watching(call))),
+  syncSearch: () => items.syncSearch(),
+  planEdit: ({ designs, choice, action }: Edit, call: Call) => guarded(call, () => ({ ...planned({ designs, choice, action }), changes: [] })),
+  makeEdit: ({ designs, choice, action, now }: Edit & { now: string }, call: Call) =>
+    guarded(call, () => {
+      const plan = planned({ designs, choice, action });
+      return { edit: plan.count === 0 ? null : createEdit(db, plan.label, plan.changes, now), label: plan.label, count: plan.count, unchanged: plan.unchanged, refused: plan.refused };
+    }),
   sheet: ({ designs, kind, id }: { designs: Designs; kind: Kind; id: number }, call: Call) => guarded(call, () => items.sheet(designs, kind, id)),
   compare: ({ kind, a, b, query }: { kind: Kind; a: KindDesign; b: KindDesign; query: { text: TextName; from: number; count: number } }, call: Call) => guarded(call, () => compareDesigns(engine, kind, a, b, query, watching(call))),
   preview: ({ kind, design, when, above, texts }: Proved & { when: RawCondition; above: number; texts: readonly TextName[] }, call: Call) =>
@@ -71,7 +103,7 @@ export const proofMethods = {
     chooseGroup(db, group, included, review.scopes(designs, group));
     return review.summary(designs);
   },
-  chooseChange: ({ designs, id, text, included }: { designs: Designs; id: number; text: TextName; included: boolean }) => {
+  chooseChange: ({ designs, id, text, included }: { designs: Designs; id: number; text: TextName | "robots"; included: boolean }) => {
     chooseChange(db, changeScope(id, text), included);
     return review.summary(designs);
   },

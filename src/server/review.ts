@@ -1,6 +1,7 @@
 import { type KindDesign } from "../core/design/design";
 import { type Kind, kindWord, type TextName, TEXTS } from "../core/design/kinds";
 import { FORMS } from "../core/keywords/place";
+import { readRobots } from "../core/design/robots";
 import { AddressBook } from "../core/plan/addresses";
 import { CHANGE_GROUPS, type ChangeGroup, changeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../core/plan/groups";
 import { differs, HAND, type TextProof } from "../core/proof/text-proof";
@@ -8,15 +9,18 @@ import { type Db } from "../store/open";
 import { changeScope, clearChoices, readChoices, type ReviewChoices } from "../store/review-choices";
 import { createRun, type NewChange } from "../store/runs";
 import { type KindData } from "./kind-data";
-import { type ProofEngine } from "./proof-engine";
+import { type ProofEngine, type RobotsOf } from "./proof-engine";
 
 export type Designs = Readonly<Partial<Record<Kind, KindDesign>>>;
+
+/** What of a page a run can change. */
+export type ReviewedText = TextName | "robots";
 
 /** A change as the review shows it. */
 export interface ReviewedChange {
   readonly id: number;
   readonly kind: Kind;
-  readonly text: TextName;
+  readonly text: ReviewedText;
   readonly name: string;
   readonly before: string;
   readonly after: string;
@@ -34,7 +38,7 @@ export interface ReviewGroup {
   readonly included: number;
   /** Whether it can be taken in at all. */
   readonly fixed: boolean;
-  readonly byText: Readonly<Record<TextName, number>>;
+  readonly byText: Readonly<Record<ReviewedText, number>>;
 }
 
 export interface ReviewSummary {
@@ -52,7 +56,7 @@ export interface ReviewSummary {
 interface Found {
   readonly id: number;
   readonly kind: Kind;
-  readonly text: TextName;
+  readonly text: ReviewedText;
   readonly row: number;
   readonly group: ChangeGroup;
 }
@@ -69,7 +73,7 @@ export class Review {
   summary(designs: Designs): ReviewSummary {
     const { changes, errors } = this.changes(designs);
     const choices = readChoices(this.db);
-    const groups = CHANGE_GROUPS.map((group) => ({ group, count: 0, included: 0, fixed: NEVER_APPLIED.has(group), byText: { title: 0, description: 0, slug: 0 } }));
+    const groups = CHANGE_GROUPS.map((group) => ({ group, count: 0, included: 0, fixed: NEVER_APPLIED.has(group), byText: { title: 0, description: 0, slug: 0, robots: 0 } }));
     const byName = new Map(groups.map((group) => [group.group, group]));
     const items = new Set<number>();
     let included = 0;
@@ -116,7 +120,7 @@ export class Review {
       frozen.push({
         item_id: id,
         text: change.text,
-        before: data.live[change.text][change.row]!,
+        before: this.before(change),
         after: this.after(change),
         path_before: move?.from ?? null,
         path_after: move?.to ?? null,
@@ -154,11 +158,18 @@ export class Review {
     return moves;
   }
 
+  private before({ kind, text, row }: Found): string {
+    const data = this.engine.data(kind);
+    return text === "robots" ? data.items.value("robots", row) : data.live[text][row]!;
+  }
+
   private after(change: Found): string {
+    if (change.text === "robots") return this.robots.get(change.kind)!(change.row).value;
     return this.proofs.get(`${change.kind} ${change.text}`)!.textOf(change.row);
   }
 
   private readonly proofs = new Map<string, TextProof>();
+  private readonly robots = new Map<Kind, RobotsOf>();
 
   private changes(designs: Designs): { changes: Found[]; errors: ReviewSummary["errors"] } {
     const kinds = this.engine.boardKinds();
@@ -170,6 +181,8 @@ export class Review {
     for (const kind of kinds) {
       const design = designs[kind];
       if (!design) continue;
+      this.robots.set(kind, this.engine.robots(kind, design));
+      if (!known) this.collectRobots(kind, changes);
       for (const text of TEXTS) {
         // Asked for even where the changes are known: the engine may have proved another draft meanwhile.
         const { proof, faults } = this.engine.textProof(kind, text, design);
@@ -183,18 +196,28 @@ export class Review {
     return this.found;
   }
 
+  private collectRobots(kind: Kind, changes: Found[]): void {
+    const data = this.engine.data(kind);
+    const { codes, table } = data.items.column("robots");
+    const live = table.values.map(readRobots);
+    const robotsOf = this.robots.get(kind)!;
+    for (let row = 0; row < codes.length; row++) if (robotsOf(row).value !== live[codes[row]!]) changes.push({ id: data.ids[row]!, kind, text: "robots", row, group: "robots" });
+  }
+
   private collect(data: KindData, kind: Kind, text: TextName, proof: TextProof, live: TextProof, changes: Found[]): void {
     const hasKeyword = (p: TextProof, row: number) => {
       const form = FORMS[p.form[row]! - 1];
       return (form === "exact" || form === "variant") && p.keywordSeen[row] === 1;
     };
     for (let row = 0; row < proof.size; row++) {
-      const byHand = proof.from[row] === HAND;
+      const written = proof.from[row] === HAND && differs(proof, live, row);
+      const byHand = proof.from[row] === HAND && !written;
       // Nothing is ever replaced by nothing, and what stays is no change; a text by hand is listed to say that it stays.
       if (!byHand && (proof.lengths[row] === 0 || !differs(proof, live, row))) continue;
       const group = changeGroup({
         slug: text === "slug",
         byHand,
+        written,
         liveEmpty: live.lengths[row] === 0,
         liveFits: live.fits[row] === 1,
         // A slug whose words were cut is within its limit all the same.
@@ -220,6 +243,10 @@ export class Review {
 
   private shown(change: Found, choices: ReviewChoices): ReviewedChange {
     const data = this.engine.data(change.kind);
+    if (change.text === "robots") {
+      const [before, after] = [this.before(change), this.after(change)];
+      return { id: change.id, kind: change.kind, text: "robots", name: data.items.value("name", change.row), before, after, beforeSize: before.length, afterSize: after.length, beforeFits: true, afterFits: true, path: data.paths[change.row]!, included: this.isIncluded(change, choices) };
+    }
     const proof = this.proofs.get(`${change.kind} ${change.text}`)!;
     const live = this.engine.liveProof(change.kind, change.text).proof;
     const { row } = change;

@@ -106,14 +106,14 @@ describe("fields and their values", () => {
   });
 
   it("are counted, and narrowed down by what is typed", () => {
-    const all = fieldValues(engine.data("product"), "material", "", 100);
+    const all = fieldValues([engine.data("product")], "material", "", 100);
     expect(all.values.reduce((sum, { count }) => sum + count, 0)).toBe(1680);
     expect(all.values[0]!.count).toBeGreaterThanOrEqual(all.values.at(-1)!.count);
-    expect(fieldValues(engine.data("product"), "material", "BRON", 100).values.map(({ value }) => value)).toEqual(["bronze"]);
+    expect(fieldValues([engine.data("product")], "material", "BRON", 100).values.map(({ value }) => value)).toEqual(["bronze"]);
   });
 
   it("of a category are a tree with the items below each", () => {
-    const { values } = fieldValues(engine.data("product"), "category", "", 1000);
+    const { values } = fieldValues([engine.data("product")], "category", "", 1000);
     const top = values.filter(({ value }) => !value.includes(" › "));
     expect(top.length).toBe(12);
     expect(top.reduce((sum, { count }) => sum + count, 0)).toBe(1680);

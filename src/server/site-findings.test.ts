@@ -6,13 +6,15 @@ import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../demo/site";
 import { loadDemo } from "../demo/load";
 import { type Db, openStore } from "../store/open";
 import { writeSite } from "../store/site";
-import { ItemsList, type ItemQuery } from "./items-list";
+import { ItemsList } from "./items-list";
+import { type ItemQuery } from "../core/items/query";
 import { ProofEngine } from "./proof-engine";
 import { type Designs } from "./review";
 import { countFindings, SiteFindings } from "./site-findings";
 
 const designs: Designs = Object.fromEntries((["post", "product", "category"] as const).map((kind) => [kind, kindDesignSchema.parse({ base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")), rules: DEMO_RULES[kind] ?? [] })]));
-const query: ItemQuery = { kind: "all", side: "live", finding: null, search: "", sort: "site", from: 0, count: 500 };
+const query: ItemQuery = { kind: "all", side: "live", findings: [], where: null, mark: null, search: "", sort: "site", down: false, group: null };
+const first500 = { from: 0, count: 500, columns: [] };
 const year = () => 2026;
 let db: Db;
 let engine: ProofEngine;
@@ -23,7 +25,7 @@ beforeAll(() => {
   loadDemo(db, { products: 1260 });
   engine = new ProofEngine(db);
   findings = new SiteFindings(db, engine, year);
-  list = new ItemsList(engine, findings);
+  list = new ItemsList(db, engine, findings);
 });
 
 describe("findings over a whole site", () => {
@@ -74,36 +76,74 @@ describe("findings over a whole site", () => {
 });
 
 describe("the list of all pages", () => {
+  const of = (change: Partial<ItemQuery>) => list.list(designs, { ...query, ...change }, first500);
+
   it("holds every page once, and of a finding just those that its count says", () => {
-    const { counts, total } = list.list(designs, query);
+    const { counts, total } = of({});
     expect(total).toBe(1260 + 906 + 420);
     for (const { subject, id, live, draft } of counts) {
-      expect(list.list(designs, { ...query, finding: { subject, id }, count: 0 }).total).toBe(live);
-      expect(list.list(designs, { ...query, side: "draft", finding: { subject, id }, count: 0 }).total).toBe(draft);
+      expect(of({ findings: [{ subject, id }] }).total).toBe(live);
+      expect(of({ side: "draft", findings: [{ subject, id }] }).total).toBe(draft);
     }
   });
 
-  it("is searched, sorted, and kept to one kind", () => {
-    const found = list.list(designs, { ...query, search: "CLEAT brass", kind: "product" });
+  it("is filtered by findings, fields and states together, and counts what that leaves", () => {
+    const both = of({ findings: [{ subject: "title", id: "too-wide" }, { subject: "page", id: "no-keyword" }] });
+    expect(both.total).toBeGreaterThan(0);
+    expect(both.items.every((item) => ["too-wide", "no-keyword"].every((id) => item.findings.live.some((own) => own.id === id)))).toBe(true);
+    const brass = of({ kind: "product", where: { field: "material", is: "brass" } });
+    expect(brass.total).toBeLessThan(1260);
+    expect(brass.counts.find((own) => own.id === "too-wide" && own.subject === "title")!.live).toBe(of({ kind: "product", where: { field: "material", is: "brass" }, findings: [{ subject: "title", id: "too-wide" }] }).total);
+    const hands = db.prepare("SELECT count(DISTINCT item_id) FROM hand_texts").pluck().get();
+    expect(of({ mark: "by-hand" }).total).toBe(hands);
+    expect(of({ mark: "waiting" }).total).toBe(0);
+  });
+
+  it("is searched by words and their beginnings, in all that a page holds", () => {
+    const found = of({ search: "CLEAT brass", kind: "product" });
     expect(found.total).toBeGreaterThan(0);
-    expect(found.items.every((item) => item.kind === "product" && /cleat/i.test(`${item.name} ${item.path} ${item.title.live}`))).toBe(true);
-    const widths = list.list(designs, { ...query, sort: "widest" }).items.map((item) => item.title.liveSize);
+    expect(found.total).toBeLessThan(1260);
+    const [item] = found.items;
+    expect(of({ search: `"${item!.name}"` }).items.map(({ id }) => id)).toContain(item!.id);
+    expect(of({ search: "“brass cleat” AND OR NOT (" }).total).toBe(0);
+    expect(of({ search: item!.path.slice(1) }).items.map(({ id }) => id)).toContain(item!.id);
+  });
+
+  it("is sorted by width, findings and any field, pages without a value last", () => {
+    const widths = of({ sort: "title", down: true }).items.map((item) => item.texts.title.liveSize);
     expect(widths).toEqual([...widths].sort((a, b) => b - a));
-    const names = list.list(designs, { ...query, sort: "name" }).items.map((item) => item.name);
-    const collator = new Intl.Collator("en", { numeric: true });
-    expect(names).toEqual([...names].sort(collator.compare));
-    const most = list.list(designs, { ...query, sort: "findings" }).items.map((item) => item.findings.live.length);
+    const most = of({ sort: "findings", down: true }).items.map((item) => item.findings.live.length);
     expect(most).toEqual([...most].sort((a, b) => b - a));
+    const names = of({ sort: "field:name" }).items.map((item) => item.name);
+    expect(names).toEqual([...names].sort(new Intl.Collator("en", { numeric: true }).compare));
+    const prices = list.list(designs, { ...query, sort: "field:price" }, { from: 0, count: 500, columns: ["price"] }).items.map((item) => Number(item.fields["price"]!.replace(/[^0-9.]/g, "")));
+    expect(prices).toEqual([...prices].sort((a, b) => a - b));
+    const keywords = of({ kind: "product", sort: "field:keyword", down: true });
+    expect(keywords.items[0]!.keyword).not.toBe("");
+    expect(list.list(designs, { ...query, kind: "product", sort: "field:keyword", down: true }, { from: keywords.total - 1, count: 1, columns: [] }).items[0]!.keyword).toBe("");
+  });
+
+  it("puts pages together, each as often as it has what is asked", () => {
+    const kinds = of({ group: "kind" });
+    expect(kinds.sections).toEqual([{ label: "Posts", count: 906 }, { label: "Products", count: 1260 }, { label: "Categories", count: 420 }]);
+    const rules = of({ kind: "product", group: "rule" });
+    expect(rules.sections!.reduce((sum, section) => sum + section.count, 0)).toBe(1260);
+    expect(rules.sections!.map(({ label }) => label)).toContain("Brass & bronze fittings");
+    const found = of({ group: "finding" });
+    const { counts } = of({});
+    const wide = counts.find((own) => own.subject === "title" && own.id === "too-wide")!;
+    expect(found.sections).toContainEqual({ label: "Title: Too wide", count: wide.live });
+    expect(found.total).toBeGreaterThan(kinds.total);
   });
 
   it("gives windows that follow one another", () => {
-    const whole = list.list(designs, query).items.map((item) => item.id);
-    const parts = [0, 100, 200, 300, 400].flatMap((from) => list.list(designs, { ...query, from, count: 100 }).items.map((item) => item.id));
+    const whole = of({}).items.map((item) => item.id);
+    const parts = [0, 100, 200, 300, 400].flatMap((from) => list.list(designs, query, { from, count: 100, columns: [] }).items.map((item) => item.id));
     expect(parts).toEqual(whole);
   });
 
   it("opens a page with its findings where they stand", () => {
-    const [item] = list.list(designs, { ...query, finding: { subject: "title", id: "entities-or-tags" } }).items;
+    const [item] = of({ findings: [{ subject: "title", id: "entities-or-tags" }] }).items;
     const sheet = list.sheet(designs, item!.kind, item!.id)!;
     const found = sheet.found.live.texts.title.find(({ id }) => id === "entities-or-tags")!;
     expect(sheet.texts.title.live.slice(found.from!, found.to!)).toMatch(/^&\w+;$/);

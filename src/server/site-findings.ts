@@ -1,22 +1,19 @@
 import { type CheckContext, type TextCase, textBits, textFindings, type FoundText } from "../core/checks/check-text";
-import { bodyParts, type PageCase, pageBits } from "../core/checks/check-page";
-import { findingBit, type FindingId, findingIds, FINDINGS, type Subject } from "../core/checks/findings";
+import { bodyParts, contentBits, indexingBits } from "../core/checks/check-page";
+import { findingBit, type FindingId, findingIds, FINDINGS, type Side, type Subject } from "../core/checks/findings";
 import { nearDuplicates } from "../core/checks/near-duplicates";
 import { switchedOn } from "../core/checks/settings";
 import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
+import { readRobots } from "../core/design/robots";
 import { TextGroups } from "../core/proof/groups";
 import { Cancelled } from "../core/proof/prove-set";
 import { HAND, LIVE, type TextProof } from "../core/proof/text-proof";
 import { type Db } from "../store/open";
-import { iterateBodies } from "../store/items";
+import { iterateBodies, readBody } from "../store/items";
 import { type KindData } from "./kind-data";
 import { type EngineWatch, type ProofEngine } from "./proof-engine";
 import { type Designs } from "./review";
-
-/** Findings of what the site has now, or of what the drafts make of it. */
-export type Side = "live" | "draft";
-export const SIDES = ["live", "draft"] as const satisfies readonly Side[];
 
 /** A kind's findings, column by column: a row's are the bits of a number ({@link findingBit}), those switched off left out. */
 export type KindFindings = Readonly<Record<Subject, Int32Array>>;
@@ -45,6 +42,7 @@ class CheckedText {
   private readonly seen1: Int32Array;
   private readonly seen2: Int32Array;
   private readonly other: Int32Array;
+  private readonly keywords: Int32Array;
   private readonly flags: Uint8Array;
   near: { readonly of: object; readonly partners: Int32Array } | null = null;
 
@@ -53,24 +51,36 @@ class CheckedText {
     this.seen1 = new Int32Array(size);
     this.seen2 = new Int32Array(size);
     this.other = new Int32Array(size);
+    this.keywords = new Int32Array(size);
     this.flags = new Uint8Array(size).fill(255);
   }
 
   /** Whether a row is as it was when it was checked last; notes how it is now. */
-  isSame(row: number, hash1: number, hash2: number, other: number, flags: number): boolean {
-    const same = this.seen1[row] === hash1 && this.seen2[row] === hash2 && this.other[row] === other && this.flags[row] === flags;
+  isSame(row: number, hash1: number, hash2: number, other: number, keyword: number, flags: number): boolean {
+    const same = this.seen1[row] === hash1 && this.seen2[row] === hash2 && this.other[row] === other && this.keywords[row] === keyword && this.flags[row] === flags;
     this.seen1[row] = hash1;
     this.seen2[row] = hash2;
     this.other[row] = other;
+    this.keywords[row] = keyword;
     this.flags[row] = flags;
     return same;
   }
 }
 
+/** What was found in what pages say, with the keyword it was looked for and whether other pages have it, too. */
+interface CheckedContent {
+  readonly bits: Int32Array;
+  readonly keywords: Int32Array;
+  readonly shared: Uint8Array;
+}
+
+/** So many bodies are read one by one; more in one go. */
+const MOST_BODIES = 500;
+
 /** Finds what is wrong over a whole site, for what it has and for what the drafts make of it. */
 export class SiteFindings {
   private readonly checked = new Map<string, CheckedText>();
-  private readonly pages = new Map<string, { readonly of: string; readonly bits: Int32Array; readonly noindex: Uint8Array }>();
+  private readonly pages = new Map<string, CheckedContent>();
   private readonly owners = new Map<Kind, KindData>();
 
   constructor(
@@ -92,7 +102,7 @@ export class SiteFindings {
       const data = this.engine.data(kind);
       const own = proofs.get(kind)!;
       const texts = Object.fromEntries(TEXTS.map((text) => [text, this.textBits(kind, side, text, own, (row) => same[text](k, row), data, context, watch)])) as Record<TextName, Int32Array>;
-      found.set(kind, { ...texts, page: this.pageBits(kind, side, data, texts.title, context) });
+      found.set(kind, { ...texts, page: this.pageBits(kind, side, data, texts.title, designs[kind] ?? EMPTY_DESIGN, context) });
     });
     return found;
   }
@@ -140,6 +150,7 @@ export class SiteFindings {
     if (!checked) this.checked.set(name, (checked = new CheckedText(proof.size)));
     const on = switchedOn(context.checks, text);
     const near = text === "slug" ? null : this.near(checked, proof, context, watch);
+    const keywords = data.items.column("keyword").codes;
     const others = TEXTS.filter((other) => other !== text && other !== "slug" && text !== "slug").map((other) => proofs[other]);
     for (let row = 0; row < proof.size; row++) {
       if (row % 1024 === 0) {
@@ -151,7 +162,7 @@ export class SiteFindings {
       const isNear = near !== null && near[row]! >= 0;
       const flags = (isDuplicate ? DUPLICATE! : 0) | (isNear ? NEAR! : 0) | (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) | (isSame ? SAME! : 0) | (proof.fits[row] === 1 ? FITS! : 0) | (proof.keywordSeen[row] === 1 ? SEEN! : 0);
       const other = text === "description" ? proofs.title.exact1[row]! : text === "slug" && proofs.told ? proofs.told.exact1[row]! : 0;
-      if (checked.isSame(row, proof.exact1[row]!, proof.exact2[row]!, other, flags)) continue;
+      if (checked.isSame(row, proof.exact1[row]!, proof.exact2[row]!, other, keywords[row]!, flags)) continue;
       checked.bits[row] = textBits(text, this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: isNear, same: isSame }, context), context) & on;
     }
     return checked.bits;
@@ -206,41 +217,49 @@ export class SiteFindings {
     return partners;
   }
 
-  private pageBits(kind: Kind, side: Side, data: KindData, titles: Int32Array, context: CheckContext): Int32Array {
-    const name = `${kind} ${side}`;
-    const of = JSON.stringify([context.checks, this.engine.boardKinds().map((own) => this.engine.data(own).revision)]);
-    const known = this.pages.get(name);
+  private pageBits(kind: Kind, side: Side, data: KindData, titles: Int32Array, design: KindDesign, context: CheckContext): Int32Array {
     const on = switchedOn(context.checks, "page");
-    if (known?.of === of) {
-      // Of all that a page is checked for only its title can have changed.
-      const bit = findingBit("page", "noindex-with-title") & on;
-      for (let row = 0; row < known.bits.length; row++) known.bits[row] = known.noindex[row] === 1 && titles[row] === 0 ? known.bits[row]! | bit : known.bits[row]! & ~bit;
-      return known.bits;
-    }
+    const content = this.contentBits(kind, data, context);
     const bits = new Int32Array(data.ids.length);
-    const hidden = new Uint8Array(data.ids.length);
-    const shared = this.keywordCounts();
     const robots = data.items.column("robots");
-    const bodies = new Map<number, PageCase["body"]>();
-    for (const { id, body } of iterateBodies(this.db, kind)) bodies.set(id, bodyParts(body));
-    const noindex = robots.table.values.map((value) => /noindex/i.test(value));
+    const live = robots.table.values.map((value) => readRobots(value).startsWith("noindex"));
+    const drafted = side === "draft" ? this.engine.robots(kind, design) : null;
     for (let row = 0; row < bits.length; row++) {
-      const keyword = data.items.value("keyword", row);
-      const own: PageCase = {
-        keyword: keyword === "" ? null : context.vocabulary.keyword(keyword),
-        keywordPages: shared.get(keyword.toLowerCase()) ?? 0,
-        name: data.items.value("name", row),
-        intro: data.items.value("intro", row),
-        body: bodies.get(data.ids[row]!) ?? null,
-        noindex: noindex[robots.codes[row]!]!,
-        goodTitle: titles[row] === 0,
-        path: data.paths[row]!,
-      };
-      bits[row] = pageBits(own, context) & on;
-      if (own.noindex) hidden[row] = 1;
+      const noindex = drafted ? drafted(row).value.startsWith("noindex") : live[robots.codes[row]!]!;
+      bits[row] = (content[row]! | indexingBits({ noindex, goodTitle: titles[row] === 0, name: data.items.value("name", row), path: data.paths[row]! }, context)) & on;
     }
-    this.pages.set(name, { of, bits, noindex: hidden });
     return bits;
+  }
+
+  /** The findings of what pages say; looked at again only where a keyword is another, or has become or ceased to be shared. */
+  private contentBits(kind: Kind, data: KindData, context: CheckContext): Int32Array {
+    const name = `${kind} ${JSON.stringify(context.checks)}`;
+    let known = this.pages.get(name);
+    if (!known) this.pages.set(name, (known = { bits: new Int32Array(data.ids.length), keywords: new Int32Array(data.ids.length).fill(-1), shared: new Uint8Array(data.ids.length) }));
+    const counts = this.keywordCounts();
+    const { codes, table } = data.items.column("keyword");
+    const shared = table.values.map((value) => ((counts.get(value.toLowerCase()) ?? 0) > 1 ? 1 : 0));
+    const stale: number[] = [];
+    for (let row = 0; row < codes.length; row++) if (known.keywords[row] !== codes[row] || known.shared[row] !== shared[codes[row]!]) stale.push(row);
+    const bodies = stale.length > MOST_BODIES ? new Map([...iterateBodies(this.db, kind)].map(({ id, body }) => [id, body])) : null;
+    for (const row of stale) {
+      const keyword = table.values[codes[row]!]!;
+      const id = data.ids[row]!;
+      const body = keyword === "" ? "" : bodies ? (bodies.get(id) ?? "") : readBody(this.db, id);
+      known.bits[row] = contentBits(
+        {
+          keyword: keyword === "" ? null : context.vocabulary.keyword(keyword),
+          keywordPages: shared[codes[row]!]! + 1,
+          name: data.items.value("name", row),
+          intro: data.items.value("intro", row),
+          body: body === "" ? null : bodyParts(body),
+        },
+        context,
+      );
+      known.keywords[row] = codes[row]!;
+      known.shared[row] = shared[codes[row]!]!;
+    }
+    return known.bits;
   }
 
   /** How many pages of the site have each keyword, case aside. */

@@ -25,6 +25,8 @@ export interface ItemRow {
   robots: string;
   attributes: string;
   revision: number;
+  /** The revision of the last change that brought in more than texts, keyword and robots setting. */
+  content_revision: number;
 }
 
 /** What can be brought in for an item: texts by column, attributes, body, and which of its texts are by hand. */
@@ -82,8 +84,36 @@ export function iterateBodies(db: Db, kind: Kind): IterableIterator<{ id: number
   return db.prepare("SELECT items.id AS id, body FROM items JOIN bodies ON bodies.item_id = items.id WHERE kind = ? ORDER BY items.id").iterate(kind) as IterableIterator<{ id: number; body: string }>;
 }
 
-export function iterateHandTexts(db: Db, kind: Kind): IterableIterator<{ id: number; text: TextName; value: string }> {
-  return db.prepare("SELECT items.id AS id, text, value FROM hand_texts JOIN items ON items.id = hand_texts.item_id WHERE kind = ? ORDER BY items.id").iterate(kind) as IterableIterator<{ id: number; text: TextName; value: string }>;
+/** A text, or the robots setting, that a person set for an item. */
+export interface HandText {
+  readonly id: number;
+  readonly text: TextName | "robots";
+  readonly value: string;
+}
+
+export function iterateHandTexts(db: Db, kind: Kind): IterableIterator<HandText> {
+  return db.prepare("SELECT items.id AS id, text, value FROM hand_texts JOIN items ON items.id = hand_texts.item_id WHERE kind = ? ORDER BY items.id").iterate(kind) as IterableIterator<HandText>;
+}
+
+/** What can change of an item without anything being brought in. */
+export interface TouchedItem extends Pick<ItemRow, "id" | "path" | "title" | "description" | "slug" | "keyword" | "robots"> {
+  readonly hands: readonly HandText[];
+}
+
+/**
+ * A kind's items that changed since a revision, where no more changed than texts, keyword, robots setting and address; `null`
+ * where more did, or items came or went.
+ *
+ * @param held how many items of the kind there were.
+ */
+export function touchedSince(db: Db, kind: Kind, revision: number, held: number): TouchedItem[] | null {
+  if (db.prepare("SELECT 1 FROM items WHERE kind = ? AND revision > ? AND content_revision > ? LIMIT 1").get(kind, revision, revision) !== undefined) return null;
+  if (countOfKind(db, kind) !== held) return null;
+  const items = db.prepare("SELECT id, path, title, description, slug, keyword, robots FROM items WHERE revision > ? AND kind = ? ORDER BY id").all(revision, kind) as TouchedItem[];
+  const hands = new Map<number, HandText[]>();
+  const all = db.prepare("SELECT items.id AS id, text, value FROM items JOIN hand_texts ON hand_texts.item_id = items.id WHERE revision > ? AND kind = ?").all(revision, kind) as HandText[];
+  for (const hand of all) hands.set(hand.id, [...(hands.get(hand.id) ?? []), hand]);
+  return items.map((item) => ({ ...item, hands: hands.get(item.id) ?? [] }));
 }
 
 /** What became of an item that was brought in. */
@@ -97,10 +127,10 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
   const byKey = db.prepare("SELECT * FROM items WHERE kind = ? AND key = ?");
   const byPath = db.prepare("SELECT * FROM items WHERE path = ?");
   const insert = db.prepare(
-    `INSERT INTO items (key, kind, path, ${ITEM_COLUMNS.join(", ")}, attributes, revision) VALUES (@key, @kind, @path, ${ITEM_COLUMNS.map((c) => `@${c}`).join(", ")}, @attributes, @revision)`,
+    `INSERT INTO items (key, kind, path, ${ITEM_COLUMNS.join(", ")}, attributes, revision, content_revision) VALUES (@key, @kind, @path, ${ITEM_COLUMNS.map((c) => `@${c}`).join(", ")}, @attributes, @revision, @revision)`,
   );
   const update = db.prepare(
-    `UPDATE items SET key = @key, kind = @kind, path = @path, ${ITEM_COLUMNS.map((c) => `${c} = @${c}`).join(", ")}, attributes = @attributes, revision = @revision WHERE id = @id`,
+    `UPDATE items SET key = @key, kind = @kind, path = @path, ${ITEM_COLUMNS.map((c) => `${c} = @${c}`).join(", ")}, attributes = @attributes, revision = @revision, content_revision = @revision WHERE id = @id`,
   );
   const bodyOf = db.prepare("SELECT body FROM bodies WHERE item_id = ?");
   const putBody = db.prepare("INSERT INTO bodies (item_id, body) VALUES (?, ?) ON CONFLICT (item_id) DO UPDATE SET body = excluded.body");
@@ -109,10 +139,12 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
   const handsOf = db.prepare("SELECT text, value FROM hand_texts WHERE item_id = ?");
   const blank = Object.fromEntries(ITEM_COLUMNS.map((column) => [column, ""]));
 
-  const setHands = (id: number, byHand: readonly TextName[], row: { title: string; description: string; slug: string }): boolean => {
+  // A text by hand that was not applied yet stays, whatever the site has by now.
+  const setHands = (id: number, byHand: readonly TextName[], row: { title: string; description: string; slug: string }, before: { title: string; description: string; slug: string }): boolean => {
     const now = new Map((handsOf.all(id) as { text: TextName; value: string }[]).map((hand) => [hand.text, hand.value]));
     let changed = false;
     for (const text of ["title", "description", "slug"] as const) {
+      if (now.has(text) && now.get(text) !== before[text]) continue;
       if (byHand.includes(text) && row[text] !== "") {
         if (now.get(text) !== row[text]) {
           putHand.run(id, text, row[text]);
@@ -132,7 +164,7 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
       const row = { ...blank, ...input.columns, key: input.key, kind: input.kind, path: input.path, attributes: JSON.stringify(input.attributes ?? {}), revision };
       const id = Number(insert.run(row).lastInsertRowid);
       if (input.body) putBody.run(id, input.body);
-      if (input.byHand && input.byHand.length > 0) setHands(id, input.byHand, row as unknown as ItemRow);
+      if (input.byHand && input.byHand.length > 0) setHands(id, input.byHand, row as unknown as ItemRow, row as unknown as ItemRow);
       return "added";
     }
     const attributes = input.attributes === null ? old.attributes : JSON.stringify({ ...(JSON.parse(old.attributes) as object), ...input.attributes });
@@ -143,7 +175,7 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
       putBody.run(old.id, input.body);
       touched = true;
     }
-    if (input.byHand && setHands(old.id, input.byHand, row)) touched = true;
+    if (input.byHand && setHands(old.id, input.byHand, row, old)) touched = true;
     if (touched) update.run({ ...row, revision });
     return touched ? "updated" : "unchanged";
   };

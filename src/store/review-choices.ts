@@ -10,7 +10,7 @@ export interface ReviewChoices {
 }
 
 /** The name of one change among the choices. */
-export function changeScope(item: number, text: TextName): string {
+export function changeScope(item: number, text: TextName | "robots"): string {
   return `${item}:${text}`;
 }
 

@@ -3,7 +3,7 @@ import { type Db } from "./open";
 
 export type RunType = "apply" | "take-back";
 export type RunStatus = "ready" | "running" | "stopped" | "done";
-export type ChangedText = TextName | "address";
+export type ChangedText = TextName | "robots" | "address";
 
 export interface RunRow {
   id: number;
@@ -92,6 +92,18 @@ export function changesAfter(db: Db, run: number, after: number, most: number): 
   return db
     .prepare("SELECT run_changes.*, coalesce(items.name, '') AS name, coalesce(items.kind, '') AS kind FROM run_changes LEFT JOIN items ON items.id = run_changes.item_id WHERE run_id = ? AND run_changes.id > ? ORDER BY run_changes.id LIMIT ?")
     .all(run, after, most) as ChangeWithName[];
+}
+
+/** What runs did to one item, the newest first. */
+export interface ItemHistory extends ChangeRow {
+  readonly type: RunType;
+  readonly run_at: string;
+}
+
+export function historyOfItem(db: Db, item: number, most = 100): ItemHistory[] {
+  return db
+    .prepare("SELECT run_changes.*, runs.type AS type, coalesce(runs.ended_at, runs.created_at) AS run_at FROM run_changes JOIN runs ON runs.id = run_id WHERE item_id = ? ORDER BY run_changes.id DESC LIMIT ?")
+    .all(item, most) as ItemHistory[];
 }
 
 export interface RedirectRow {

@@ -4,6 +4,7 @@ import { BOARD_KINDS, TEXTS } from "../../core/design/kinds";
 import { FILTERS, SORTS } from "../../core/proof/order";
 
 export const kindSchema = z.enum(BOARD_KINDS);
+export const kindsSchema = z.union([kindSchema, z.literal("all")]);
 export const textSchema = z.enum(TEXTS);
 export const querySchema = z.object({
   text: textSchema,

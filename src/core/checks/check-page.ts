@@ -43,8 +43,8 @@ export function bodyParts(html: string): BodyParts {
   return { text: plainText(html), subheadings, images };
 }
 
-/** One page with what its findings depend on. */
-export interface PageCase {
+/** What a page says, as far as its findings depend on it. */
+export interface PageContent {
   readonly keyword: Keyword | null;
   /** How many pages of the site have this keyword, this one included. */
   readonly keywordPages: number;
@@ -52,18 +52,34 @@ export interface PageCase {
   readonly intro: string;
   /** `null` where the page has no body, or none was brought in: nothing is said of it then. */
   readonly body: BodyParts | null;
+}
+
+/** Whether a page may be indexed, and what its findings depend on besides. */
+export interface PageIndexing {
   readonly noindex: boolean;
   /** Whether its title is there and has no finding of its own. */
   readonly goodTitle: boolean;
+  readonly name: string;
   readonly path: string;
 }
+
+/** One page with what its findings depend on. */
+export type PageCase = PageContent & PageIndexing;
 
 type TellPage = (id: FindingId<"page">) => void;
 
 /** Finds all that is to be said of a page as a whole. */
 export function checkPage(own: PageCase, context: CheckContext, tell: TellPage): void {
+  checkIndexing(own, context, tell);
+  checkContent(own, context, tell);
+}
+
+function checkIndexing(own: PageIndexing, context: CheckContext, tell: TellPage): void {
   if (own.noindex && own.goodTitle) tell("noindex-with-title");
   if (!own.noindex && isUnindexedByName(own, context.checks.unindexed)) tell("indexable-by-name");
+}
+
+function checkContent(own: PageContent, context: CheckContext, tell: TellPage): void {
   if (!own.keyword) {
     tell("no-keyword");
     return;
@@ -88,17 +104,26 @@ function isIn(vocabulary: Vocabulary, keyword: Keyword, text: string): boolean {
 }
 
 /** Whether a word of the list is the page's name, or the last part of its address. */
-function isUnindexedByName({ name, path }: PageCase, words: readonly string[]): boolean {
+function isUnindexedByName({ name, path }: PageIndexing, words: readonly string[]): boolean {
   const own = name.toLowerCase().trim();
   const end = path.endsWith("/") ? path.length - 1 : path.length;
   const last = path.slice(path.lastIndexOf("/", end - 1) + 1, end).toLowerCase().replace(/[-_]+/g, " ");
   return words.some((word) => word !== "" && (own === word || last === word));
 }
 
-/** A page's findings as bits ({@link findingBit}). */
-export function pageBits(own: PageCase, context: CheckContext): number {
+/** The findings of what a page says as bits ({@link findingBit}). */
+export function contentBits(own: PageContent, context: CheckContext): number {
   let bits = 0;
-  checkPage(own, context, (id) => {
+  checkContent(own, context, (id) => {
+    bits |= findingBit("page", id);
+  });
+  return bits;
+}
+
+/** The findings of a page's being indexed or not as bits ({@link findingBit}). */
+export function indexingBits(own: PageIndexing, context: CheckContext): number {
+  let bits = 0;
+  checkIndexing(own, context, (id) => {
     bits |= findingBit("page", id);
   });
   return bits;

@@ -39,6 +39,10 @@ const ANY = [
 /** Findings about the focus keyword that titles, descriptions and slugs share. */
 const ABSENT = kind("keyword-absent", "Keyword absent", "Who searches for it does not see that this page has it.", "Put {keyword} or a field that holds it into the line.");
 
+/** Findings of what the site has now, or of what the drafts make of it. */
+export type Side = "live" | "draft";
+export const SIDES = ["live", "draft"] as const satisfies readonly Side[];
+
 /** Findings by what they are about, in the order in which they are told. At most 31 each: a row's are the bits of a number. */
 export const FINDINGS = {
   title: [

@@ -5,12 +5,13 @@ import { SLUG_DEFAULTS } from "../slugs/slug";
 import { checksSchema } from "../checks/settings";
 import { conditionSchema } from "../rules/condition";
 import { KINDS, type TextName } from "./kinds";
+import { ROBOTS } from "./robots";
 
 /** Longest line that is stored; the parser refuses shorter ones still, with a message of its own. */
 const LINE = z.string().max(100_000);
 
-/** The three lines of a base or a rule; one left out is not set there. */
-export const linesSchema = z.object({ title: LINE.optional(), description: LINE.optional(), slug: LINE.optional() });
+/** The three lines of a base or a rule, and its robots setting; one left out is not set there. */
+export const linesSchema = z.object({ title: LINE.optional(), description: LINE.optional(), slug: LINE.optional(), robots: z.enum(ROBOTS, { error: (issue) => `“${String(issue.input)}” is no robots setting; there are ${ROBOTS.map((one) => `“${one}”`).join(", ")}` }).optional() });
 export type Lines = z.infer<typeof linesSchema>;
 
 /** What a rule is called, what it takes, and the lines it sets. One that is switched off takes nothing. */

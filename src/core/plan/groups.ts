@@ -1,5 +1,5 @@
 /** The groups that a change can be in, in the order in which a review shows them. */
-export const CHANGE_GROUPS = ["shorter", "filled", "told-apart", "moves", "reworded", "still-wide", "worse", "clash", "by-hand"] as const;
+export const CHANGE_GROUPS = ["shorter", "filled", "told-apart", "written", "robots", "moves", "reworded", "still-wide", "worse", "clash", "by-hand"] as const;
 export type ChangeGroup = (typeof CHANGE_GROUPS)[number];
 
 /** Groups that are left out until a person says otherwise. */
@@ -11,7 +11,10 @@ export const NEVER_APPLIED: ReadonlySet<ChangeGroup> = new Set(["by-hand", "clas
 /** What is known of one change when it is put in a group. */
 export interface ChangeFacts {
   readonly slug: boolean;
+  /** A text by hand that the site has already. */
   readonly byHand: boolean;
+  /** A text by hand that the site does not have yet: a person chose it, whatever it does. */
+  readonly written: boolean;
   readonly liveEmpty: boolean;
   readonly liveFits: boolean;
   readonly fits: boolean;
@@ -28,6 +31,7 @@ export interface ChangeFacts {
 export function changeGroup(facts: ChangeFacts): ChangeGroup {
   if (facts.byHand) return "by-hand";
   if (facts.slug && facts.duplicate) return "clash";
+  if (facts.written) return "written";
   const becomesWide = !facts.liveEmpty && facts.liveFits && !facts.fits;
   const losesKeyword = facts.liveHasKeyword && !facts.hasKeyword;
   const becomesDuplicate = !facts.liveEmpty && !facts.liveDuplicate && facts.duplicate;

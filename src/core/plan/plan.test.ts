@@ -5,7 +5,7 @@ import { AddressBook, folderOf } from "./addresses";
 import { changeGroup, type ChangeFacts } from "./groups";
 
 const facts = (over: Partial<ChangeFacts>): ChangeFacts => ({
-  slug: false, byHand: false, liveEmpty: false, liveFits: true, fits: true, liveDuplicate: false, duplicate: false, liveHasKeyword: false, hasKeyword: false, ...over,
+  slug: false, byHand: false, written: false, liveEmpty: false, liveFits: true, fits: true, liveDuplicate: false, duplicate: false, liveHasKeyword: false, hasKeyword: false, ...over,
 });
 
 describe("groups of changes", () => {
@@ -21,6 +21,8 @@ describe("groups of changes", () => {
     [{ slug: true }, "moves"],
     [{ slug: true, duplicate: true }, "clash"],
     [{ byHand: true, fits: false }, "by-hand"],
+    [{ written: true, fits: false, liveHasKeyword: true }, "written"],
+    [{ written: true, slug: true, duplicate: true }, "clash"],
     [{}, "reworded"],
   ] as [Partial<ChangeFacts>, string][])("%o is %s", (over, group) => expect(changeGroup(facts(over))).toBe(group));
 });

@@ -56,6 +56,35 @@ export class ItemSet {
     return column;
   }
 
+  /**
+   * Sets a field's value on some rows. Columns that lines made of the field are made anew when they are asked for.
+   *
+   * @returns whether any of them had another value.
+   */
+  setValues(field: string, rows: readonly number[], values: readonly string[]): boolean {
+    const held = this.columns.get(field);
+    if (!held) return false;
+    // Where no item had the field its column is the empty one, which other fields share.
+    const column = held === this.empty ? { codes: new Int32Array(this.size), table: new ValueTable([""]) } : held;
+    this.columns.set(field, column);
+    const changed = rows.flatMap((row, i) => (column.table.values[column.codes[row]!] === values[i] ? [] : [i]));
+    if (changed.length === 0) return false;
+    const codeOf = new Map(column.table.values.map((value, code) => [value, code]));
+    const added: string[] = [];
+    for (const i of changed) {
+      const value = values[i]!;
+      let code = codeOf.get(value);
+      if (code === undefined) {
+        codeOf.set(value, (code = codeOf.size));
+        added.push(value);
+      }
+      column.codes[rows[i]!] = code;
+    }
+    if (added.length > 0) column.table.add(added);
+    this.derived.clear();
+    return true;
+  }
+
   value(field: string, row: number): string {
     const column = this.column(field);
     return column.table.values[column.codes[row]!]!;

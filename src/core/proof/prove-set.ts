@@ -1,5 +1,6 @@
 import { type TextName } from "../design/kinds";
 import { FORMS, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
+import { readsOtherFields } from "../lines/filters";
 import { type Program } from "../lines/program";
 import { advanceUnits, unitsToPx } from "../measure/advance";
 import { isSeen } from "../measure/cut";
@@ -136,6 +137,26 @@ export class SetProver {
     }
     this.compare(lines, watch);
     return proof;
+  }
+
+  /**
+   * Notes that rows are no longer what they were when they were proved: the next proof sets them anew. The source has to have
+   * their new texts already.
+   *
+   * @param fields the fields whose values changed: lines that read one of them are made ready again.
+   */
+  touch(rows: readonly number[], fields: ReadonlySet<string>): void {
+    for (const row of rows) {
+      this.setBy[row] = NOT_SET;
+      this.hashed[row] = 0;
+      this.byHand[row] = this.source.hand.has(row) ? 1 : 0;
+      for (const { ends } of this.exact.values()) ends[row] = 0;
+    }
+    if (fields.size === 0) return;
+    const { items, room, slug } = this.source;
+    for (const [source, { id, setter }] of this.setters) {
+      if (readsField(setter.program, fields)) this.setters.set(source, { id, setter: new LineSetter(setter.program, items, room, slug) });
+    }
   }
 
   /** The programs that the lines last proved were set with, `null` for one with an error: shapes in the proof are theirs. */
@@ -312,6 +333,11 @@ export class SetProver {
     setter.set(row, proof.apart[row]!);
     return setter.text;
   }
+}
+
+/** Whether a line reads one of the fields, itself or through a filter. */
+function readsField({ fields }: Program, names: ReadonlySet<string>): boolean {
+  return fields.some(({ sources, filters }) => sources.some((source) => source.type === "name" && names.has(source.name)) || filters.some((filter) => readsOtherFields(filter.name) && filter.args.some((arg) => names.has(String(arg)))));
 }
 
 /**

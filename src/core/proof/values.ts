@@ -59,6 +59,16 @@ export class ValueTable {
 
   constructor(readonly values: readonly string[]) {}
 
+  /** Adds values behind the others. What was worked out before is worked out anew: whoever holds it has to ask again. */
+  add(values: readonly string[]): void {
+    for (const value of values) (this.values as string[]).push(value);
+    this.widthsByFont.clear();
+    this.charCounts = null;
+    this.factsByFont.clear();
+    this.worded = null;
+    this.slugTables.clear();
+  }
+
   widths(id: FontId): ValueWidths {
     let known = this.widthsByFont.get(id);
     if (!known) {

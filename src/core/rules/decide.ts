@@ -19,12 +19,12 @@ export function isSet(source: string | undefined): source is string {
 }
 
 /**
- * Which line decides a text for each item: that of the first matching rule that has one, otherwise the base's. Rules that
+ * Which line decides a text, or which setting the robots, for each item: that of the first matching rule that has one, otherwise the base's. Rules that
  * are switched off are passed over.
  *
  * @param rowsOf the rows that a rule's condition takes: {@link matchingRows}, or what is remembered of it.
  */
-export function decide(rules: readonly DecidingRule[], base: Lines, text: TextName, items: ItemSet, rowsOf: (rule: DecidingRule) => Uint8Array = (rule) => matchingRows(readCondition(rule.when), items)): Decision {
+export function decide(rules: readonly DecidingRule[], base: Lines, text: TextName | "robots", items: ItemSet, rowsOf: (rule: DecidingRule) => Uint8Array = (rule) => matchingRows(readCondition(rule.when), items)): Decision {
   const lines: Decision["lines"][number][] = [];
   const decides = new Int16Array(items.size).fill(-1);
   for (const rule of rules) {

@@ -9,7 +9,7 @@ import { ask } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago } from "../shell/format";
 import { type BoardKind } from "../shell/site-context";
-import { MenuItem } from "./rules-panel";
+import { MenuItem } from "../shell/menu-item";
 
 /** Drafts under names: put the present one aside, or go and compare. */
 export function DraftsMenu({ kind }: { kind: BoardKind }) {

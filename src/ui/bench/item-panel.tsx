@@ -6,10 +6,10 @@ import { type TextName, TEXTS } from "../../core/design/kinds";
 import { rulesFromItem, type SuggestedRule } from "../../core/design/rule-from-item";
 import { readCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
-import { type Step } from "../../core/proof/explain";
 import type { BenchRow } from "../../server/proof-engine";
 import { type GoodDesign } from "./good-design";
-import { MenuItem } from "./rules-panel";
+import { MenuItem } from "../shell/menu-item";
+import { Why } from "../proof/why";
 import { drawnKeyword, type LocalProof, proveRows, roomOf } from "../proof/local-proof";
 
 /** All three texts of one item, proved in the browser. */
@@ -44,21 +44,7 @@ export function ItemPanel({ row, proofs, text, site, design, onMakeRule }: { row
       </section>
       <section aria-label={`Why this ${text}`}>
         <h2 className="mb-1 text-[12px] font-semibold text-soft">Why this {text}</h2>
-        <ol className="text-[12.5px]">
-          {own.from === "hand" && <li className="border-b border-hair py-1">Written by hand; no line replaces it</li>}
-          <Decider own={own} design={design} text={text} />
-          {own.from === "live" && <li className="border-b border-hair py-1">No line is set, so it stays what the site has</li>}
-          {own.why.map((step, i) => (
-            <StepLine key={i} step={step} />
-          ))}
-          {own.from === "line" && (
-            <li className={`py-1 ${own.fits || text === "slug" ? "" : "font-semibold text-magenta"}`}>
-              {Math.round(own.size)} of {width} {unit}
-              {own.fits ? "" : text === "slug" ? ", words cut from the right" : `, ${Math.max(1, Math.round(own.over))} too wide`}
-              {own.estimated ? "; the width of signs outside the font is estimated" : ""}
-            </li>
-          )}
-        </ol>
+        <Why proof={own} design={design} text={text} width={width} unit={unit} />
       </section>
       <section aria-label="On the site now">
         <h2 className="mb-1 text-[12px] font-semibold text-soft">On the site now</h2>
@@ -67,25 +53,6 @@ export function ItemPanel({ row, proofs, text, site, design, onMakeRule }: { row
         </p>
       </section>
     </div>
-  );
-}
-
-/** Whose line it is, and why it is that one. */
-function Decider({ own, design, text }: { own: LocalProof; design: KindDesign; text: TextName }) {
-  if (own.owner === null) return null;
-  const rule = design.rules.find(({ id }) => id === own.owner);
-  return (
-    <li className="border-b border-hair py-1">
-      {rule ? (
-        <>
-          Rule <b>{rule.name}</b>: {conditionWords(readCondition(rule.when))}
-        </>
-      ) : design.rules.length > 0 ? (
-        `The base ${text} line: no rule that takes this page has one`
-      ) : (
-        `The base ${text} line`
-      )}
-    </li>
   );
 }
 
@@ -103,26 +70,6 @@ function MakeRule({ fields, onMakeRule }: { fields: BenchRow["fields"]; onMakeRu
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
-
-function StepLine({ step }: { step: Step }) {
-  if (step.type === "left") {
-    const why = { incomplete: "left out: a field in it is empty", room: "gave way: there was no room", "not needed": "not needed: nothing else reads the same" }[step.why];
-    return (
-      <li className="border-b border-hair py-1 text-faint">
-        <s className="font-mono text-[12px]">{step.piece}</s> {why}
-      </li>
-    );
-  }
-  return (
-    <li className="border-b border-hair py-1">
-      “{step.text}”{step.type === "stands" ? <span className="text-faint"> {step.alternative > 0 ? `stands, the ${ordinal(step.alternative + 1)} choice` : "stands"}</span> : ""}
-    </li>
-  );
-}
-
-function ordinal(n: number): string {
-  return n === 2 ? "second" : n === 3 ? "third" : `${n}th`;
 }
 
 function Places({ row, proofs, site }: { row: BenchRow; proofs: Record<TextName, LocalProof>; site: Site }) {

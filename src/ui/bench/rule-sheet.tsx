@@ -10,9 +10,9 @@ import type { ConditionPreview } from "../../server/kind-rules";
 import { ask, isAborted } from "../shell/api";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
-import { ConditionEditor } from "./condition-editor";
-import { type ConditionDraft, conditionOf, draftOf } from "./condition-draft";
-import { CLIENT } from "./use-bench-data";
+import { ConditionEditor } from "../conditions/condition-editor";
+import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";
+import { CLIENT } from "../shell/client-id";
 
 /** A rule that is put together in the sheet; `place` is where a new one will stand, from 0. */
 export interface EditedRule {

@@ -3,6 +3,7 @@ import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSe
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { Ellipsis, GripVertical, Plus } from "lucide-react";
+import { MenuItem } from "../shell/menu-item";
 import { DropdownMenu } from "radix-ui";
 import { type KeyboardEvent, type ReactNode, useRef } from "react";
 import { type KindDesign, type Rule } from "../../core/design/design";
@@ -114,14 +115,6 @@ function RuleCard(props: { rule: Rule; place: number; last: boolean; text: TextN
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
     </div>
-  );
-}
-
-export function MenuItem({ label, hint, disabled, onSelect }: { label: string; hint?: string; disabled?: boolean; onSelect: () => void }) {
-  return (
-    <DropdownMenu.Item disabled={disabled ?? false} onSelect={onSelect} className="flex cursor-default justify-between gap-6 px-3 py-1 outline-none data-[disabled]:text-faint data-[highlighted]:bg-cyan-pale">
-      {label} {hint !== undefined && <kbd className="narrow font-sans text-faint">{hint}</kbd>}
-    </DropdownMenu.Item>
   );
 }
 

@@ -6,6 +6,7 @@ import type { BenchRow, EngineProgress, ProvedKind, RowQuery, ScopeName } from "
 import { ask, askStreamed, isAborted } from "../shell/api";
 import { type BoardKind } from "../shell/site-context";
 import { type BenchView } from "./bench-url";
+import { CLIENT } from "../shell/client-id";
 
 export interface BenchData {
   readonly proved: ProvedKind | null;
@@ -24,7 +25,6 @@ export interface BenchData {
 
 const WINDOW = 60;
 /** Tells this window from others: its newer requests take the place of its older ones. */
-export const CLIENT = Math.random().toString(36).slice(2);
 
 /** The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place. */
 export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesign, range: { first: number; last: number }): BenchData & { retry: () => void } {

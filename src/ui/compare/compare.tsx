@@ -9,6 +9,7 @@ import type { EngineProgress } from "../../server/proof-engine";
 import type { StoredDesign } from "../../store/designs";
 import type { NamedDraft } from "../../store/named-drafts";
 import { roomOf } from "../proof/local-proof";
+import { CLIENT } from "../shell/client-id";
 import { ask, askStreamed, isAborted } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago, counted } from "../shell/format";
@@ -18,7 +19,6 @@ import { Trouble } from "../shell/trouble";
 import { ComparedItems } from "./compared-items";
 import { Figures } from "./figures";
 
-const CLIENT = Math.random().toString(36).slice(2);
 const PAGE = 60;
 
 /** Two drafts of a kind side by side over the whole set, and the pages where they differ most. */

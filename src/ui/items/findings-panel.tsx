@@ -1,4 +1,5 @@
 "use client";
+import { Plus, X } from "lucide-react";
 import { type FindingKind, FINDINGS, type Subject } from "../../core/checks/findings";
 import type { FindingCount } from "../../server/site-findings";
 import { count } from "../shell/format";
@@ -11,7 +12,7 @@ export function findingKind(subject: Subject, id: string): FindingKind {
   return FINDINGS[subject].find((kind) => kind.id === id)!;
 }
 
-/** Everything that was found, with how many pages have it now and under the drafts; one of them can be worked off. */
+/** Everything that was found, with how many pages have it now and under the drafts; one of them can be worked off, or several together. */
 export function FindingsPanel({ counts, view, onChange }: { counts: readonly FindingCount[]; view: ItemsView; onChange: (change: Partial<ItemsView>) => void }) {
   return (
     <nav aria-label="Findings" className="min-h-0 overflow-auto border-r border-hair px-3 pb-4 pt-3">
@@ -27,14 +28,22 @@ export function FindingsPanel({ counts, view, onChange }: { counts: readonly Fin
             <h2 className="border-b border-key px-1 pb-0.5 font-semibold">{SUBJECT_LABELS[subject]}</h2>
             <ul>
               {own.map((one) => {
-                const chosen = view.finding?.subject === subject && view.finding.id === one.id;
+                const { label } = findingKind(subject, one.id);
+                const chosen = view.findings.some((ref) => ref.subject === subject && ref.id === one.id);
+                const without = view.findings.filter((ref) => ref.subject !== subject || ref.id !== one.id);
+                const only = chosen && view.findings.length === 1;
                 return (
-                  <li key={one.id} className="border-b border-hair">
-                    <button type="button" aria-pressed={chosen} data-finding={`${subject}.${one.id}`} onClick={() => onChange({ finding: chosen ? null : { subject, id: one.id }, item: "" })} className={`flex w-full items-baseline gap-2 px-1 py-[3px] text-left ${chosen ? "bg-sheet font-semibold shadow-[inset_3px_0_0_var(--key)]" : "hover:bg-raised"}`}>
-                      <span className="min-w-0 flex-1">{findingKind(subject, one.id).label}</span>
+                  <li key={one.id} className={`group relative border-b border-hair ${chosen ? "bg-sheet font-semibold shadow-[inset_3px_0_0_var(--key)]" : "hover:bg-raised"}`}>
+                    <button type="button" aria-pressed={chosen} data-finding={`${subject}.${one.id}`} onClick={() => onChange({ findings: only ? [] : [{ subject, id: one.id }], item: "" })} className="flex w-full items-baseline gap-2 px-1 py-[3px] text-left">
+                      <span className="min-w-0 flex-1">{label}</span>
                       <span className="w-12 shrink-0 text-right">{count(one.live)}</span>
                       <span className={`w-12 shrink-0 text-right ${one.draft > one.live ? "font-semibold text-magenta" : one.draft < one.live ? "font-semibold" : "text-faint"}`}>{count(one.draft)}</span>
                     </button>
+                    {view.findings.length > 0 && !only && (
+                      <button type="button" aria-label={chosen ? `No longer ask for: ${label}` : `And also: ${label}`} title={chosen ? "No longer ask for it" : "And also"} onClick={() => onChange({ findings: chosen ? without : [...view.findings, { subject, id: one.id }], item: "" })} className="absolute -left-2.5 top-[5px] rounded-sm bg-sheet p-px text-soft opacity-0 hover:text-key focus-visible:opacity-100 group-focus-within:opacity-100 group-hover:opacity-100">
+                        {chosen ? <X size={12} aria-hidden="true" /> : <Plus size={12} aria-hidden="true" />}
+                      </button>
+                    )}
                   </li>
                 );
               })}

@@ -1,30 +1,42 @@
 "use client";
 import Link from "next/link";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { type FoundText } from "../../core/checks/check-text";
 import { type FindingId } from "../../core/checks/findings";
+import { linesOf } from "../../core/design/change-rules";
+import { type Site } from "../../core/design/design";
 import { kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import { parseLine } from "../../core/lines/parse";
 import type { ItemSheet as Sheet } from "../../server/items-list";
-import type { Side } from "../../server/site-findings";
+import type { BenchRow } from "../../server/proof-engine";
+import { type Side } from "../../core/checks/findings";
+import type { ItemHistory } from "../../store/runs";
+import { proveRows, roomOf } from "../proof/local-proof";
+import { ResultPreview, TabPreview } from "../proof/result-preview";
+import { Why } from "../proof/why";
 import { ask } from "../shell/api";
 import { PLAIN_ACTION } from "../shell/actions";
+import { ago, when } from "../shell/format";
+import { isBoardKind, useSite } from "../shell/site-context";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
 
-/** One page whole: its texts on both sides, what was found in each and how to mend it. */
-export function ItemSheet({ item, revision, onClose }: { item: string; revision: number; onClose: () => void }) {
-  const [sheet, setSheet] = useState<Sheet | null>(null);
+type WholeSheet = Sheet & { readonly row: BenchRow; readonly history: readonly ItemHistory[] };
+
+/** One page whole: its texts on both sides and on each surface, what was found in each, why it reads so, what runs did to it, its fields. */
+export function ItemSheet({ item, site, stamp, onClose }: { item: string; site: Site; stamp: string; onClose: () => void }) {
+  const [sheet, setSheet] = useState<WholeSheet | null>(null);
   const [error, setError] = useState<string | null>(null);
   useEffect(() => {
     let stale = false;
     const [kind, id] = item.split("-");
     setError(null);
-    ask<Sheet | null>("/api/sheet", { body: { kind, id: Number(id) } })
+    ask<WholeSheet | null>("/api/sheet", { body: { kind, id: Number(id) } })
       .then((answer) => !stale && (answer ? setSheet(answer) : setError("That page is no longer there")))
       .catch((e: unknown) => !stale && setError(e instanceof Error ? e.message : String(e)));
     return () => {
       stale = true;
     };
-  }, [item, revision]);
+  }, [item, stamp]);
   return (
     <aside aria-label="The page" tabIndex={0} className="min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3" onKeyDown={(event) => event.key === "Escape" && onClose()}>
       <button type="button" onClick={onClose} className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key">
@@ -35,30 +47,146 @@ export function ItemSheet({ item, revision, onClose }: { item: string; revision:
         <>
           <h2 className="font-[family-name:var(--font-desktop)] text-[15px] font-bold leading-snug">{sheet.name || "A page without a name"}</h2>
           <p className="break-words font-mono text-[12px] text-soft">{sheet.path}</p>
-          <p className="mt-1 text-soft">{sheet.keyword ? <mark className="marker px-0.5 text-inherit">{sheet.keyword}</mark> : "No focus keyword"}</p>
+          <p className="mt-1 text-soft">
+            {sheet.keyword ? <mark className="marker px-0.5 text-inherit">{sheet.keyword}</mark> : "No focus keyword"} · {sheet.robots.draft}
+          </p>
           <Link href={`/bench?kind=${sheet.kind}&text=title&pages=all&item=${sheet.id}`} className={`${PLAIN_ACTION} mt-2 inline-block`}>
             Open among {kindWord(sheet.kind, 2)} on the Bench
           </Link>
-          {TEXTS.map((text) => (
-            <section key={text} aria-label={SUBJECT_LABELS[text]} className="mt-4">
-              <h3 className="border-b border-key pb-0.5 font-semibold">{SUBJECT_LABELS[text]}</h3>
-              <Text sheet={sheet} text={text} side="live" />
-              {sheet.texts[text].draft !== sheet.texts[text].live && <Text sheet={sheet} text={text} side="draft" />}
-            </section>
-          ))}
-          {sheet.found.live.page.length > 0 && (
-            <section aria-label="Page" className="mt-4">
-              <h3 className="border-b border-key pb-0.5 font-semibold">Page</h3>
-              <ul>
-                {sheet.found.live.page.map((id) => (
-                  <Found key={id} subject="page" id={id} />
-                ))}
-              </ul>
-            </section>
-          )}
+          <Surfaces sheet={sheet} site={site} />
+          <Texts sheet={sheet} site={site} />
+          <PageFindings sheet={sheet} />
+          <History history={sheet.history} />
+          <Fields fields={sheet.fields} />
         </>
       )}
     </aside>
+  );
+}
+
+const HEADING = "border-b border-key pb-0.5 font-semibold";
+
+function Surfaces({ sheet, site }: { sheet: WholeSheet; site: Site }) {
+  const [side, setSide] = useState<Side>("draft");
+  const { title, description, slug } = sheet.texts;
+  const folder = sheet.path.slice(0, sheet.path.lastIndexOf("/") + 1);
+  const shared = { site, title: title[side], description: description[side], path: side === "live" ? sheet.path : folder + slug.draft, keyword: sheet.keyword };
+  const same = TEXTS.every((text) => sheet.texts[text].live === sheet.texts[text].draft);
+  return (
+    <section aria-label="Where it is seen" className="mt-4">
+      <h3 className={`${HEADING} flex justify-between`}>
+        Where it is seen
+        {!same && (
+          <span role="radiogroup" aria-label="Which texts" className="flex gap-3 font-normal">
+            {([["live", "on the site"], ["draft", "under the draft"]] as const).map(([one, label]) => (
+              <button key={one} type="button" role="radio" aria-checked={side === one} onClick={() => setSide(one)} className={side === one ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+                {label}
+              </button>
+            ))}
+          </span>
+        )}
+      </h3>
+      <p className="mt-2 text-[12px] text-soft">Desktop result, at two thirds</p>
+      <div className="h-[92px] overflow-hidden">
+        <div className="origin-top-left" style={{ transform: "scale(0.64)", width: 600 }}>
+          <ResultPreview device="desktop" {...shared} />
+        </div>
+      </div>
+      <p className="mt-2 text-[12px] text-soft">Phone result</p>
+      <ResultPreview device="phone" {...shared} />
+      <p className="mb-1 mt-2 text-[12px] text-soft">Browser tab</p>
+      <TabPreview site={site} title={shared.title} />
+    </section>
+  );
+}
+
+function Texts({ sheet, site }: { sheet: WholeSheet; site: Site }) {
+  const { state } = useSite();
+  const design = isBoardKind(sheet.kind) ? state.drafts[sheet.kind].design : null;
+  const proofs = useMemo(
+    () => (design ? Object.fromEntries(TEXTS.map((text) => [text, proveRows([sheet.row], (owner) => { const source = linesOf(design, owner)[text]; return source === undefined ? null : parseLine(source); }, text, site)[0]!])) : null),
+    [sheet.row, design, site],
+  );
+  return TEXTS.map((text) => {
+    const { width, unit } = roomOf(site, text);
+    return (
+      <section key={text} aria-label={SUBJECT_LABELS[text]} className="mt-4">
+        <h3 className={HEADING}>{SUBJECT_LABELS[text]}</h3>
+        <Text sheet={sheet} text={text} side="live" />
+        {sheet.texts[text].draft !== sheet.texts[text].live && <Text sheet={sheet} text={text} side="draft" />}
+        {proofs && design && (
+          <details className="mt-1.5">
+            <summary className="text-[12px] text-soft hover:text-key">Why this {text}</summary>
+            <Why proof={proofs[text]!} design={design} text={text} width={width} unit={unit} />
+          </details>
+        )}
+      </section>
+    );
+  });
+}
+
+function PageFindings({ sheet }: { sheet: WholeSheet }) {
+  const { live, draft } = sheet.found;
+  const ids = [...new Set([...live.page, ...draft.page])];
+  if (ids.length === 0) return null;
+  return (
+    <section aria-label="Page" className="mt-4">
+      <h3 className={HEADING}>Page</h3>
+      <ul>
+        {ids.map((id) => (
+          <Found key={id} subject="page" id={id} state={!live.page.includes(id) ? "new" : draft.page.includes(id) ? "stays" : "mended by the draft"} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function History({ history }: { history: readonly ItemHistory[] }) {
+  return (
+    <section aria-label="History" className="mt-4">
+      <h3 className={HEADING}>What runs did to it</h3>
+      {history.length === 0 && <p className="mt-1.5 text-soft">No run has changed it yet</p>}
+      <ol>
+        {history.map((change) => (
+          <li key={change.id} className="border-b border-hair py-1.5 text-[12.5px]">
+            <p className="flex justify-between gap-2 text-soft">
+              <Link href={`/runs/${change.run_id}`} className="underline decoration-hair underline-offset-4 hover:text-key">
+                Run {change.run_id}
+                {change.type === "take-back" ? ", taking back" : ""}: {change.text}
+              </Link>
+              <span title={when(change.run_at)}>{change.status === "applied" ? ago(change.run_at) : change.status}</span>
+            </p>
+            {change.text === "address" ? (
+              <p className="break-words font-mono text-[12px]">
+                <del className="text-faint">{change.path_before}</del> {change.path_after}
+              </p>
+            ) : (
+              <p className="break-words">
+                <del className="text-faint">{change.before || "nothing"}</del> {change.after}
+              </p>
+            )}
+            {change.reason && <p className="text-magenta">{change.reason}</p>}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function Fields({ fields }: { fields: Sheet["fields"] }) {
+  const own = Object.entries(fields).filter(([name]) => !["site", "tagline", "sep"].includes(name));
+  return (
+    <section aria-label="Fields" className="mt-4">
+      <h3 className={HEADING}>Fields</h3>
+      <dl>
+        {own.map(([name, value]) => (
+          <div key={name} className="grid grid-cols-[110px_minmax(0,1fr)] gap-2 border-b border-hair py-1 text-[12.5px]">
+            <dt className="break-words font-mono text-[12px] text-soft">{name}</dt>
+            <dd className="line-clamp-4 break-words">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
   );
 }
 
@@ -70,10 +198,11 @@ function Text({ sheet, text, side }: { sheet: Sheet; text: TextName; side: Side 
   const found = sheet.found[side].texts[text];
   const before = new Set(sheet.found.live.texts[text].map(({ id }) => id));
   const ids = [...new Set(found.map(({ id }) => id))];
+  const mended = [...before].filter((id) => !ids.includes(id));
   return (
     <div className="mt-1.5">
       <p className="flex justify-between text-[12px] text-soft">
-        <span>{side === "live" ? "On the site" : "Under the draft"}</span>
+        <span>{side === "live" ? "On the site" : own.from === "hand" ? "By hand" : "Under the draft"}</span>
         <span className={fits ? "" : "text-magenta"}>
           {Math.round(size)} {text === "slug" ? "characters" : "px"}
           {fits || text === "slug" ? "" : ", too wide"}
@@ -87,14 +216,12 @@ function Text({ sheet, text, side }: { sheet: Sheet; text: TextName; side: Side 
           <Found key={id} subject={text} id={id} state={side === "live" ? undefined : before.has(id) ? "stays" : "new"} />
         ))}
       </ul>
-      {side === "draft" && [...before].filter((id) => !ids.includes(id)).length > 0 && (
-        <p className="text-[12px] text-soft">Mended: {[...before].filter((id) => !ids.includes(id)).map((id) => findingKind(text, id).label.toLowerCase()).join(", ")}</p>
-      )}
+      {side === "draft" && mended.length > 0 && <p className="text-[12px] text-soft">Mended: {mended.map((id) => findingKind(text, id).label.toLowerCase()).join(", ")}</p>}
     </div>
   );
 }
 
-function Found({ subject, id, state }: { subject: TextName | "page"; id: FindingId; state?: "new" | "stays" | undefined }) {
+function Found({ subject, id, state }: { subject: TextName | "page"; id: FindingId; state?: string | undefined }) {
   const kind = findingKind(subject, id);
   return (
     <li className="border-b border-hair py-1 text-[12.5px]">

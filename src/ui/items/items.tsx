@@ -1,23 +1,29 @@
 "use client";
-import { useVirtualizer } from "@tanstack/react-virtual";
-import { type KeyboardEvent, Suspense, useEffect, useRef } from "react";
-import { type Subject } from "../../core/checks/findings";
-import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
+import { Suspense, useCallback, useEffect, useState } from "react";
+import { toast } from "sonner";
+import { kindWord } from "../../core/design/kinds";
 import type { ListedItem } from "../../server/items-list";
-import type { Side } from "../../server/site-findings";
+import type { Ranges } from "../../core/items/query";
 import { count, counted } from "../shell/format";
+import { stopJob } from "../shell/jobs";
+import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
+import { CellEditor, type Editing } from "./cell-editor";
+import { chosenCount } from "./chosen-places";
+import { type ItemColumn, shownColumns } from "./columns";
+import { EditPanel, type EditStart } from "./edit-panel";
+import { type Choice, type Edits, useEdits } from "./edits";
 import { findingKind, FindingsPanel, SUBJECT_LABELS } from "./findings-panel";
 import { ItemSheet } from "./item-sheet";
-import { type ItemsView, SORT_LABELS, useItemsView } from "./items-url";
+import { type CellPlace, ItemsTable } from "./items-table";
+import { type ItemsView, queryOf, useItemsView } from "./items-url";
+import { ListTools, whereWords } from "./list-tools";
+import { pastedValues } from "./pasted";
 import { useItems } from "./use-items";
 
-const ROW = 62;
-const COLUMNS = "minmax(190px,1.1fr) minmax(260px,1.7fr) minmax(150px,0.8fr)";
-
-/** Every page of the site with what was found in it: filtered, sorted, worked off. */
+/** Every page of the site with what was found in it: filtered, sorted, worked off, written by hand. */
 export function Items() {
   return (
     <Suspense>
@@ -26,171 +32,250 @@ export function Items() {
   );
 }
 
+const NO_SITE = "There is no site yet. Bring in a file of pages first.";
+
 function ItemsScreen() {
+  const { state } = useSite();
+  return state.site ? <ItemsDesk /> : <p className="p-8">{NO_SITE}</p>;
+}
+
+function ItemsDesk() {
   const [view, setView] = useItemsView();
   const { state } = useSite();
-  const data = useItems(view, state.revision);
-  const searched = useRef<HTMLInputElement>(null);
-  if (!state.site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
-  const { finding } = view;
-  const clear = () => {
-    if (searched.current) searched.current.value = "";
-    setView({ finding: null, search: "", kind: "all" });
+  const site = state.site!;
+  const edits = useEdits();
+  const data = useItems(view, `${state.revision} ${Object.values(state.drafts).map(({ version }) => version).join(" ")}`);
+  const [at, setAt] = useState<CellPlace>({ place: 0, column: 0 });
+  const [editing, setEditing] = useState<Editing | null>(null);
+  const [panel, setPanel] = useState<{ readonly ranges: Ranges; readonly start: EditStart } | null>(null);
+  const [chosen, setChosen] = useState<Ranges>([]);
+  // Places mean other pages in another order: what was chosen in it is let go of.
+  const [order, setOrder] = useState(data.order);
+  if (data.order !== order) {
+    setOrder(data.order);
+    setChosen([]);
+    setPanel(null);
+    if (at.place >= data.total) setAt({ ...at, place: 0 });
+  }
+  const number = chosenCount(chosen);
+  const choiceOf = useCallback((ranges: Ranges): Choice => ({ query: queryOf(view), ranges, order: data.order }), [view, data.order]);
+  const focusTable = () => document.querySelector<HTMLElement>("[role=grid]")?.focus();
+  const close = () => {
+    setEditing(null);
+    requestAnimationFrame(focusTable);
   };
+  const save = (value: string, next: boolean) => {
+    const { item, column } = editing!;
+    void edits.make({ kind: item.kind, id: item.id }, { type: "set", field: column.edits!, value }).then((done) => {
+      if (!done) return;
+      if (next) setAt((now) => ({ ...now, place: Math.min(data.total - 1, now.place + 1) }));
+      close();
+    });
+  };
+  const clear = (item: ListedItem, column: ItemColumn) => {
+    const field = column.edits!;
+    void edits.make({ kind: item.kind, id: item.id }, field === "keyword" ? { type: "set", field, value: "" } : { type: "let-go", field });
+  };
+  const paste = (text: string, place: CellPlace, column: ItemColumn) => {
+    const values = pastedValues(text);
+    const field = column.edits!;
+    if (values.length === 1 && number === 0) {
+      const item = data.items.get(place.place);
+      if (item) void edits.make({ kind: item.kind, id: item.id }, { type: "set", field, value: values[0]! });
+      return;
+    }
+    // With no page chosen the lines begin at the page that the cell is of.
+    const to = Math.min(data.total, place.place + values.length);
+    if (number === 0 && to - place.place < values.length) toast(`${counted(values.length, "line", "lines")} pasted, and ${counted(to - place.place, "page", "pages")} from here to the end of the list`);
+    const ranges: Ranges = number === 0 ? [[place.place, to]] : chosen;
+    if (number === 0) setChosen(ranges);
+    setView({ item: "" });
+    setPanel({ ranges, start: { way: "paste", field, pasted: text } });
+  };
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const free = event.target === document.body || (event.target instanceof HTMLElement && event.target.closest("[role=grid], nav, aside:not(:has(:focus:is(input,textarea)))") !== null && !(event.target instanceof HTMLInputElement) && !(event.target instanceof HTMLTextAreaElement));
+      if (free && !event.defaultPrevented && (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
+        event.preventDefault();
+        void (event.shiftKey ? edits.redo() : edits.undo());
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [edits]);
+
+  const side = panel ? "400px" : view.item !== "" ? "420px" : null;
   return (
-    <div className={`grid h-full min-h-0 ${view.item === "" ? "grid-cols-[292px_minmax(0,1fr)]" : "grid-cols-[292px_minmax(0,1fr)_340px]"}`}>
+    <div className="grid h-full min-h-0" style={{ gridTemplateColumns: `${side ? "232px" : "272px"} minmax(0, 1fr)${side ? ` ${side}` : ""}` }}>
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
-          {data.progress ? `${data.progress.step === "loading" ? "Loading" : "Checking"} ${kindWord(data.progress.kind, 2)}: ${Math.round(data.progress.share * 100)} %` : data.loading ? "Checking every page …" : counted(data.total, "page", "pages")}
+          {data.progress ? `${data.progress.step === "loading" ? "Loading" : "Checking"} ${kindWord(data.progress.kind, 2)}: ${Math.round(data.progress.share * 100)} %` : data.loading && data.total === 0 ? "Checking every page …" : counted(data.total, "page", "pages")}
         </span>
+        <button type="button" className={BAR_ACTION} disabled={!edits.steps.undo} title={edits.steps.undo ? `${edits.steps.undo.label} (Ctrl Z)` : "Nothing was edited yet"} onClick={() => void edits.undo()}>
+          Undo
+        </button>
+        <button type="button" className={BAR_ACTION} disabled={!edits.steps.redo} title={edits.steps.redo ? `${edits.steps.redo.label} (Ctrl Shift Z)` : "Nothing was taken back"} onClick={() => void edits.redo()}>
+          Redo
+        </button>
       </BarSlot>
       <FindingsPanel counts={data.counts} view={view} onChange={setView} />
       <section aria-label="Pages" className="flex min-h-0 min-w-0 flex-col bg-sheet">
         <h1 className="sr-only">Items: every page and what was found in it</h1>
-        <div className="flex flex-wrap items-center gap-2 border-b border-hair bg-raised px-4 py-2">
-          <input ref={searched} type="search" aria-label="Search pages" placeholder="Search names, addresses, titles" defaultValue={view.search} onChange={(event) => setView({ search: event.target.value })} className="w-56 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint" />
-          <select aria-label="Kind of page" value={view.kind} onChange={(event) => setView({ kind: event.target.value as ItemsView["kind"] })} className="rounded-sm border border-hair bg-sheet px-1 py-1">
-            <option value="all">All kinds</option>
-            {BOARD_KINDS.map((kind) => (
-              <option key={kind} value={kind}>
-                {kindWord(kind, 2)}
-              </option>
-            ))}
-          </select>
-          <div role="radiogroup" aria-label="Findings of" className="flex overflow-hidden rounded-sm border border-hair bg-sheet">
-            {([["live", "On the site"], ["draft", "Under the drafts"]] as const).map(([side, label]) => (
-              <button key={side} type="button" role="radio" aria-checked={view.side === side} onClick={() => setView({ side })} className={`whitespace-nowrap px-2 py-1 ${view.side === side ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}>
-                {label}
-              </button>
-            ))}
-          </div>
-          <select aria-label="Order" value={view.sort} onChange={(event) => setView({ sort: event.target.value as ItemsView["sort"] })} className="rounded-sm border border-hair bg-sheet px-1 py-1">
-            {SORT_LABELS.map(([sort, label]) => (
-              <option key={sort} value={sort}>
-                {label}
-              </option>
-            ))}
-          </select>
-        </div>
-        {finding && (
-          <p className="border-b border-hair px-4 py-2">
-            <b>{findingKind(finding.subject, finding.id).label}</b> <span className="text-soft">{findingKind(finding.subject, finding.id).why}</span> {findingKind(finding.subject, finding.id).mend}{" "}
-            <button type="button" className="text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => setView({ finding: null })}>
-              Show all pages
-            </button>
-          </p>
-        )}
+        <ListTools view={view} onView={setView} site={site} />
+        <Asked view={view} onView={setView} />
         {data.error && (
           <div className="px-4">
             <Trouble message={data.error} onRetry={data.retry} />
           </div>
         )}
-        <List view={view} data={data} onOpen={(item) => setView({ item: `${item.kind}-${item.id}` })} onClear={clear} />
+        {!data.loading && data.total === 0 && !data.error ? (
+          <p className="flex-1 px-4 py-6 text-soft">
+            No page is like this.{" "}
+            <button type="button" className="underline" onClick={() => setView({ findings: [], search: "", kind: "all", where: null, mark: null })}>
+              Show all pages
+            </button>
+          </p>
+        ) : (
+          <ItemsTable
+            site={site}
+            view={view}
+            onView={setView}
+            data={data}
+            chosen={chosen}
+            onChoose={setChosen}
+            at={at}
+            onAt={setAt}
+            onOpen={(item) => {
+              setPanel(null);
+              setView({ item: `${item.kind}-${item.id}` });
+            }}
+            onEdit={(item, column, anchor, typed) => setEditing({ item, column, anchor, typed })}
+            onClear={clear}
+            onPaste={paste}
+            onUndo={(again) => void (again ? edits.redo() : edits.undo())}
+          />
+        )}
+        <Steps edits={edits} />
+        {number > 0 && !panel && (
+          <div role="region" aria-label="Chosen pages" className="flex items-center gap-3 border-t border-key bg-raised px-4 py-2">
+            <b>{counted(number, "page", "pages")} chosen</b>
+            {number < data.total && (
+              <button type="button" className="text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => setChosen([[0, data.total]])}>
+                Choose all {count(data.total)} of the list
+              </button>
+            )}
+            <span className="ml-auto flex gap-2">
+              {([["set", "Set …"], ["replace", "Find and replace …"], ["let-go", "By hand or not …"]] as const).map(([way, label]) => (
+                <button
+                  key={way}
+                  type="button"
+                  className={PLAIN_ACTION}
+                  onClick={() => {
+                    setView({ item: "" });
+                    setPanel({ ranges: chosen, start: { way, field: fieldAt(view, site, at) ?? (way === "set" ? "keyword" : "title"), pasted: "" } });
+                  }}
+                >
+                  {label}
+                </button>
+              ))}
+              <button type="button" className={PLAIN_ACTION} onClick={() => setChosen([])}>
+                Choose none
+              </button>
+            </span>
+          </div>
+        )}
       </section>
-      {view.item !== "" && <ItemSheet item={view.item} revision={state.revision} onClose={() => setView({ item: "" })} />}
+      {panel ? (
+        <EditPanel key={JSON.stringify(panel)} choice={choiceOf(panel.ranges)} number={chosenCount(panel.ranges)} start={panel.start} onMake={(action) => edits.make(choiceOf(panel.ranges), action)} onClose={() => (setPanel(null), requestAnimationFrame(focusTable))} />
+      ) : (
+        view.item !== "" && <ItemSheet item={view.item} site={site} stamp={`${state.revision}`} onClose={() => (setView({ item: "" }), requestAnimationFrame(focusTable))} />
+      )}
+      {editing && (
+        <CellEditor
+          key={`${editing.item.kind}-${editing.item.id} ${editing.column.id}`}
+          editing={editing}
+          site={site}
+          onSave={save}
+          onLetGo={() => {
+            clear(editing.item, editing.column);
+            close();
+          }}
+          onClose={close}
+        />
+      )}
     </div>
   );
 }
 
-function List({ view, data, onOpen, onClear }: { view: ItemsView; data: ReturnType<typeof useItems>; onOpen: (item: ListedItem) => void; onClear: () => void }) {
-  const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: data.total, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 });
-  const shown = virtual.getVirtualItems();
-  const first = shown[0]?.index ?? 0;
-  const last = shown.at(-1)?.index ?? 0;
-  const { show } = data;
-  useEffect(() => show(first, last), [show, first, last, data.total]);
-  const { finding, search, sort, kind, side } = view;
-  useEffect(() => {
-    scroller.current?.scrollTo({ top: 0 });
-  }, [finding, search, sort, kind, side]);
-  const placeOf = () => {
-    for (const [place, item] of data.items) if (`${item.kind}-${item.id}` === view.item) return place;
-    return -1;
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / ROW) - 1);
-    const step = { ArrowDown: 1, ArrowUp: -1, PageDown: page, PageUp: -page, Home: -data.total, End: data.total }[event.key];
-    if (step === undefined) return;
-    event.preventDefault();
-    const at = placeOf();
-    const target = at < 0 && Math.abs(step) === 1 ? 0 : Math.max(0, Math.min(data.total - 1, Math.max(0, at) + step));
-    virtual.scrollToIndex(target, { align: "auto" });
-    const item = data.items.get(target);
-    if (item) onOpen(item);
-  };
-  if (!data.loading && data.total === 0 && !data.error) {
+/** What the cell that is gone to holds can be edited as. */
+function fieldAt(view: ItemsView, site: Parameters<typeof shownColumns>[1], at: CellPlace) {
+  return shownColumns(view.columns, site, view.look)[at.column]?.edits ?? null;
+}
+
+/** What the list is asked for, in words, each part with the way out of it. */
+function Asked({ view, onView }: { view: ItemsView; onView: (change: Partial<ItemsView>) => void }) {
+  const where = whereWords(view);
+  if (view.findings.length === 0 && where === null) return null;
+  const out = (label: string, change: Partial<ItemsView>) => (
+    <button type="button" className="text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => onView(change)}>
+      {label}
+    </button>
+  );
+  return (
+    <div className="max-h-28 overflow-auto border-b border-hair px-4 py-2">
+      {view.findings.map(({ subject, id }) => {
+        const kind = findingKind(subject, id);
+        return (
+          <p key={`${subject} ${id}`}>
+            <b>
+              {view.findings.length > 1 ? `${SUBJECT_LABELS[subject]}: ` : ""}
+              {kind.label}
+            </b>{" "}
+            <span className="text-soft">{kind.why}</span> {kind.mend} {out(view.findings.length > 1 ? "Without this" : "Show all pages", { findings: view.findings.filter((one) => one.subject !== subject || one.id !== id) })}
+          </p>
+        );
+      })}
+      {where !== null && (
+        <p>
+          <b>Where</b> {where} {out("Without this", { where: null })}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** A large step under way, or one that was stopped half-way. */
+function Steps({ edits }: { edits: Edits }) {
+  const { running, steps } = edits;
+  if (running) {
     return (
-      <p className="px-4 py-6 text-soft">
-        No page is like this.{" "}
-        <button type="button" className="underline" onClick={onClear}>
-          Show all pages
+      <div className="flex items-center gap-3 border-t border-key bg-raised px-4 py-2" role="status">
+        <span>
+          {running.label}: {count(running.done)} of {count(running.total ?? 0)}
+        </span>
+        <progress className="h-1.5 flex-1 accent-[var(--key)]" max={running.total ?? 1} value={running.done} aria-label={running.label} />
+        <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(running.id)}>
+          Stop
         </button>
-      </p>
+      </div>
     );
   }
+  const { stopped } = steps;
+  if (!stopped) return null;
+  const done = stopped.total - stopped.skipped - stopped.waiting;
   return (
-    <div ref={scroller} role="listbox" aria-label={`Pages, ${count(data.total)} of them`} aria-activedescendant={view.item === "" ? undefined : `item-${view.item}`} aria-busy={data.loading} tabIndex={0} onKeyDown={onKeyDown} className="min-h-0 flex-1 overflow-auto">
-      <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>
-        {shown.map(({ index, start }) => {
-          const item = data.items.get(index);
-          const name = item ? `${item.kind}-${item.id}` : "";
-          return (
-            <div
-              key={index}
-              role="option"
-              id={item ? `item-${name}` : undefined}
-              aria-selected={item !== undefined && name === view.item}
-              aria-setsize={data.total}
-              aria-posinset={index + 1}
-              aria-label={item ? `${item.name}; ${item.findings[side].length} findings` : "loading"}
-              onClick={() => item && onOpen(item)}
-              className={`absolute left-0 top-0 grid w-full cursor-default items-start gap-4 overflow-hidden border-b border-hair px-4 py-1.5 ${item && name === view.item ? "bg-cyan-pale" : "hover:bg-raised"}`}
-              style={{ height: ROW, transform: `translateY(${start}px)`, gridTemplateColumns: COLUMNS }}
-            >
-              {item ? <Row item={item} side={side} /> : <span className="mt-2 h-2.5 w-48 bg-hair" />}
-            </div>
-          );
-        })}
-      </div>
+    <div className="flex items-center gap-3 border-t border-magenta bg-raised px-4 py-2" role="alert">
+      <span>
+        {stopped.goal === "set" ? stopped.label : `Taking back: ${stopped.label}`} was stopped at {count(done)} of {count(stopped.total)}
+      </span>
+      <span className="ml-auto flex gap-2">
+        <button type="button" className={PLAIN_ACTION} onClick={() => void edits.go(stopped.id, stopped.goal)}>
+          Go on
+        </button>
+        <button type="button" className={PLAIN_ACTION} onClick={() => void edits.go(stopped.id, stopped.goal === "set" ? "undone" : "set")}>
+          {stopped.goal === "set" ? "Take it back" : "Do it again"}
+        </button>
+      </span>
     </div>
-  );
-}
-
-/** @example inWords([{ subject: "title", id: "too-wide" }]) // "Title: too wide." */
-function inWords(found: ListedItem["findings"][Side]): string {
-  const bySubject = new Map<Subject, string[]>();
-  for (const { subject, id } of found) bySubject.set(subject, [...(bySubject.get(subject) ?? []), findingKind(subject, id).label.toLowerCase().replace("h1", "H1")]);
-  return [...bySubject].map(([subject, labels]) => `${SUBJECT_LABELS[subject]}: ${labels.join(", ")}.`).join(" ");
-}
-
-function Row({ item, side }: { item: ListedItem; side: Side }) {
-  const { title } = item;
-  const line = (text: string, size: number, fits: boolean, faint: boolean) => (
-    <span className="flex items-baseline gap-2">
-      <span className={`narrow w-9 shrink-0 text-right text-[12px] ${fits ? "text-faint" : "font-semibold text-magenta"}`}>{text === "" ? "–" : Math.round(size)}</span>
-      <span className={`min-w-0 truncate font-[family-name:var(--font-desktop)] ${faint ? "text-faint" : ""}`}>{text === "" ? <span className="text-magenta">no title</span> : text}</span>
-    </span>
-  );
-  const found = item.findings[side];
-  return (
-    <>
-      <span className="min-w-0">
-        <span className="block truncate font-semibold">{item.name}</span>
-        <span className="narrow block truncate text-[12px] text-soft">{item.path}</span>
-        {item.keyword !== "" && (
-          <span className="narrow block truncate text-[12px]">
-            <mark className="marker px-0.5 text-inherit">{item.keyword}</mark>
-          </span>
-        )}
-      </span>
-      <span className="min-w-0">
-        {line(title.live, title.liveSize, title.liveFits, side === "draft")}
-        {title.draft !== title.live && line(title.draft, title.draftSize, title.draftFits, side === "live")}
-      </span>
-      <span className="narrow line-clamp-3 min-w-0 text-[12px] leading-snug text-soft">
-        {found.length === 0 ? "In order" : inWords(found)}
-      </span>
-    </>
   );
 }

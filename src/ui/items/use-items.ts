@@ -1,17 +1,14 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { EngineProgress } from "../../server/proof-engine";
-import type { ListedItem } from "../../server/items-list";
-import type { FindingCount } from "../../server/site-findings";
+import type { ItemPage, ListedItem } from "../../server/items-list";
 import { askStreamed, isAborted } from "../shell/api";
-import { type ItemsView } from "./items-url";
+import { CLIENT } from "../shell/client-id";
+import { type ItemsView, queryOf } from "./items-url";
 
 const WINDOW = 80;
-const CLIENT = Math.random().toString(36).slice(2);
 
-export interface ItemsData {
-  readonly counts: readonly FindingCount[];
-  readonly total: number;
+export interface ItemsData extends Omit<ItemPage, "items"> {
   /** Pages by their place in the order; those not on screen yet are fetched when they come into view. */
   readonly items: ReadonlyMap<number, ListedItem>;
   readonly loading: boolean;
@@ -19,39 +16,48 @@ export interface ItemsData {
   readonly error: string | null;
 }
 
-interface Answer {
-  readonly counts: readonly FindingCount[];
-  readonly total: number;
-  readonly items: readonly ListedItem[];
-}
+const NOTHING: ItemsData = { counts: [], total: 0, sections: null, order: "", items: new Map(), loading: true, progress: null, error: null };
 
-/** The counts of findings and the pages of a view, a window at a time. */
-export function useItems(view: ItemsView, revision: number): ItemsData & { show: (first: number, last: number) => void; retry: () => void } {
-  const [data, setData] = useState<ItemsData>({ counts: [], total: 0, items: new Map(), loading: true, progress: null, error: null });
+/** The counts of findings and the pages of a view, a window at a time. What is on screen stays there until its successor is here. */
+export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (first: number, last: number) => void; retry: () => void } {
+  const [data, setData] = useState<ItemsData>(NOTHING);
   const [tries, setTries] = useState(0);
   const generation = useRef(0);
   const asked = useRef(new Set<number>());
-  const { kind, side, finding, search, sort } = view;
-  const query = JSON.stringify({ kind, side, finding, search, sort });
+  const visible = useRef<readonly [number, number]>([0, 0]);
+  const before = useRef("");
+  const query = JSON.stringify(queryOf(view));
+  const columns = JSON.stringify(view.columns.flatMap((id) => (id.startsWith("field:") ? [id.slice(6)] : [])));
 
   const ask = useCallback(
     (page: number, own: number, signal: AbortSignal) =>
-      askStreamed<Answer, EngineProgress>("/api/items", { ...(JSON.parse(query) as object), from: page * WINDOW, count: WINDOW, client: CLIENT }, { signal, onProgress: (progress) => own === generation.current && setData((old) => ({ ...old, progress })) }),
-    [query],
+      askStreamed<ItemPage, EngineProgress>("/api/items", { query: JSON.parse(query) as object, columns: JSON.parse(columns) as string[], from: page * WINDOW, count: WINDOW, client: CLIENT }, { signal, onProgress: (progress) => own === generation.current && setData((old) => ({ ...old, progress })) }),
+    [query, columns],
   );
   useEffect(() => {
     const own = ++generation.current;
     const controller = new AbortController();
-    asked.current = new Set([0]);
+    // The same list again is looked at where it was; another one from its top.
+    const [first, last] = before.current === query ? visible.current : [0, 0];
+    before.current = query;
+    const pages: number[] = [];
+    for (let page = Math.floor(first / WINDOW); page <= Math.floor(last / WINDOW); page++) pages.push(page);
+    asked.current = new Set(pages);
     setData((old) => ({ ...old, loading: true }));
-    ask(0, own, controller.signal)
-      .then((answer) => own === generation.current && setData({ counts: answer.counts, total: answer.total, items: new Map(answer.items.map((item, i) => [i, item])), loading: false, progress: null, error: null }))
+    Promise.all(pages.map((page) => ask(page, own, controller.signal)))
+      .then((answers) => {
+        if (own !== generation.current) return;
+        const items = new Map(answers.flatMap((answer, i) => answer.items.map((item, k): [number, ListedItem] => [pages[i]! * WINDOW + k, item])));
+        const { counts, total, sections, order } = answers[0]!;
+        setData({ counts, total, sections, order, items, loading: false, progress: null, error: null });
+      })
       .catch((error: unknown) => !isAborted(error) && own === generation.current && setData((old) => ({ ...old, loading: false, progress: null, error: error instanceof Error ? error.message : String(error) })));
     return () => controller.abort();
-  }, [ask, revision, tries]);
+  }, [ask, query, stamp, tries]);
 
   const show = useCallback(
     (first: number, last: number) => {
+      visible.current = [first, last];
       const own = generation.current;
       for (let page = Math.floor(first / WINDOW); page <= Math.floor(last / WINDOW); page++) {
         if (asked.current.has(page)) continue;

@@ -1,18 +1,17 @@
 import { type Site } from "../../core/design/design";
-import { type TextName } from "../../core/design/kinds";
 import { changedSpan } from "../../core/proof/order";
 import type { ReviewedChange } from "../../server/review";
 import { roomOf } from "./local-proof";
 import { surfaceType } from "./true-size";
 
 /** A change as it is drawn: what stood, what comes, and how wide both are in the text's measure. */
-export type DrawnChange = Pick<ReviewedChange, "before" | "after" | "beforeSize" | "afterSize" | "beforeFits" | "afterFits" | "path"> & { readonly text: TextName | "address" };
+export type DrawnChange = Pick<ReviewedChange, "before" | "after" | "beforeSize" | "afterSize" | "beforeFits" | "afterFits" | "path"> & { readonly text: ReviewedChange["text"] | "address" };
 
 /** Old above new at true size, what goes struck out and what comes underlined; with `equal` neither is the old one, and both are underlined where they differ. */
 export function ChangePair({ change, site, equal }: { change: DrawnChange; site: Site; equal?: boolean }) {
   const { before, after, text } = change;
   const { from, beforeEnd, afterEnd } = changedSpan(before, after);
-  const mono = text === "slug" || text === "address";
+  const mono = text === "slug" || text === "address" || text === "robots";
   const type = mono ? surfaceType(null) : surfaceType(roomOf(site, text).surface);
   const unit = mono ? "ch" : "px";
   const folder = text === "slug" ? change.path.slice(0, change.path.lastIndexOf("/") + 1) : "";

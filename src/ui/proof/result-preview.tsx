@@ -6,6 +6,16 @@ import { wrapOnSurface } from "../../core/measure/wrap";
 import { vocabularyFor } from "./local-proof";
 import { surfaceType } from "./true-size";
 
+/** A page's title as the tab of a browser shows it. */
+export function TabPreview({ site, title }: { site: Site; title: string }) {
+  const surface = surfaceById("tab")!;
+  return (
+    <div className="inline-block rounded-t-sm border border-b-0 border-hair bg-raised px-2 py-1" style={{ width: surface.width + 18 }}>
+      <Lines surface={surface} text={title} keyword="" site={site} lineHeight={1.4} missing="No title" />
+    </div>
+  );
+}
+
 /** One page as a results page shows it, desktop or phone, with real wrapping and cut. Drawn in our own inks. */
 export function ResultPreview(props: { site: Site; device: "desktop" | "phone"; title: string; description: string; path: string; keyword: string }) {
   const title = surfaceById(`${props.device}-title`)!;

@@ -3,9 +3,9 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter, useSearchParams } from "next/navigation";
 import { type KeyboardEvent, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import { kindWord, type TextName } from "../../core/design/kinds";
+import { kindWord } from "../../core/design/kinds";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
-import type { ReviewedChange, ReviewGroup, ReviewSummary } from "../../server/review";
+import type { ReviewedChange, ReviewedText, ReviewGroup, ReviewSummary } from "../../server/review";
 import { ChangePair } from "../proof/change-pair";
 import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";
@@ -20,15 +20,17 @@ export const GROUP_WORDS: Record<ChangeGroup, readonly [title: string, about: st
   shorter: ["Gets shorter and fits", "Too wide on the site, fits now"],
   filled: ["Empty gets filled", "Nothing was there"],
   "told-apart": ["Duplicates told apart", "Read the same as another page"],
+  written: ["Written by hand", "Somebody wrote it for the page; the site does not have it yet"],
+  robots: ["Indexing changes", "Another robots setting than on the site"],
   moves: ["Address moves", "A redirect is written for each"],
   reworded: ["Reworded", "Fitted before and fits now"],
   "still-wide": ["Still too wide", "Was too wide or empty, and stays too wide"],
   worse: ["Gets worse", "Loses its keyword, fitted before, or reads like another page now"],
   clash: ["Addresses clash", "Two pages would have one address; never applied"],
-  "by-hand": ["Set by hand", "Never touched by a line"],
+  "by-hand": ["Set by hand", "On the site already; never touched by a line"],
 };
 const NEEDS_PERSON: ReadonlySet<ChangeGroup> = new Set(["still-wide", "worse", "clash"]);
-const TEXT_WORDS: Record<TextName, readonly [string, string]> = { title: ["title", "titles"], description: ["description", "descriptions"], slug: ["slug", "slugs"] };
+const TEXT_WORDS: Record<ReviewedText, readonly [string, string]> = { title: ["title", "titles"], description: ["description", "descriptions"], slug: ["slug", "slugs"], robots: ["robots setting", "robots settings"] };
 const PAIR_HEIGHT = 70;
 
 /** The whole change before it goes out: groups at the left, old above new at the right. */
@@ -127,7 +129,7 @@ function ReviewView() {
 function GroupRow({ group, current, onChoose, onTick }: { group: ReviewGroup; current: boolean; onChoose: () => void; onTick: (included: boolean) => void }) {
   const [title, about] = GROUP_WORDS[group.group];
   const magenta = NEEDS_PERSON.has(group.group);
-  const parts = (Object.entries(group.byText) as [TextName, number][]).filter(([, n]) => n > 0).map(([text, n]) => `${count(n)} ${TEXT_WORDS[text][n === 1 ? 0 : 1]}`);
+  const parts = (Object.entries(group.byText) as [ReviewedText, number][]).filter(([, n]) => n > 0).map(([text, n]) => `${count(n)} ${TEXT_WORDS[text][n === 1 ? 0 : 1]}`);
   return (
     <div className={`flex gap-3 border-t border-hair py-2 pl-1 pr-1 ${current ? "bg-sheet" : ""}`}>
       <Tick checked={group.included === group.count ? true : group.included === 0 ? false : "mixed"} disabled={group.fixed} label={`Take in: ${title}`} onChange={onTick} />

@@ -21,6 +21,7 @@ function drawn(change: ChangeWithName, site: Site): DrawnChange {
     const [before, after] = [change.path_before ?? "", change.path_after ?? ""];
     return { text: "address", before, after, beforeSize: before.length, afterSize: after.length, beforeFits: true, afterFits: true, path: "" };
   }
+  if (change.text === "robots") return { text: "robots", before: change.before, after: change.after, beforeSize: change.before.length, afterSize: change.after.length, beforeFits: true, afterFits: true, path: "" };
   const { text } = change;
   const { surface } = roomOf(site, text);
   const fits = (value: string) => (text === "slug" ? value.length <= site.slug.max : limitsOf(site, text).surfaces.every((s) => fitsSurface(s, value)));

@@ -8,7 +8,7 @@ const schema = z.discriminatedUnion("ask", [
   z.object({ ask: z.literal("summary") }),
   z.object({ ask: z.literal("list"), group, from: z.number().int().min(0), count: z.number().int().min(1).max(500) }),
   z.object({ ask: z.literal("choose-group"), group, included: z.boolean() }),
-  z.object({ ask: z.literal("choose-change"), id: z.number().int(), text: textSchema, included: z.boolean() }),
+  z.object({ ask: z.literal("choose-change"), id: z.number().int(), text: z.union([textSchema, z.literal("robots")]), included: z.boolean() }),
 ]);
 
 /** Live against the stored drafts. */

@@ -6,6 +6,6 @@ import { answer, bodyOf, kindSchema } from "../answer";
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
     const { kind, id } = await bodyOf(request, z.object({ kind: kindSchema, id: z.number().int() }));
-    return backend().proof.call("sheet", { designs: backend().drafts(), kind, id });
+    return backend().itemSheet(kind, id);
   });
 }

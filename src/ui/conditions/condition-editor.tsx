@@ -8,20 +8,20 @@ import type { FieldInfo, FieldValue } from "../../server/field-infos";
 import { ask } from "../shell/api";
 import { count } from "../shell/format";
 import { type ComparisonDraft, type ConditionDraft, OPERATORS_FOR, valueCount, withPart } from "./condition-draft";
-import { CLIENT } from "./use-bench-data";
+import { CLIENT } from "../shell/client-id";
 import { type Choice, Picker } from "./value-picker";
 
 const JOINS: readonly ["all" | "any" | "none", string][] = [["all", "all of these hold"], ["any", "any of these holds"], ["none", "none of these holds"]];
 const DEEPEST = 6;
 
 interface Editing {
-  readonly kind: Kind;
+  readonly kind: Kind | "all";
   readonly fields: readonly FieldInfo[];
   readonly change: (path: readonly number[], part: ConditionDraft | null) => void;
 }
 
 /** A condition as a sentence: fields, operators and values are picked from what the pages have. */
-export function ConditionEditor({ kind, fields, draft, onChange }: { kind: Kind; fields: readonly FieldInfo[]; draft: ConditionDraft; onChange: (draft: ConditionDraft) => void }) {
+export function ConditionEditor({ kind, fields, draft, onChange }: { kind: Kind | "all"; fields: readonly FieldInfo[]; draft: ConditionDraft; onChange: (draft: ConditionDraft) => void }) {
   const editing: Editing = { kind, fields, change: (path, part) => onChange(withPart(draft, path, part)) };
   return <Part draft={draft} path={[]} editing={editing} />;
 }
@@ -34,7 +34,7 @@ function Group({ draft, path, editing }: { draft: Extract<ConditionDraft, { join
   const blank: ComparisonDraft = { field: "", operator: "is", values: [] };
   return (
     <fieldset className={`min-w-0 ${path.length > 0 ? "border-l-2 border-hair pl-3" : ""}`}>
-      <legend className="sr-only">{path.length === 0 ? "What the rule takes" : "A group of conditions"}</legend>
+      <legend className="sr-only">{path.length === 0 ? "What is taken" : "A group of conditions"}</legend>
       <div className="flex items-center gap-2">
         <span className="text-soft">{path.length === 0 ? "Pages where" : "where"}</span>
         <select aria-label="How these are joined" value={draft.join} onChange={(event) => editing.change(path, { ...draft, join: event.target.value as "all" })} className="rounded-sm border border-hair bg-sheet px-1 py-0.5">

@@ -1,0 +1,30 @@
+import { z } from "zod";
+import { FINDINGS, type FindingId, type Subject } from "../../../core/checks/findings";
+import { conditionSchema } from "../../../core/rules/condition";
+import { ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS } from "../../../core/items/query";
+import { SIDES } from "../../../core/checks/findings";
+import { kindSchema, kindsSchema } from "../answer";
+
+const findingSchema = z
+  .object({ subject: z.enum(Object.keys(FINDINGS) as [Subject, ...Subject[]]), id: z.string().max(60) })
+  .refine(({ subject, id }) => FINDINGS[subject].some((kind) => kind.id === id), { error: "there is no such finding" })
+  .transform(({ subject, id }) => ({ subject, id: id as FindingId }));
+
+/** Which pages are wanted, and in what order. */
+export const itemQuerySchema = z.object({
+  kind: kindsSchema,
+  side: z.enum(SIDES),
+  findings: z.array(findingSchema).max(60),
+  where: conditionSchema.nullable(),
+  mark: z.enum(ITEM_MARKS).nullable(),
+  search: z.string().max(200),
+  sort: z.union([z.enum(ITEM_SORTS), z.string().regex(/^field:.{1,200}$/u)]),
+  down: z.boolean(),
+  group: z.enum(ITEM_GROUPS).nullable(),
+});
+
+const place = z.number().int().min(0);
+const ranges = z.array(z.tuple([place, place])).max(10_000);
+
+/** Chosen pages: places in a query's order, or one page. */
+export const choiceSchema = z.union([z.object({ query: itemQuerySchema, ranges, order: z.string().max(60) }), z.object({ kind: kindSchema, id: z.number().int() })]);

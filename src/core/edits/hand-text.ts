@@ -1,0 +1,34 @@
+import { type SlugOptions, slugWords } from "../slugs/slug";
+import { plainText } from "../text/plain";
+import { ROBOTS, readRobots } from "../design/robots";
+
+/** What of a page can be set by hand. */
+export type EditedField = "title" | "description" | "slug" | "keyword" | "robots";
+
+/** A value that can be set, or why it cannot, in words that follow the value's name. */
+export type Tidied = { readonly value: string } | { readonly refused: string };
+
+/** So many characters are looked at at all: more is no text for a page, but something pasted by mistake. */
+export const MOST_PASTED = 20_000;
+const MOST: Record<EditedField, number> = { title: 2000, description: 2000, slug: 400, keyword: 200, robots: 40 };
+
+/**
+ * A value as it is set by hand: on one line, without tags, control and direction characters; a slug as slugs are, with
+ * every word kept.
+ *
+ * @example tidyByHand("title", "Brass\n cleats\u200e", slug) // { value: "Brass cleats" }
+ * @example tidyByHand("slug", "Brass Cleats & Co", slug) // { value: "brass-cleats-and-co" }
+ */
+export function tidyByHand(field: EditedField, raw: string, slug: Pick<SlugOptions, "keepUnicode">): Tidied {
+  if (raw.length > MOST_PASTED) return { refused: `is ${raw.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are taken` };
+  const text = plainText(raw);
+  const value = field === "slug" ? slugWords(text, slug.keepUnicode) : text;
+  if (field === "keyword" && value === "") return { value };
+  if (value === "") return { refused: text === "" ? "is empty; to go back to the line, let go of the text" : "has no letter or digit that a slug can keep" };
+  if (field === "robots") {
+    const setting = readRobots(value);
+    return /^(?:(?:no)?(?:index|follow)|all|none|[\s,;])+$/i.test(value) ? { value: setting } : { refused: `is no robots setting; there are ${ROBOTS.join("; ")}` };
+  }
+  if (value.length > MOST[field]) return { refused: `is ${value.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are taken` };
+  return { value };
+}

@@ -1,0 +1,46 @@
+import { type FindingId, type Side, type Subject } from "../checks/findings";
+import { type Kind } from "../design/kinds";
+import { type RawCondition } from "../rules/condition";
+
+/** Ways to put all pages in order besides by a field: as the site has them, by how wide a text is, by how many findings they have. */
+export const ITEM_SORTS = ["site", "title", "description", "slug", "findings"] as const;
+
+/** States of a page that it can be asked for by: a text by hand, a text by hand that the site does not have yet, any text that the drafts change. */
+export const ITEM_MARKS = ["by-hand", "waiting", "changes"] as const;
+export type ItemMark = (typeof ITEM_MARKS)[number];
+
+/** What pages can be put together by. */
+export const ITEM_GROUPS = ["kind", "category", "rule", "finding"] as const;
+export type ItemGroup = (typeof ITEM_GROUPS)[number];
+
+export interface FindingRef {
+  readonly subject: Subject;
+  readonly id: FindingId;
+}
+
+/** Which pages are wanted, and in what order; all that is said has to hold. */
+export interface ItemQuery {
+  /** Only pages of one kind, or of all. */
+  readonly kind: Kind | "all";
+  /** Which side findings and widths are of. */
+  readonly side: Side;
+  readonly findings: readonly FindingRef[];
+  /** A condition on their fields, as rules have it. */
+  readonly where: RawCondition | null;
+  readonly mark: ItemMark | null;
+  /** Words that the page holds or that begin one it holds; in quotation marks as they are, in a row. */
+  readonly search: string;
+  /** One of {@link ITEM_SORTS}, or `field:` and a field's name. */
+  readonly sort: string;
+  readonly down: boolean;
+  readonly group: ItemGroup | null;
+}
+
+/** Places in the order that a query gives, from and to (left out), rising: a choice of pages, however many. */
+export type Ranges = readonly (readonly [from: number, to: number])[];
+
+/** Pages that belong together, under what they share. */
+export interface ItemSection {
+  readonly label: string;
+  readonly count: number;
+}

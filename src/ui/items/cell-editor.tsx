@@ -1,0 +1,168 @@
+"use client";
+import { Popover } from "radix-ui";
+import { type KeyboardEvent, useState } from "react";
+import { type Site, limitsOf } from "../../core/design/design";
+import { type TextName } from "../../core/design/kinds";
+import { ROBOTS } from "../../core/design/robots";
+import { tidyByHand } from "../../core/edits/hand-text";
+import { fitsSurface } from "../../core/measure/wrap";
+import { charCount } from "../../core/proof/values";
+import type { ListedItem } from "../../server/items-list";
+import { drawnKeyword, roomOf, widthOf } from "../proof/local-proof";
+import { ResultPreview } from "../proof/result-preview";
+import { SLUG_CHARACTER, surfaceType } from "../proof/true-size";
+import { PLAIN_ACTION } from "../shell/actions";
+import { type ItemColumn } from "./columns";
+
+/** A cell that is being edited. */
+export interface Editing {
+  readonly item: ListedItem;
+  readonly column: ItemColumn;
+  readonly anchor: HTMLElement;
+  readonly typed: string | null;
+}
+
+interface Props {
+  readonly editing: Editing;
+  readonly site: Site;
+  readonly onSave: (value: string, next: boolean) => void;
+  readonly onLetGo: () => void;
+  readonly onClose: () => void;
+}
+
+/** A value by hand for one page, at true size on its ruler, with the result as it would be seen. */
+export function CellEditor(props: Props) {
+  const { editing, onClose } = props;
+  const edits = editing.column.edits!;
+  return (
+    <Popover.Root open onOpenChange={(open) => !open && onClose()}>
+      <Popover.Anchor virtualRef={{ current: editing.anchor }} />
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={2} collisionPadding={12} onOpenAutoFocus={(event) => event.preventDefault()} className="z-40 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+          {edits === "keyword" ? <KeywordEditor {...props} /> : edits === "robots" ? <RobotsEditor {...props} /> : <TextEditor {...props} text={edits} />}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & { text: TextName }) {
+  const own = editing.item.texts[text];
+  const [value, setValue] = useState(editing.typed ?? own.draft);
+  const { surface, width, unit } = roomOf(site, text);
+  const tidied = tidyByHand(text, value, site.slug);
+  const made = "value" in tidied ? tidied.value : "";
+  const size = widthOf(surface, text === "slug", made);
+  const limits = limitsOf(site, text);
+  const beyond = text === "slug" ? (made.length > site.slug.max ? ["its limit"] : []) : limits.surfaces.filter((one) => !fitsSurface(one, made)).map(({ label }) => label);
+  if (limits.chars !== null && charCount(made) > limits.chars) beyond.push(`${limits.chars} characters`);
+  const keyword = editing.item.keyword === "" ? null : drawnKeyword(site, editing.item.keyword, made, surface, text === "slug");
+  const scale = unit === "px" ? 1 : SLUG_CHARACTER;
+  // Descriptions run over two lines: their ruler is that of a line.
+  const line = surface && surface.lines > 1 ? surface.width : width;
+  const many = surface !== null && surface.lines > 1;
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key !== "Enter" || event.nativeEvent.isComposing) return;
+    event.preventDefault();
+    if ("value" in tidied) onSave(value, !event.shiftKey);
+  };
+  const shared = { "aria-label": `${editing.column.label} by hand`, value, autoFocus: true, spellCheck: true, onKeyDown, onFocus: (event: { currentTarget: HTMLInputElement | HTMLTextAreaElement }) => editing.typed === null && event.currentTarget.select() };
+  const type = surfaceType(surface);
+  const paths = { path: text === "slug" ? editing.item.path.slice(0, editing.item.path.lastIndexOf("/") + 1) + made : editing.item.path };
+  return (
+    <div style={{ width: Math.max(620, Math.min(760, line * scale + 40)) }}>
+      <p className="mb-1.5 flex items-baseline justify-between gap-4 text-[12px] text-soft">
+        <span className="min-w-0 truncate">
+          {editing.column.label} of <b className="text-key">{editing.item.name}</b>
+        </span>
+        <span className={`shrink-0 ${beyond.length > 0 ? "font-semibold text-magenta" : ""}`} role="status">
+          {Math.round(size)} of {width} {unit}, {charCount(made)} characters{beyond.length > 0 ? `; too wide for ${beyond.join(", ")}` : ""}
+        </span>
+      </p>
+      <div className="relative border border-hair bg-sheet focus-within:border-key">
+        {many ? (
+          <textarea {...shared} rows={4} onChange={(event) => setValue(event.target.value.replace(/\s*[\r\n]+\s*/g, " "))} className="block w-full resize-none bg-transparent py-1 outline-none" style={{ ...type, lineHeight: 1.35, width: line, fontKerning: "normal" }} />
+        ) : (
+          <input {...shared} onChange={(event) => setValue(event.target.value)} className="block w-full bg-transparent py-1.5 outline-none" style={{ ...type, fontKerning: "normal" }} />
+        )}
+        <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-[1.5px] bg-rule" style={{ left: line * scale }} />
+      </div>
+      {!("value" in tidied) && (
+        <p role="alert" className="mt-1.5 text-magenta">
+          The {text} {tidied.refused}
+        </p>
+      )}
+      {text === "slug" && made !== "" && made !== value && <p className="mt-1.5 text-soft">Becomes <span className="font-mono text-key">{made}</span></p>}
+      {editing.item.keyword !== "" && made !== "" && (
+        <p className="mt-1.5 text-soft">
+          <mark className="marker px-0.5 text-inherit">{editing.item.keyword}</mark>{" "}
+          {!keyword || keyword.form === "absent" || keyword.char === null ? <span className="text-magenta">does not stand here</span> : !keyword.seen ? <span className="text-magenta">stands behind the cut</span> : keyword.form === "exact" ? `stands at ${Math.round(keyword.start)} ${unit}` : `stands as a ${keyword.form === "variant" ? "variant" : `${keyword.form} match`} at ${Math.round(keyword.start)} ${unit}`}
+          {keyword && keyword.count > 1 ? `, ${keyword.count} times` : ""}
+        </p>
+      )}
+      <div className="mt-2 overflow-hidden border-t border-hair pt-2">
+        <ResultPreview device="desktop" site={site} title={text === "title" ? made : editing.item.texts.title.draft} description={text === "description" ? made : editing.item.texts.description.draft} keyword={editing.item.keyword} {...paths} />
+      </div>
+      <div className="mt-3 flex flex-wrap items-center gap-2">
+        <button type="button" className={PLAIN_ACTION} disabled={!("value" in tidied)} onClick={() => onSave(value, false)}>
+          Set by hand
+        </button>
+        {own.from === "hand" && (
+          <button type="button" className={PLAIN_ACTION} onClick={onLetGo}>
+            Let go: back to the line
+          </button>
+        )}
+        <button type="button" className={PLAIN_ACTION} onClick={onClose}>
+          Leave as it is
+        </button>
+        <span className="narrow ml-auto text-[12px] text-faint">Enter sets it and goes down, Esc leaves</span>
+      </div>
+    </div>
+  );
+}
+
+function KeywordEditor({ editing, onSave, onClose }: Props) {
+  const [value, setValue] = useState(editing.typed ?? editing.item.keyword);
+  return (
+    <form
+      className="w-80"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSave(value, true);
+      }}
+    >
+      <label className="block">
+        <span className="text-[12px] text-soft">Focus keyword of {editing.item.name}</span>
+        <input autoFocus value={value} maxLength={200} onChange={(event) => setValue(event.target.value)} onFocus={(event) => editing.typed === null && event.currentTarget.select()} className="mt-1 block w-full rounded-sm border border-hair bg-sheet px-2 py-1" />
+      </label>
+      <div className="mt-2 flex gap-2">
+        <button type="submit" className={PLAIN_ACTION}>
+          {value.trim() === "" ? "Clear it" : "Set it"}
+        </button>
+        <button type="button" className={PLAIN_ACTION} onClick={onClose}>
+          Leave as it is
+        </button>
+      </div>
+    </form>
+  );
+}
+
+function RobotsEditor({ editing, onSave, onLetGo }: Props) {
+  const { draft, from, rule } = editing.item.robots;
+  return (
+    <fieldset className="w-80">
+      <legend className="mb-1 text-[12px] text-soft">Robots setting of {editing.item.name}</legend>
+      {ROBOTS.map((robots, i) => (
+        <button key={robots} type="button" autoFocus={draft === robots || (i === 0 && draft === "index, follow")} aria-pressed={draft === robots && from === "hand"} onClick={() => onSave(robots, false)} className={`block w-full px-2 py-1 text-left hover:bg-cyan-pale ${draft === robots ? "font-bold" : ""}`}>
+          {robots}
+        </button>
+      ))}
+      <p className="mt-1 border-t border-hair px-2 pt-2 text-[12px] text-soft">{from === "hand" ? "Set by hand" : from === "rule" ? `Set by the rule “${rule}”` : from === "base" ? "Set by the base" : "As on the site; no rule sets it"}</p>
+      {from === "hand" && (
+        <button type="button" className={`${PLAIN_ACTION} mt-2`} onClick={onLetGo}>
+          Let go: back to rule or site
+        </button>
+      )}
+    </fieldset>
+  );
+}

@@ -1,0 +1,100 @@
+"use client";
+import { useCallback, useEffect, useState } from "react";
+import { toast } from "sonner";
+import type { Kind } from "../../core/design/kinds";
+import type { EditSteps } from "../../store/edits";
+import type { ItemQuery, Ranges } from "../../core/items/query";
+import type { EditAction, EditPlan } from "../../server/plan-edit";
+import { ask } from "../shell/api";
+import { counted } from "../shell/format";
+import { useJobs, watchJobs } from "../shell/jobs";
+import { useSite } from "../shell/site-context";
+
+/** Pages that something is done to. */
+export type Choice = { readonly query: ItemQuery; readonly ranges: Ranges; readonly order: string } | { readonly kind: Kind; readonly id: number };
+
+/** What an action would do: figures, and how the first changes read. */
+export type PlannedEdit = Omit<EditPlan, "changes"> & { readonly count: number };
+
+interface MadeEdit {
+  readonly edit: number | null;
+  readonly label: string;
+  readonly count: number;
+  readonly unchanged: number;
+  readonly refused: EditPlan["refused"];
+  readonly steps: EditSteps;
+}
+
+const failed = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
+
+export function planEdit(choice: Choice, action: EditAction, signal: AbortSignal): Promise<PlannedEdit> {
+  return ask<PlannedEdit>("/api/edits", { body: { do: "plan", choice, action }, signal });
+}
+
+/** Editing by hand: does actions, takes them back and does them again, all as steps that the server keeps. */
+export function useEdits() {
+  const { state, refresh } = useSite();
+  const jobs = useJobs();
+  const [steps, setSteps] = useState<EditSteps>({ undo: null, redo: null, stopped: null });
+  const running = jobs.find((job) => job.type === "edit" && job.status === "running") ?? null;
+  useEffect(() => {
+    ask<EditSteps>("/api/edits/steps").then(setSteps).catch(() => {});
+  }, [state.revision, running === null]); // eslint-disable-line react-hooks/exhaustive-deps
+
+  const settle = useCallback(
+    async (next: EditSteps) => {
+      setSteps(next);
+      watchJobs();
+      await refresh();
+    },
+    [refresh],
+  );
+  const go = useCallback(
+    async (id: number, goal: "set" | "undone") => {
+      try {
+        await settle(await ask<EditSteps>("/api/edits/steps", { body: { id, goal } }));
+      } catch (error) {
+        failed(error);
+      }
+    },
+    [settle],
+  );
+  const undo = useCallback(async () => {
+    const step = steps.undo;
+    if (!step) return void toast("There is nothing to take back");
+    await go(step.id, "undone");
+    toast(`Taken back: ${step.label}`);
+  }, [steps.undo, go]);
+  const redo = useCallback(async () => {
+    const step = steps.redo;
+    if (!step) return void toast("There is nothing to do again");
+    await go(step.id, "set");
+    toast(`Done again: ${step.label}`);
+  }, [steps.redo, go]);
+
+  /** Does an action; says whether it could be done. */
+  const make = useCallback(
+    async (choice: Choice, action: EditAction): Promise<boolean> => {
+      try {
+        const made = await ask<MadeEdit>("/api/edits", { body: { do: "make", choice, action } });
+        await settle(made.steps);
+        const first = made.refused[0];
+        if (made.edit === null) {
+          if (first) toast.error(`${first.reason}.`);
+          else toast("Nothing had to be changed");
+          return first === undefined;
+        }
+        const edit = made.edit;
+        toast(made.label, { ...(first ? { description: `${counted(first.count, "page", "pages")} left out: ${first.reason}` } : {}), action: { label: "Undo", onClick: () => void go(edit, "undone") } });
+        return true;
+      } catch (error) {
+        failed(error);
+        return false;
+      }
+    },
+    [settle, go],
+  );
+  return { steps, running, make, undo, redo, go };
+}
+
+export type Edits = ReturnType<typeof useEdits>;

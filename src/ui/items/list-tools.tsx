@@ -1,0 +1,266 @@
+"use client";
+import { Check, ChevronDown } from "lucide-react";
+import { DropdownMenu, Popover } from "radix-ui";
+import { useEffect, useState } from "react";
+import { toast } from "sonner";
+import { type Site } from "../../core/design/design";
+import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
+import { readCondition, writeCondition } from "../../core/rules/condition";
+import { conditionWords } from "../../core/rules/words";
+import type { FieldInfo } from "../../server/field-infos";
+import type { ItemGroup, ItemMark } from "../../core/items/query";
+import type { NamedView } from "../../store/named-views";
+import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";
+import { ConditionEditor } from "../conditions/condition-editor";
+import { ask } from "../shell/api";
+import { PLAIN_ACTION } from "../shell/actions";
+import { MENU, MenuItem } from "../shell/menu-item";
+import { builtInColumns, fieldColumn } from "./columns";
+import { FIRST_COLUMNS, type ItemsView, readItemsView, writeItemsView } from "./items-url";
+
+const MARKS: readonly [ItemMark | "", string][] = [["", "All pages"], ["changes", "Changed by the drafts"], ["by-hand", "With a text by hand"], ["waiting", "By hand, not applied yet"]];
+const GROUPS: readonly [ItemGroup | "", string][] = [["", "In one list"], ["category", "By category"], ["rule", "By rule"], ["finding", "By finding"], ["kind", "By kind"]];
+const SELECT = "rounded-sm border bg-sheet px-1 py-1";
+const TOOL = "inline-flex items-center gap-1 rounded-sm border border-hair bg-sheet px-2 py-1 hover:border-key";
+
+interface Tools {
+  readonly view: ItemsView;
+  readonly onView: (change: Partial<ItemsView>) => void;
+}
+
+/** Which pages are in the list, how they are put together, and what is shown of each. */
+export function ListTools({ view, onView, site }: Tools & { site: Site }) {
+  const fields = useFields(view.kind);
+  return (
+    <div className="flex flex-wrap items-center gap-1.5 border-b border-hair bg-raised px-3 py-2">
+      <SearchBox view={view} onView={onView} />
+      <select aria-label="Kind of page" value={view.kind} onChange={(event) => onView({ kind: event.target.value as ItemsView["kind"] })} className={`${SELECT} ${view.kind === "all" ? "border-hair" : "border-key font-semibold"}`}>
+        <option value="all">All kinds</option>
+        {BOARD_KINDS.map((kind) => (
+          <option key={kind} value={kind}>
+            {kindWord(kind, 2)}
+          </option>
+        ))}
+      </select>
+      <select aria-label="State of the pages" value={view.mark ?? ""} onChange={(event) => onView({ mark: (event.target.value || null) as ItemMark | null })} className={`${SELECT} max-w-36 ${view.mark === null ? "border-hair" : "border-key font-semibold"}`}>
+        {MARKS.map(([value, label]) => (
+          <option key={value} value={value}>
+            {label}
+          </option>
+        ))}
+      </select>
+      <WhereTool view={view} onView={onView} fields={fields} />
+      <select aria-label="How pages are put together" value={view.group ?? ""} onChange={(event) => onView({ group: (event.target.value || null) as ItemGroup | null })} className={`${SELECT} ${view.group === null ? "border-hair" : "border-key font-semibold"}`}>
+        {GROUPS.map(([value, label]) => (
+          <option key={value} value={value}>
+            {label}
+          </option>
+        ))}
+      </select>
+      <div role="radiogroup" aria-label="Findings of" className="flex overflow-hidden rounded-sm border border-hair bg-sheet">
+        {([["live", "Live"], ["draft", "Draft"]] as const).map(([side, label]) => (
+          <button key={side} type="button" role="radio" aria-checked={view.side === side} onClick={() => onView({ side })} className={`whitespace-nowrap px-2 py-1 ${view.side === side ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}>
+            {label}
+          </button>
+        ))}
+      </div>
+      <span className="ml-auto flex gap-1.5">
+        <ColumnsTool view={view} onView={onView} site={site} fields={fields} />
+        <ViewsTool view={view} onView={onView} />
+      </span>
+    </div>
+  );
+}
+
+/** The fields of a kind's pages, or of all. */
+function useFields(kind: ItemsView["kind"]): readonly FieldInfo[] {
+  const [fields, setFields] = useState<readonly FieldInfo[]>([]);
+  useEffect(() => {
+    let stale = false;
+    ask<FieldInfo[]>(`/api/fields?kind=${kind}`)
+      .then((found) => !stale && setFields(found))
+      .catch(() => {});
+    return () => {
+      stale = true;
+    };
+  }, [kind]);
+  return fields;
+}
+
+function SearchBox({ view, onView }: Tools) {
+  const [typed, setTyped] = useState(view.search);
+  // What the address says counts, as long as nothing is typed that is on its way there.
+  const [sent, setSent] = useState(view.search);
+  if (view.search !== sent) {
+    setSent(view.search);
+    setTyped(view.search);
+  }
+  return (
+    <input
+      type="search"
+      aria-label="Search pages"
+      placeholder="Search all that is on them"
+      title="All words, or their beginnings; “in quotation marks” as they stand"
+      value={typed}
+      onChange={(event) => {
+        setTyped(event.target.value);
+        setSent(event.target.value);
+        onView({ search: event.target.value, item: "" });
+      }}
+      className="w-44 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint"
+    />
+  );
+}
+
+function WhereTool({ view, onView, fields }: Tools & { fields: readonly FieldInfo[] }) {
+  const written = JSON.stringify(view.where);
+  const [draft, setDraft] = useState<ConditionDraft>(() => draftFor(view.where));
+  const made = conditionOf(draft);
+  const change = (next: ConditionDraft) => {
+    setDraft(next);
+    if ("join" in next && next.parts.length === 0) onView({ where: null });
+    const whole = conditionOf(next);
+    if ("condition" in whole) onView({ where: writeCondition(whole.condition) });
+  };
+  return (
+    <Popover.Root onOpenChange={(open) => open && JSON.stringify("condition" in made ? writeCondition(made.condition) : null) !== written && setDraft(draftFor(view.where))}>
+      <Popover.Trigger className={`${TOOL} ${view.where ? "border-key font-semibold" : ""}`}>
+        Where … <ChevronDown size={12} aria-hidden="true" className="text-faint" />
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={4} collisionPadding={12} className="z-40 max-h-[70vh] w-[430px] overflow-auto rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+          <ConditionEditor kind={view.kind} fields={fields} draft={draft} onChange={change} />
+          <p className="mt-2 text-[12px] text-soft" role="status">
+            {"missing" in made ? (draftIsEmpty(draft) ? "Every page, until a condition is added" : `Not complete yet: ${made.missing}`) : "Holds at once for the list behind"}
+          </p>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function draftFor(where: ItemsView["where"]): ConditionDraft {
+  return where ? draftOf(readCondition(where)) : { join: "all", parts: [{ field: "", operator: "is", values: [] }] };
+}
+
+function draftIsEmpty(draft: ConditionDraft): boolean {
+  return "join" in draft && draft.parts.every((part) => "field" in part && part.field === "");
+}
+
+function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; fields: readonly FieldInfo[] }) {
+  const [search, setSearch] = useState("");
+  const offered = [...builtInColumns(site, view.look).map(({ id, label }) => ({ id, label, field: false })), ...fields.filter(({ name, filled }) => filled > 0 && !["name", "keyword", "slug", "site", "tagline", "sep"].includes(name)).map(({ name }) => ({ id: `field:${name}`, label: fieldColumn(`field:${name}`).label, field: true }))];
+  const found = offered.filter(({ label }) => label.toLowerCase().includes(search.toLowerCase().trim()));
+  const toggle = (id: string) => {
+    const columns = view.columns.includes(id) ? view.columns.filter((own) => own !== id) : [...view.columns, id];
+    if (columns.length > 0) onView({ columns });
+  };
+  return (
+    <Popover.Root>
+      <Popover.Trigger className={TOOL}>
+        Columns <ChevronDown size={12} aria-hidden="true" className="text-faint" />
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} className="z-40 w-64 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+          <div role="radiogroup" aria-label="How texts are shown" className="flex gap-3 border-b border-hair px-3 py-2">
+            {([["plain", "Plain, with numbers"], ["size", "At true size"]] as const).map(([look, label]) => (
+              <button key={look} type="button" role="radio" aria-checked={view.look === look} onClick={() => onView({ look })} className={view.look === look ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+                {label}
+              </button>
+            ))}
+          </div>
+          <input type="search" aria-label="Search columns" placeholder="Search" value={search} onChange={(event) => setSearch(event.target.value)} className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none placeholder:text-faint" />
+          <div className="max-h-72 overflow-auto py-1" role="group" aria-label="Columns">
+            {found.map(({ id, label, field }) => (
+              <button key={id} type="button" role="checkbox" aria-checked={view.columns.includes(id)} onClick={() => toggle(id)} className="flex w-full items-center gap-2 px-3 py-1 text-left hover:bg-cyan-pale">
+                <span className="w-3">{view.columns.includes(id) && <Check size={12} aria-hidden="true" />}</span>
+                <span className={field ? "font-mono text-[13px]" : ""}>{label}</span>
+              </button>
+            ))}
+            {found.length === 0 && <p className="px-3 py-1 text-faint">No column goes by that name</p>}
+          </div>
+          <div className="flex items-center justify-between gap-2 border-t border-hair px-3 py-1.5 text-[12px] text-soft">
+            Drag headings to move them
+            <button type="button" className="underline underline-offset-4 hover:text-key" onClick={() => onView({ columns: FIRST_COLUMNS, look: "plain" })}>
+              As at first
+            </button>
+          </div>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function ViewsTool({ view, onView }: Tools) {
+  const [views, setViews] = useState<readonly NamedView[] | null>(null);
+  const [naming, setNaming] = useState(false);
+  const failed = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
+  const load = () => void ask<NamedView[]>("/api/views").then(setViews).catch(failed);
+  const query = writeItemsView({ ...view, item: "" });
+  const open = (own: NamedView) => onView({ ...readItemsView(new URLSearchParams(own.query)), item: "" });
+  return (
+    <Popover.Root open={naming} onOpenChange={setNaming}>
+      <Popover.Anchor className="contents">
+        <DropdownMenu.Root onOpenChange={(opened) => opened && load()}>
+          <DropdownMenu.Trigger className={TOOL}>
+            Views <ChevronDown size={12} aria-hidden="true" className="text-faint" />
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content align="end" sideOffset={4} className={`${MENU} min-w-56`}>
+              <MenuItem label="Keep this view under a name" onSelect={() => setTimeout(() => setNaming(true), 0)} />
+              <DropdownMenu.Separator className="my-1 border-t border-hair" />
+              <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">{views === null ? "Looking …" : views.length === 0 ? "No view was kept yet" : "Open"}</DropdownMenu.Label>
+              {views?.map((own) => <MenuItem key={own.name} label={own.name} {...(own.query === query ? { hint: "this one" } : {})} onSelect={() => open(own)} />)}
+              {views !== null && views.length > 0 && (
+                <>
+                  <DropdownMenu.Separator className="my-1 border-t border-hair" />
+                  <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">Forget</DropdownMenu.Label>
+                  {views.map((own) => (
+                    <MenuItem
+                      key={own.name}
+                      label={own.name}
+                      onSelect={() => {
+                        ask<NamedView[]>("/api/views", { method: "DELETE", body: { name: own.name } })
+                          .then(() => toast(`View “${own.name}” forgotten`, { action: { label: "Undo", onClick: () => void ask("/api/views", { method: "PUT", body: own }).catch(failed) } }))
+                          .catch(failed);
+                      }}
+                    />
+                  ))}
+                </>
+              )}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </Popover.Anchor>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={6} className="z-40 w-72 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+          <form
+            onSubmit={(event) => {
+              event.preventDefault();
+              const name = String(new FormData(event.currentTarget).get("name"));
+              ask("/api/views", { method: "PUT", body: { name, query } })
+                .then(() => {
+                  setNaming(false);
+                  toast(`View kept as “${name}”`);
+                })
+                .catch(failed);
+            }}
+          >
+            <label className="block">
+              <span className="text-[12px] text-soft">Name of the view: filters, order and columns</span>
+              <input name="name" required maxLength={100} autoFocus placeholder="such as: products, title too wide" className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1" />
+            </label>
+            <button type="submit" className={`${PLAIN_ACTION} mt-2`}>
+              Keep
+            </button>
+          </form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** What the list is filtered by besides findings, in words, each with the way out of it. */
+export function whereWords(view: ItemsView): string | null {
+  return view.where ? conditionWords(readCondition(view.where)) : null;
+}
