@@ -14,44 +14,67 @@ beforeAll(async () => {
 afterAll(() => app.close());
 
 const counts = async (finding: string) => (await page.locator(`[data-finding="${finding}"] span`).allInnerTexts()).slice(1).map((text) => Number(text.replace(/\D/g, "")));
+const cell = (place: number, column: string) => page.locator(`[aria-rowindex="${place + 2}"] [data-column="${column}"]`);
+const listed = (number: number) => page.waitForFunction((wanted) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) === wanted, number);
+const open = async (query: string) => {
+  await page.goto(`${app.url}/items${query}`);
+  await page.waitForSelector("[data-finding]");
+  await page.waitForSelector("[role=row] [data-column]");
+};
+/** Goes to a cell by keyboard. */
+const goTo = async (column: string, place = 0) => {
+  await page.focus("[role=grid]");
+  await page.keyboard.press("Control+Home");
+  await page.keyboard.press("Home");
+  for (let i = 0; i < place; i++) await page.keyboard.press("ArrowDown");
+  for (const other of await page.locator("[role=row][aria-rowindex='2'] [data-column]").all()) {
+    if ((await other.getAttribute("data-column")) === column) break;
+    await page.keyboard.press("ArrowRight");
+  }
+};
 
 describe("all pages and what was found in them", () => {
   it("are listed with counts for the site and the drafts", async () => {
-    await page.waitForSelector("[role=status] >> text=13,806 pages");
+    await listed(13_806);
     const [live, draft] = await counts("title.too-wide");
     expect(live).toBeGreaterThan(draft!);
-    expect(await page.locator("[role=option]").count()).toBeGreaterThan(8);
+    expect(await page.locator("[role=row]").count()).toBeGreaterThan(8);
     expect(await axeFindings(page)).toEqual([]);
   });
 
-  it("are filtered by a finding, which the address bar holds", async () => {
+  it("are filtered by findings, one or several, which the address bar holds", async () => {
     const [live] = await counts("title.site-name-only");
     expect(live).toBeGreaterThanOrEqual(30);
     await page.focus('[data-finding="title.site-name-only"]');
     await page.keyboard.press("Enter");
-    await page.waitForSelector(`[role=status] >> text=${live} pages`);
-    expect(page.url()).toContain("finding=title.site-name-only");
-    await page.waitForFunction(() => document.querySelectorAll("[role=option]").length > 5 && [...document.querySelectorAll("[role=option]")].slice(0, 5).every((row) => row.textContent?.includes("Fennick & Dray")));
+    await listed(live!);
+    expect(page.url()).toContain("findings=title.site-name-only");
+    await page.waitForFunction(() => [...document.querySelectorAll("[data-column=title]")].slice(0, 5).every((own) => own.textContent?.includes("Fennick & Dray")));
+    await page.focus('[aria-label="And also: No focus keyword"]');
+    await page.keyboard.press("Enter");
+    await page.waitForFunction((most) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) < most, live!);
+    const both = Number((await page.locator("[role=status]").first().innerText()).replace(/\D/g, ""));
     await page.reload();
-    await page.waitForSelector(`[role=status] >> text=${live} pages`);
+    await listed(both);
   });
 
-  it("are opened by keyboard, with what is wrong, why and how to mend it", async () => {
-    await page.focus("[role=listbox]");
-    await page.keyboard.press("ArrowDown");
+  it("are opened by keyboard: what is wrong, where it is seen, why it reads so", async () => {
+    await open("?findings=title.site-name-only");
+    await page.focus("[role=grid]");
+    await page.keyboard.press("Enter");
     await page.waitForSelector('aside >> text="Site name only"');
-    const first = page.url();
-    await page.keyboard.press("ArrowDown");
-    await page.waitForFunction((url) => location.href !== url, first);
-    await page.waitForSelector("aside >> text=/It says whose the page is/");
     await page.waitForSelector("aside >> text=/^Mended: .*site name only/");
+    await page.waitForSelector("aside >> text=No run has changed it yet");
+    await page.focus("aside >> text=Why this title");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("aside >> text=/^(Rule|The base title line)/");
     expect(await axeFindings(page)).toEqual([]);
-    await page.click("aside >> text=Close");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector("aside", { state: "detached" });
   });
 
   it("are searched, and say so where nothing is found", async () => {
-    await page.goto(`${app.url}/items`);
-    await page.waitForSelector("[role=status] >> text=13,806 pages");
+    await open("");
     await page.fill('[aria-label="Search pages"]', "cleat brass");
     await page.waitForFunction(() => {
       const pages = Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, ""));
@@ -60,12 +83,146 @@ describe("all pages and what was found in them", () => {
     await page.fill('[aria-label="Search pages"]', "no such page anywhere");
     await page.waitForSelector("text=No page is like this");
     await page.click("role=button[name='Show all pages']");
-    await page.waitForSelector("[role=status] >> text=13,806 pages");
+    await listed(13_806);
   });
 
-  it("lose a finding when a rule mends it", async () => {
-    await page.goto(`${app.url}/items?side=draft`);
-    await page.waitForSelector("[data-finding]");
+  it("are filtered by a field's values, put in order by a heading, and put together", async () => {
+    await open("?kind=product");
+    await page.focus("text=Where …");
+    await page.keyboard.press("Enter");
+    await page.focus("[aria-label=Field]");
+    await page.keyboard.press("Enter");
+    await page.keyboard.type("material");
+    await page.keyboard.press("Enter");
+    await page.focus("[aria-label=Value]");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[cmdk-item] >> text=/^bronze$/");
+    await page.keyboard.type("bronze");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=/^Where material is bronze/");
+    await page.keyboard.press("Escape");
+    await page.focus("role=columnheader[name=/Title/] >> role=button[name='Title']");
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => new URLSearchParams(location.search).get("down") === "1");
+    await page.waitForFunction(() => {
+      const sizes = [...document.querySelectorAll("[data-column=title] > span:first-child > span:first-child")].slice(0, 5).map((own) => Number(own.textContent));
+      return sizes.length === 5 && sizes.every((size, i) => i === 0 || size <= sizes[i - 1]!);
+    });
+    await page.selectOption('[aria-label="How pages are put together"]', "rule");
+    await page.waitForSelector("[role=row] >> text=/^Brass & bronze fittings/");
+    await page.focus("text=Columns");
+    await page.keyboard.press("Enter");
+    await page.click("role=checkbox[name='finish']");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector("role=columnheader[name=/finish/]");
+    expect(await axeFindings(page)).toEqual([]);
+  });
+
+  it("are kept as a view under a name, and found again by it", async () => {
+    const kept = new URL(page.url()).search;
+    await page.click("text=Views");
+    await page.click("text=Keep this view under a name");
+    await page.keyboard.type("Bronze, widest first");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=View kept as “Bronze, widest first”");
+    await open("");
+    await page.click("text=Views");
+    await page.click("role=menuitem[name='Bronze, widest first'] >> nth=0");
+    await page.waitForFunction((search) => location.search === search, kept);
+  });
+});
+
+describe("texts by hand", () => {
+  it("are written in place with their measure, go down to the next page, and are taken back", async () => {
+    await open("?kind=product&side=draft");
+    await goTo("title");
+    const name = await cell(0, "name").locator("span").first().innerText();
+    await page.keyboard.type("W");
+    await page.waitForSelector('[aria-label="Title by hand"]');
+    await page.keyboard.type("idest of all, with words enough that it does not fit in any result page");
+    await page.waitForSelector("text=/too wide for Title on desktop results/");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.keyboard.press("Control+A");
+    await page.keyboard.type("Written by hand for one page");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector('[aria-label="Title by hand"]', { state: "detached" });
+    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand for one page"));
+    expect(await cell(0, "name").locator("span").first().innerText()).toBe(name);
+    expect(await page.getAttribute("[role=grid]", "aria-activedescendant")).toBe("cell-1-2");
+    await page.keyboard.press("Control+z");
+    await page.waitForFunction(() => !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand"));
+    await page.keyboard.press("Control+Shift+z");
+    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand for one page"));
+    await page.keyboard.press("ArrowUp");
+    await page.keyboard.press("Delete");
+    await page.waitForFunction(() => !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand"));
+  });
+
+  it("are pasted as a column, tidied, or refused in words", async () => {
+    await open("?kind=category&side=draft");
+    await goTo("title");
+    const paste = (text: string) =>
+      page.evaluate((value) => {
+        const data = new DataTransfer();
+        data.setData("text/plain", value);
+        document.querySelector("[role=grid]")!.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true }));
+      }, text);
+    await paste("Pasted first\t1\r\n\"Pasted\nsecond \u202e\"\t2\r\n");
+    await page.waitForSelector("text=Edit 2 pages");
+    await page.waitForSelector("text=/^2 change, 0 stay/");
+    await page.click("text=Change 2 pages");
+    await page.waitForFunction(() => document.querySelector("[aria-rowindex='3'] [data-column=title]")?.textContent?.includes("Pasted second"));
+    await goTo("title");
+    await page.keyboard.press("Escape");
+    await paste("x".repeat(1_100_000));
+    await page.waitForSelector("text=/more than a megabyte|at most 2,000/");
+    await page.keyboard.press("Control+z");
+    await page.waitForFunction(() => !document.querySelector("[aria-rowindex='3'] [data-column=title]")?.textContent?.includes("Pasted second"));
+  });
+
+  it("come of finding and replacing over the whole filtered set, seen before, as one step", async () => {
+    await open("?kind=product&side=draft&search=halyard");
+    const total = Number((await page.locator("[role=status]").first().innerText()).replace(/\D/g, ""));
+    await page.focus("[role=grid]");
+    await page.keyboard.press("Control+a");
+    await page.waitForSelector(`text=${total.toLocaleString("en")} pages chosen`);
+    await page.click("text=Find and replace …");
+    await page.keyboard.type("halyard");
+    await page.fill("text=Replace with >> .. >> input", "hoisting line");
+    await page.waitForSelector("aside ins >> text=hoisting line");
+    expect(await axeFindings(page)).toEqual([]);
+    const change = page.locator("aside >> role=button[name=/^Change/]");
+    const changes = Number((await change.innerText()).replace(/\D/g, ""));
+    expect(changes).toBeGreaterThan(100);
+    await change.click();
+    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("hoisting line"), undefined, { timeout: 30_000 });
+    await page.goto(`${app.url}/review?group=written`);
+    await page.waitForSelector(`[data-group=written] >> text=${changes.toLocaleString("en")}`);
+    await open("?kind=product&side=draft&search=halyard");
+    await page.click("role=button[name='Undo']");
+    await page.waitForFunction(() => !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("hoisting line"), undefined, { timeout: 30_000 });
+  });
+
+  it("stand beside keywords and robots settings, set for many pages at once", async () => {
+    await open("?kind=category&columns=name+keyword+robots+findings");
+    await goTo("keyword");
+    for (let i = 0; i < 2; i++) await page.keyboard.press("Shift+ArrowDown");
+    await page.waitForSelector("text=3 pages chosen");
+    await page.click("text=Set …");
+    await page.keyboard.type("chandlery goods");
+    await page.click("text=/^Change [23] pages$/");
+    await page.waitForFunction(() => [2, 3, 4].every((row) => document.querySelector(`[aria-rowindex='${row}'] [data-column=keyword]`)?.textContent === "chandlery goods"));
+    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=findings]")?.textContent?.includes("keyword of another page"));
+    await goTo("robots");
+    await page.keyboard.press("Enter");
+    await page.click("role=button[name='noindex, follow']");
+    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=robots]")?.textContent?.includes("noindex, followby hand"));
+  });
+});
+
+describe("findings", () => {
+  it("are gone when a rule mends them", async () => {
+    await open("?side=draft");
     const [, before] = await counts("title.too-wide");
     await page.goto(`${app.url}/bench?kind=product&text=title`);
     await page.waitForSelector("[role=option] [data-proof]");
@@ -74,8 +231,7 @@ describe("all pages and what was found in them", () => {
     await page.keyboard.insertText("{name:words(4)}[ – {id}]^apart");
     await page.waitForTimeout(400);
     await page.waitForSelector("[role=status] >> text=Draft stored, not kept");
-    await page.goto(`${app.url}/items?side=draft`);
-    await page.waitForSelector("[data-finding]");
+    await open("?side=draft");
     const [, after] = await counts("title.too-wide");
     expect(after).toBeLessThan(before!);
   });

@@ -34,6 +34,7 @@ export function Picker(props: {
   const [search, setSearch] = useState("");
   // What Enter takes: as long as it is on offer, what was gone to; otherwise what was typed, or the first.
   const [at, setAt] = useState("");
+  const [moved, setMoved] = useState(false);
   const typed = search.trim();
   const offersTyped = props.free === true && typed !== "" && !props.choices.some((choice) => choice.value === typed);
   const same = props.choices.find((choice) => choice.value.toLowerCase() === typed.toLowerCase());
@@ -65,8 +66,18 @@ export function Picker(props: {
               value={search}
               onValueChange={(next) => {
                 setSearch(next);
+                setMoved(false);
                 setAt("");
                 props.onSearch?.(next);
+              }}
+              onKeyDown={(event) => {
+                if (event.key === "ArrowDown" || event.key === "ArrowUp") setMoved(true);
+                // What is on offer may still be that of an earlier search: Enter takes what was typed, or waits for it.
+                if (event.key !== "Enter" || moved || typed === "" || !props.onSearch) return;
+                if (same) {
+                  event.preventDefault();
+                  pick(same.value);
+                } else if (!offersTyped && !props.choices.some(({ value }) => value.toLowerCase().includes(typed.toLowerCase()))) event.preventDefault();
               }}
               placeholder={props.free ? "Type, or choose below" : "Search"}
               className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none"

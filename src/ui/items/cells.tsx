@@ -67,7 +67,7 @@ function SizedText({ item, text, side, site }: { item: ListedItem; text: TextNam
   const { surface, width, unit } = roomOf(site, text);
   const scale = unit === "px" ? 1 : SLUG_CHARACTER;
   const line = (value: string, size: number, fits: boolean, muted: boolean, hand: boolean) => (
-    <span className="relative block h-[30px] whitespace-nowrap leading-[28px]">
+    <span className="relative block h-[30px] overflow-hidden whitespace-nowrap leading-[28px]">
       {value === "" ? (
         <span aria-label={`no ${text}`} className="inline-block h-5 w-40 border border-dashed border-magenta align-middle" />
       ) : (

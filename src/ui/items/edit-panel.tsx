@@ -30,7 +30,7 @@ export function EditPanel({ choice, number, start, onMake, onClose }: { choice: 
   const [way, setWay] = useState<Way>(start.way);
   const [chosenField, setField] = useState<Field>(start.field);
   const field = FIELDS_FOR[way].includes(chosenField) ? chosenField : FIELDS_FOR[way][0]!;
-  const [value, setValue] = useState("");
+  const [value, setValue] = useState(start.way === "set" ? start.pasted : "");
   const [robots, setRobots] = useState<string>(ROBOTS[1]);
   const [find, setFind] = useState({ find: "", replace: "", matchCase: false, wholeWords: false, pattern: false });
   const [pasted, setPasted] = useState(start.pasted);
@@ -137,7 +137,7 @@ export function EditPanel({ choice, number, start, onMake, onClose }: { choice: 
       <div className="flex items-center gap-3 border-t border-hair px-4 py-3">
         <button
           type="button"
-          className={PLAIN_ACTION}
+          className={`${PLAIN_ACTION} shrink-0 whitespace-nowrap`}
           disabled={!action || !plan || plan.count === 0 || busy}
           onClick={() => {
             setBusy(true);

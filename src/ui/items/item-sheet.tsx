@@ -87,7 +87,7 @@ function Surfaces({ sheet, site }: { sheet: WholeSheet; site: Site }) {
         )}
       </h3>
       <p className="mt-2 text-[12px] text-soft">Desktop result, at two thirds</p>
-      <div className="h-[92px] overflow-hidden">
+      <div className="h-[74px] overflow-hidden">
         <div className="origin-top-left" style={{ transform: "scale(0.64)", width: 600 }}>
           <ResultPreview device="desktop" {...shared} />
         </div>

@@ -148,13 +148,20 @@ export function ItemsTable(props: Props) {
     props.onPaste(event.clipboardData.getData("text/plain"), at, column);
   };
   const number = chosenCount(chosen);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
+  const moved = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return;
+    props.onView({ columns: arrayMove([...view.columns], view.columns.indexOf(String(active.id)), view.columns.indexOf(String(over.id))) });
+  };
 
   return (
-    <div ref={scroller} role="grid" aria-label={`Pages, ${count(data.total)} of them`} aria-rowcount={data.total + 1} aria-colcount={columns.length + 1} aria-multiselectable="true" aria-busy={data.loading} aria-activedescendant={data.total > 0 ? cellId(at.place, at.column) : undefined} tabIndex={0} onKeyDown={onKeyDown} onPaste={onPaste} className="group/grid min-h-0 flex-1 overflow-auto [outline-offset:-2px]">
-      <div role="rowgroup" className="sticky top-0 z-20" style={{ width }}>
+    // What is said to screen readers while a column is dragged stands beside the table, not in it.
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved} id="columns">
+    <div ref={scroller} role="grid" aria-label={`Pages, ${count(data.total)} of them`} aria-rowcount={data.total + 1} aria-colcount={columns.length + 1} aria-multiselectable="true" aria-busy={data.loading} aria-activedescendant={data.total > 0 ? cellId(at.place, at.column) : undefined} tabIndex={0} onKeyDown={onKeyDown} onPaste={onPaste} className={`group/grid min-h-0 flex-1 overflow-auto [outline-offset:-2px] ${places.includes(at.place) ? "outline-none" : ""}`}>
+      <div role="rowgroup" className="sticky top-0 z-20 min-w-full" style={{ width }}>
         <HeaderRow headers={headers} columns={columns} view={view} onView={props.onView} all={number === 0 ? false : number === data.total ? true : "mixed"} onAll={(on) => props.onChoose(on && data.total > 0 ? [[0, data.total]] : [])} total={data.total} />
       </div>
-      <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize(), width }}>
+      <div role="rowgroup" className="relative min-w-full" style={{ height: virtual.getTotalSize(), width }}>
         {shown.map(({ index, start, size }) => {
           const line = lines.at(index);
           if ("label" in line) {
@@ -194,7 +201,7 @@ export function ItemsTable(props: Props) {
                     }}
                     onClick={() => page && own.id === "name" && props.onOpen(page)}
                     onDoubleClick={(event) => page && (own.edits ? props.onEdit(page, own, event.currentTarget, null) : props.onOpen(page))}
-                    className={`min-w-0 shrink-0 overflow-hidden px-2 py-1.5 ${own.id === "name" ? "cursor-pointer" : "cursor-default"} ${active ? "shadow-[inset_0_0_0_1px_var(--hair)] group-focus/grid:shadow-[inset_0_0_0_2px_var(--cyan-line)]" : ""}`}
+                    className={`min-w-0 shrink-0 overflow-hidden px-2 last:grow py-1.5 ${own.id === "name" ? "cursor-pointer" : "cursor-default"} ${active ? "shadow-[inset_0_0_0_1px_var(--hair)] group-focus/grid:shadow-[inset_0_0_0_2px_var(--cyan-line)]" : ""}`}
                     style={{ width: widths[i] }}
                   >
                     {page ? <Cell item={page} column={own.id} side={view.side} look={view.look} site={site} /> : <span className="mt-1.5 block h-2.5 w-2/3 bg-hair" />}
@@ -206,6 +213,7 @@ export function ItemsTable(props: Props) {
         })}
       </div>
     </div>
+    </DndContext>
   );
 }
 
@@ -267,13 +275,7 @@ function useColumnWidths(): [ColumnSizingState, (widths: ColumnSizingState) => v
 }
 
 function HeaderRow({ headers, columns, view, onView, all, onAll, total }: { headers: readonly Header<ListedItem, unknown>[]; columns: readonly ItemColumn[]; view: ItemsView; onView: Props["onView"]; all: boolean | "mixed"; onAll: (on: boolean) => void; total: number }) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
-  const moved = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return;
-    onView({ columns: arrayMove([...view.columns], view.columns.indexOf(String(active.id)), view.columns.indexOf(String(over.id))) });
-  };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved} id="columns">
       <SortableContext items={columns.map(({ id }) => id)} strategy={horizontalListSortingStrategy}>
         <div role="row" aria-rowindex={1} className="flex h-[34px] border-b border-key bg-raised">
           <div role="columnheader" className="flex shrink-0 items-center justify-center" style={{ width: TICK_WIDTH }}>
@@ -284,7 +286,6 @@ function HeaderRow({ headers, columns, view, onView, all, onAll, total }: { head
           ))}
         </div>
       </SortableContext>
-    </DndContext>
   );
 }
 
@@ -300,7 +301,7 @@ function ColumnHeader({ header, column, view, onView }: { header: Header<ListedI
     else onView({ sort: "site", down: false });
   };
   return (
-    <div ref={setNodeRef} role="columnheader" aria-sort={sorted ? (view.down ? "descending" : "ascending") : column.sort ? "none" : undefined} className={`group/head relative flex shrink-0 items-center bg-raised pl-2 ${isDragging ? "z-10 opacity-80" : ""}`} style={{ width: header.getSize(), transform: CSS.Translate.toString(transform), transition }}>
+    <div ref={setNodeRef} role="columnheader" aria-sort={sorted ? (view.down ? "descending" : "ascending") : column.sort ? "none" : undefined} className={`group/head relative flex shrink-0 items-center bg-raised pl-2 last:grow ${isDragging ? "z-10 opacity-80" : ""}`} style={{ width: header.getSize(), transform: CSS.Translate.toString(transform), transition }}>
       {column.sort ? (
         <button type="button" onClick={next} className={`flex min-w-0 items-center gap-1 ${sorted ? "font-bold" : "font-semibold text-soft hover:text-key"}`}>
           <span className="truncate">{column.label}</span>

@@ -84,6 +84,11 @@ function ItemsDesk() {
       if (item) void edits.make({ kind: item.kind, id: item.id }, { type: "set", field, value: values[0]! });
       return;
     }
+    if (values.length === 1) {
+      setView({ item: "" });
+      setPanel({ ranges: chosen, start: { way: "set", field, pasted: values[0]! } });
+      return;
+    }
     // With no page chosen the lines begin at the page that the cell is of.
     const to = Math.min(data.total, place.place + values.length);
     if (number === 0 && to - place.place < values.length) toast(`${counted(values.length, "line", "lines")} pasted, and ${counted(to - place.place, "page", "pages")} from here to the end of the list`);
