@@ -69,7 +69,7 @@ export class Backend {
     stopInterruptedRuns(db);
     stopInterruptedEdits(db);
     db.prepare("UPDATE imports SET status = 'stopped' WHERE status = 'running'").run();
-    this.proof = new WorkerClient(join(process.cwd(), "dist", "proof-worker.mjs"), { path }, { sharesProgress: true });
+    this.proof = new WorkerClient(join(process.cwd(), "dist", "proof-worker.mjs"), { path, nearWorker: join(process.cwd(), "dist", "near-worker.mjs") }, { sharesProgress: true });
     this.jobsWorker = new WorkerClient(join(process.cwd(), "dist", "jobs-worker.mjs"), { path });
   }
 
@@ -78,7 +78,7 @@ export class Backend {
     if (!readSite(this.db)) return;
     try {
       await this.proof.call("board", { designs: this.drafts() });
-      await this.proof.call("syncSearch", undefined);
+      await this.jobsWorker.call("syncSearch", undefined);
     } catch {
       // Whoever asks next is told what is wrong.
     }

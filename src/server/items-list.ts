@@ -97,6 +97,7 @@ const SUBJECTS = Object.keys(FINDINGS) as Subject[];
 export class ItemsList {
   private checked: Checked | null = null;
   private orders = new Map<string, Ordered>();
+  private filters: { readonly key: string; readonly rows: Int32Array; readonly counts: readonly FindingCount[] } | null = null;
   private found: { key: string; ids: readonly number[] } | null = null;
 
   constructor(
@@ -156,6 +157,7 @@ export class ItemsList {
     if (this.checked?.key !== key) {
       this.checked = null;
       this.orders.clear();
+      this.filters = null;
       const live = this.findings.find(designs, "live", watch);
       const draft = this.findings.find(designs, "draft", watch);
       this.checked = { key, live, draft };
@@ -187,13 +189,20 @@ export class ItemsList {
     const key = JSON.stringify(query);
     const known = this.orders.get(key);
     if (known) return known;
-    const { rows: all, counts } = this.filtered(views, query);
+    const { rows: all, counts } = this.remembered(views, query);
     const sorted = this.sorted(all, views, query);
     const { rows, sections } = query.group === null ? { rows: sorted, sections: null } : this.together(sorted, views, query);
     if (this.orders.size >= MOST_ORDERS) this.orders.delete(this.orders.keys().next().value!);
     const made = { key, rows, sections, counts, name: hashOf(rows) };
     this.orders.set(key, made);
     return made;
+  }
+
+  /** The same pages in another order are not looked for again. */
+  private remembered(views: readonly KindView[], query: ItemQuery): { rows: Int32Array; counts: readonly FindingCount[] } {
+    const key = JSON.stringify({ ...query, sort: "", down: false, group: null });
+    if (this.filters?.key !== key) this.filters = { key, ...this.filtered(views, query) };
+    return this.filters;
   }
 
   private filtered(views: readonly KindView[], query: ItemQuery): { rows: Int32Array; counts: FindingCount[] } {
@@ -251,12 +260,6 @@ export class ItemsList {
     return found;
   }
 
-  /** Brings the full text index up to date, so that who searches first need not wait for it. */
-  syncSearch(progress?: (done: number, total: number) => void): void {
-    const kind = this.engine.boardKinds()[0];
-    if (kind) syncSearch(this.db, this.engine.data(kind).revision, progress);
-  }
-
   private sorted(rows: Int32Array, views: readonly KindView[], { sort, side, down }: ItemQuery): Int32Array {
     if (sort === "site") return down ? rows.slice().reverse() : rows;
     const keys = new Float64Array(views.reduce((sum, view) => sum + view.live.title.size, 0));
@@ -281,39 +284,78 @@ export class ItemsList {
 
   /** Puts pages together by what they share; one with several findings stands with each. */
   private together(sorted: Int32Array, views: readonly KindView[], { group, side }: ItemQuery): { rows: Int32Array; sections: ItemSection[] } {
-    const members = new Map<string, number[]>();
-    const put = (label: string, number: number) => {
-      const own = members.get(label);
-      if (own) own.push(number);
-      else members.set(label, [number]);
-    };
-    for (const number of sorted) {
-      const view = viewOf(views, number);
-      const row = number - view.start;
-      if (group === "kind") put(capital(kindWord(view.kind, 2)), number);
-      else if (group === "category") put(this.engine.data(view.kind).items.value("category.path", row) || this.engine.data(view.kind).items.value("category", row) || "Without a category", number);
-      else if (group === "rule") put(ruleLabel(view, row), number);
-      else {
-        let any = false;
-        for (const subject of SUBJECTS) {
-          for (const id of findingIds(subject, view.found[side][subject][row]!)) {
-            put(`${capital(subject)}: ${FINDINGS[subject].find((kind) => kind.id === id)!.label}`, number);
-            any = true;
-          }
-        }
-        if (!any) put("In order", number);
+    const labels: string[] = [];
+    const numbers = new Map<string, number>();
+    const section = (label: string) => {
+      let number = numbers.get(label);
+      if (number === undefined) {
+        numbers.set(label, (number = labels.length));
+        labels.push(label);
       }
+      return number;
+    };
+    // For each page the numbers of its sections: counted first, then laid out, so that nothing is moved twice.
+    const byView = views.map((view) => this.sectionsOf(view, group!, side, section));
+    const viewAt = new Uint8Array(views.reduce((sum, view) => sum + view.live.title.size, 0));
+    views.forEach((view, v) => viewAt.fill(v, view.start, view.start + view.live.title.size));
+    const counts = new Int32Array(labels.length);
+    const each = (put: (number: number, section: number) => void) => {
+      for (let i = 0; i < sorted.length; i++) {
+        const number = sorted[i]!;
+        const v = viewAt[number]!;
+        byView[v]!(number - views[v]!.start, (own) => put(number, own));
+      }
+    };
+    each((_, own) => counts[own]!++);
+    const order = labels.map((_, i) => i).filter((i) => counts[i]! > 0);
+    if (group === "category") order.sort((a, b) => byLabel(labels[a]!, labels[b]!));
+    else if (group !== "kind") order.sort((a, b) => counts[b]! - counts[a]!);
+    const starts = new Int32Array(labels.length);
+    let total = 0;
+    for (const i of order) {
+      starts[i] = total;
+      total += counts[i]!;
     }
-    const labels = [...members.keys()];
-    if (group === "category") labels.sort((a, b) => a.localeCompare(b, "en", { numeric: true }));
-    else if (group !== "kind") labels.sort((a, b) => members.get(b)!.length - members.get(a)!.length);
-    const rows = new Int32Array(labels.reduce((sum, label) => sum + members.get(label)!.length, 0));
-    let at = 0;
-    for (const label of labels) {
-      rows.set(members.get(label)!, at);
-      at += members.get(label)!.length;
+    const rows = new Int32Array(total);
+    each((number, own) => {
+      rows[starts[own]!++] = number;
+    });
+    return { rows, sections: order.map((i) => ({ label: labels[i]!, count: counts[i]! })) };
+  }
+
+  /** Tells the sections of a kind's rows; a section's number is that of its label. */
+  private sectionsOf(view: KindView, group: NonNullable<ItemQuery["group"]>, side: Side, section: (label: string) => number): (row: number, put: (section: number) => void) => void {
+    const { items } = this.engine.data(view.kind);
+    if (group === "kind") {
+      const own = section(capital(kindWord(view.kind, 2)));
+      return (_, put) => put(own);
     }
-    return { rows, sections: labels.map((label) => ({ label, count: members.get(label)!.length })) };
+    if (group === "category") {
+      const path = items.column("category.path");
+      const { codes, table } = path.table.values.length > 1 ? path : items.column("category");
+      const numbers = table.values.map((value) => section(value === "" ? "Without a category" : value));
+      return (row, put) => put(numbers[codes[row]!]!);
+    }
+    if (group === "rule") {
+      const byHand = section("Title by hand");
+      const none = section("No line sets the title");
+      const numbers = view.decision.lines.map((line) => section(line.rule?.name ?? "Everything else"));
+      const { from, line } = view.draft.title;
+      return (row, put) => put(from[row] === HAND ? byHand : (numbers[line[row]!] ?? none));
+    }
+    const inOrder = section("In order");
+    const numbers = SUBJECTS.map((subject) => FINDINGS[subject].map(({ label }) => section(`${capital(subject)}: ${label}`)));
+    const bits = SUBJECTS.map((subject) => view.found[side][subject]);
+    return (row, put) => {
+      let any = false;
+      for (let s = 0; s < bits.length; s++) {
+        for (let rest = bits[s]![row]!; rest !== 0; rest &= rest - 1) {
+          put(numbers[s]![31 - Math.clz32(rest & -rest)]!);
+          any = true;
+        }
+      }
+      if (!any) put(inOrder);
+    };
   }
 
   private listed(view: KindView, row: number, columns: readonly string[]): ListedItem {
@@ -348,11 +390,7 @@ function marker({ draft, live }: KindView, mark: NonNullable<ItemQuery["mark"]>)
     });
 }
 
-function ruleLabel({ decision, draft }: KindView, row: number): string {
-  if (draft.title.from[row] === HAND) return "Title by hand";
-  const line = decision.lines[draft.title.line[row]!];
-  return line ? (line.rule?.name ?? "Everything else") : "No line sets the title";
-}
+const byLabel = new Intl.Collator("en", { numeric: true }).compare;
 
 function viewOf(views: readonly KindView[], number: number): KindView {
   let found = views[0]!;

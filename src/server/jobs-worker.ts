@@ -3,6 +3,8 @@ import { type Mapping } from "../formats/mapping";
 import { databasePath, explain, openStore } from "../store/open";
 import { setRunStatus } from "../store/runs";
 import { stopInterruptedEdits } from "../store/edits";
+import { syncSearch } from "../store/search";
+import { revision } from "../store/site";
 import { applyEdit } from "./apply-edit";
 import { applyRun } from "./apply-run";
 import { bringIn, uploadedFile } from "./bring-in";
@@ -38,6 +40,8 @@ export const jobMethods = {
       throw new Error(explain(error, databasePath()), { cause: error });
     }
   },
+  /** Brings the full text index up to date, so that who searches first need not wait for it. */
+  syncSearch: (): void => syncSearch(db, revision(db)),
   bringIn: ({ token, name, mapping }: { token: string; name: string; mapping: Mapping }, call: Call) => bringIn(db, uploadedFile(token), name, mapping, { now, stopped: call.cancelled, progress: call.progress }),
 };
 

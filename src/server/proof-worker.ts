@@ -13,14 +13,15 @@ import { type ItemQuery, type Ranges } from "../core/items/query";
 import { type EditAction, EditError, planEdit } from "./plan-edit";
 import { type EngineWatch, ProofEngine, type RowQuery } from "./proof-engine";
 import { type Designs, Review } from "./review";
+import { nearThread } from "./near-thread";
 import { SiteFindings } from "./site-findings";
 import { type Call, CancelledCall, serveWorker } from "./rpc";
 
-const { path, stop } = workerData as { path: string; stop: Int32Array };
+const { path, stop, nearWorker } = workerData as { path: string; stop: Int32Array; nearWorker: string };
 const db = openStore(path);
 const engine = new ProofEngine(db);
 const review = new Review(db, engine);
-const items = new ItemsList(db, engine, new SiteFindings(db, engine, () => new Date().getFullYear()));
+const items = new ItemsList(db, engine, new SiteFindings(db, engine, () => new Date().getFullYear(), nearThread(nearWorker)));
 
 function guarded<T>(call: Call, work: () => T): T {
   try {
@@ -83,7 +84,6 @@ export const proofMethods = {
   fields: ({ kind }: { kind: Kind | "all" }, call: Call) => guarded(call, () => fieldInfosOf(kindsOf(kind).map((own) => engine.data(own, watching(call))))),
   values: ({ kind, field, search, most }: { kind: Kind | "all"; field: string; search: string; most: number }, call: Call) => guarded(call, () => fieldValues(kindsOf(kind).map((own) => engine.data(own, watching(call))), field, search, most)),
   items: ({ designs, query, stretch }: { designs: Designs; query: ItemQuery; stretch: { from: number; count: number; columns: readonly string[] } }, call: Call) => guarded(call, () => items.list(designs, query, stretch, watching(call))),
-  syncSearch: () => items.syncSearch(),
   planEdit: ({ designs, choice, action }: Edit, call: Call) => guarded(call, () => ({ ...planned({ designs, choice, action }), changes: [] })),
   makeEdit: ({ designs, choice, action, now }: Edit & { now: string }, call: Call) =>
     guarded(call, () => {

@@ -1,10 +1,10 @@
 import { type CheckContext, type TextCase, textBits, textFindings, type FoundText } from "../core/checks/check-text";
 import { bodyParts, contentBits, indexingBits } from "../core/checks/check-page";
 import { findingBit, type FindingId, findingIds, FINDINGS, type Side, type Subject } from "../core/checks/findings";
-import { nearDuplicates } from "../core/checks/near-duplicates";
 import { switchedOn } from "../core/checks/settings";
 import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
+import { FORMS } from "../core/keywords/place";
 import { readRobots } from "../core/design/robots";
 import { TextGroups } from "../core/proof/groups";
 import { Cancelled } from "../core/proof/prove-set";
@@ -13,6 +13,7 @@ import { type Db } from "../store/open";
 import { iterateBodies, readBody } from "../store/items";
 import { type KindData } from "./kind-data";
 import { type EngineWatch, type ProofEngine } from "./proof-engine";
+import { type NearFinder, nearHere, type NearSearch } from "./near-finder";
 import { type Designs } from "./review";
 
 /** A kind's findings, column by column: a row's are the bits of a number ({@link findingBit}), those switched off left out. */
@@ -34,17 +35,17 @@ interface SiteContext extends CheckContext {
 }
 
 /** Flags that a text's findings depend on besides its wording. */
-const [DUPLICATE, NEAR, EMPTY_FIELD, SAME, FITS, SEEN] = [1, 2, 4, 8, 16, 32];
+const [DUPLICATE, EMPTY_FIELD, SAME, FITS, SEEN] = [1, 2, 4, 8, 16];
 
 /** What was found in the texts of one kind, kept as long as its items stay: only texts that changed are checked again. */
 class CheckedText {
+  /** Near duplicates aside. */
   readonly bits: Int32Array;
   private readonly seen1: Int32Array;
   private readonly seen2: Int32Array;
   private readonly other: Int32Array;
   private readonly keywords: Int32Array;
   private readonly flags: Uint8Array;
-  near: { readonly of: object; readonly partners: Int32Array } | null = null;
 
   constructor(size: number) {
     this.bits = new Int32Array(size);
@@ -81,6 +82,8 @@ const MOST_BODIES = 500;
 export class SiteFindings {
   private readonly checked = new Map<string, CheckedText>();
   private readonly pages = new Map<string, CheckedContent>();
+  private readonly nears = new Map<string, { readonly of: object; readonly partners: Int32Array }>();
+  private counted: { readonly key: string; readonly counts: ReadonlyMap<string, number> } | null = null;
   private readonly owners = new Map<Kind, KindData>();
 
   constructor(
@@ -88,6 +91,7 @@ export class SiteFindings {
     private readonly engine: ProofEngine,
     /** The present year. */
     private readonly year: () => number,
+    private readonly nearFinder: NearFinder = nearHere,
   ) {}
 
   /** Every kind's findings on one side. */
@@ -98,10 +102,14 @@ export class SiteFindings {
     const same = Object.fromEntries(TEXTS.map((text) => [text, compareAll(kinds.map((kind) => proofs.get(kind)![text]))])) as Record<TextName, (kind: number, row: number) => boolean>;
     const context = this.context();
     const found = new Map<Kind, KindFindings>();
+    // What reads nearly the same may be searched for in another thread while this one checks the texts one by one.
+    const near = new Map(kinds.map((kind) => [kind, this.searchNear(kind, side, proofs.get(kind)!, context)]));
     kinds.forEach((kind, k) => {
       const data = this.engine.data(kind);
       const own = proofs.get(kind)!;
-      const texts = Object.fromEntries(TEXTS.map((text) => [text, this.textBits(kind, side, text, own, (row) => same[text](k, row), data, context, watch)])) as Record<TextName, Int32Array>;
+      this.contentBits(kind, data, context);
+      const checked = Object.fromEntries(TEXTS.map((text) => [text, this.textBits(kind, side, text, own, (row) => same[text](k, row), data, context, watch)])) as Record<TextName, Int32Array>;
+      const texts = { slug: checked.slug, title: this.withNear("title", checked.title, own, near.get(kind)!), description: this.withNear("description", checked.description, own, near.get(kind)!) };
       found.set(kind, { ...texts, page: this.pageBits(kind, side, data, texts.title, designs[kind] ?? EMPTY_DESIGN, context) });
     });
     return found;
@@ -140,7 +148,7 @@ export class SiteFindings {
     const data = this.engine.data(kind);
     if (this.owners.get(kind) === data) return;
     this.owners.set(kind, data);
-    for (const all of [this.checked, this.pages]) for (const name of [...all.keys()]) if (name.startsWith(`${kind} `)) all.delete(name);
+    for (const all of [this.checked, this.pages, this.nears]) for (const name of [...all.keys()]) if (name.startsWith(`${kind} `)) all.delete(name);
   }
 
   private textBits(kind: Kind, side: Side, text: TextName, proofs: Proofs, duplicate: (row: number) => boolean, data: KindData, context: SiteContext, watch: EngineWatch): Int32Array {
@@ -149,7 +157,6 @@ export class SiteFindings {
     let checked = this.checked.get(name);
     if (!checked) this.checked.set(name, (checked = new CheckedText(proof.size)));
     const on = switchedOn(context.checks, text);
-    const near = text === "slug" ? null : this.near(checked, proof, context, watch);
     const keywords = data.items.column("keyword").codes;
     const others = TEXTS.filter((other) => other !== text && other !== "slug" && text !== "slug").map((other) => proofs[other]);
     for (let row = 0; row < proof.size; row++) {
@@ -159,11 +166,10 @@ export class SiteFindings {
       }
       const isSame = others.some((other) => proof.lengths[row] !== 0 && other.compared1[row] === proof.compared1[row] && other.compared2[row] === proof.compared2[row]);
       const isDuplicate = duplicate(row);
-      const isNear = near !== null && near[row]! >= 0;
-      const flags = (isDuplicate ? DUPLICATE! : 0) | (isNear ? NEAR! : 0) | (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) | (isSame ? SAME! : 0) | (proof.fits[row] === 1 ? FITS! : 0) | (proof.keywordSeen[row] === 1 ? SEEN! : 0);
+      const flags = (isDuplicate ? DUPLICATE! : 0) | (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) | (isSame ? SAME! : 0) | (proof.fits[row] === 1 ? FITS! : 0) | (proof.keywordSeen[row] === 1 ? SEEN! : 0);
       const other = text === "description" ? proofs.title.exact1[row]! : text === "slug" && proofs.told ? proofs.told.exact1[row]! : 0;
       if (checked.isSame(row, proof.exact1[row]!, proof.exact2[row]!, other, keywords[row]!, flags)) continue;
-      checked.bits[row] = textBits(text, this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: isNear, same: isSame }, context), context) & on;
+      checked.bits[row] = textBits(text, this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: false, same: isSame }, context), context) & on;
     }
     return checked.bits;
   }
@@ -185,36 +191,70 @@ export class SiteFindings {
       name: data.items.value("name", row),
       intro: text === "description" ? data.items.value("intro", row) : "",
       path: data.paths[row]!,
+      form: proof.form[row]! === 0 ? null : FORMS[proof.form[row]! - 1]!,
       told: text === "slug" && proofs.told && isToldByLine(proofs.told, row) ? proofs.told.textOf(row) : null,
       keyword: keyword === "" ? null : context.vocabulary.keyword(keyword),
     };
   }
 
-  /** For each row one that reads nearly the same; of rows that read the same only one is looked at. */
-  private near(checked: CheckedText, proof: TextProof, context: CheckContext, watch: EngineWatch): Int32Array {
-    const stamp = stampOf(proof);
-    if (checked.near?.of === stamp) return checked.near.partners;
+  /** Begins to search for titles and descriptions that read nearly the same; where they are as they were, what was found is at hand. */
+  private searchNear(kind: Kind, side: Side, proofs: Proofs, context: SiteContext): Record<"title" | "description", Int32Array | (() => Int32Array)> {
+    const begin = (text: "title" | "description") => {
+      if ((switchedOn(context.checks, text) & findingBit(text, "near-duplicate")) === 0) return new Int32Array(proofs[text].size).fill(-1);
+      const name = `${kind} ${side} ${text}`;
+      const stamp = stampOf(proofs[text]);
+      const known = this.nears.get(name);
+      if (known?.of === stamp) return known.partners;
+      const { finish } = this.beginNear(proofs[text]);
+      return () => {
+        const partners = finish();
+        this.nears.set(name, { of: stamp, partners });
+        return partners;
+      };
+    };
+    return { title: begin("title"), description: begin("description") };
+  }
+
+  /** Of rows that read the same only the first is looked at; the others have what it has. */
+  private beginNear(proof: TextProof): { finish: () => Int32Array } {
     const first = new Map<number, number>();
+    const placeOf = new Int32Array(proof.size).fill(-1);
     const places: number[] = [];
     for (let row = 0; row < proof.size; row++) {
       const group = proof.groups.groupOf(row);
-      if (group < 0 || first.has(group)) continue;
-      first.set(group, row);
-      places.push(row);
+      if (group < 0) continue;
+      // Most texts stand once: no look into the others is needed for them.
+      const known = proof.groups.countOf(row) === 1 ? undefined : first.get(group);
+      if (known === undefined) {
+        placeOf[row] = places.length;
+        if (proof.groups.countOf(row) > 1) first.set(group, places.length);
+        places.push(row);
+      } else placeOf[row] = known;
     }
-    const partners = new Int32Array(proof.size).fill(-1);
-    const near = nearDuplicates(places.length, (place) => proof.textOf(places[place]!), context.vocabulary, () => {
-      if (watch.cancelled?.()) throw new Cancelled();
-    });
-    near.forEach((other, place) => {
-      if (other >= 0) partners[places[place]!] = places[other]!;
-    });
-    for (let row = 0; row < proof.size; row++) {
-      const group = proof.groups.groupOf(row);
-      if (group >= 0) partners[row] = partners[first.get(group)!]!;
-    }
-    checked.near = { of: stamp, partners };
-    return partners;
+    const search: NearSearch = this.nearFinder(places.map((row) => proof.textOf(row)));
+    return {
+      finish: () => {
+        const near = search.partners();
+        const partners = new Int32Array(proof.size).fill(-1);
+        for (let row = 0; row < partners.length; row++) {
+          const place = placeOf[row]!;
+          const other = place < 0 ? -1 : near[place]!;
+          if (other >= 0) partners[row] = places[other]!;
+        }
+        return partners;
+      },
+    };
+  }
+
+  /** The bits of a text with those of near duplicates; a duplicate is not a near one. */
+  private withNear(text: "title" | "description", bits: Int32Array, proofs: Proofs, near: ReturnType<SiteFindings["searchNear"]>): Int32Array {
+    const search = near[text];
+    const partners = typeof search === "function" ? search() : search;
+    const [own, duplicate] = [findingBit(text, "near-duplicate"), findingBit(text, "duplicate")];
+    const { lengths } = proofs[text];
+    const all = bits.slice();
+    for (let row = 0; row < all.length; row++) if (partners[row]! >= 0 && lengths[row] !== 0 && (all[row]! & duplicate) === 0) all[row]! |= own;
+    return all;
   }
 
   private pageBits(kind: Kind, side: Side, data: KindData, titles: Int32Array, design: KindDesign, context: CheckContext): Int32Array {
@@ -263,13 +303,16 @@ export class SiteFindings {
   }
 
   /** How many pages of the site have each keyword, case aside. */
-  private keywordCounts(): Map<string, number> {
+  private keywordCounts(): ReadonlyMap<string, number> {
+    const key = this.engine.boardKinds().map((kind) => this.engine.data(kind).revision).join(" ");
+    if (this.counted?.key === key) return this.counted.counts;
     const counts = new Map<string, number>();
     for (const kind of this.engine.boardKinds()) {
       const { codes, table } = this.engine.data(kind).items.column("keyword");
       const folded = table.values.map((value) => value.toLowerCase());
       for (let row = 0; row < codes.length; row++) if (codes[row] !== 0) counts.set(folded[codes[row]!]!, (counts.get(folded[codes[row]!]!) ?? 0) + 1);
     }
+    this.counted = { key, counts };
     return counts;
   }
 }

@@ -2,15 +2,21 @@ import { type Db } from "./open";
 
 const STEP = 2000;
 
+/** How far the index is: all changes up to a revision are in it; on the way to another one, those of items up to an id are, too. */
+interface SearchState {
+  readonly revision: number;
+  readonly target: number | null;
+  readonly after: number;
+}
+
 /**
- * Brings the full text index up to date with what changed since it was last asked.
- *
- * @param progress told how many items of how many are in.
+ * Brings the full text index up to date with what changed since it was last asked, a few items to a transaction: ended at any
+ * moment it goes on where it was, and two connections that do so at a time share the work.
  */
-export function syncSearch(db: Db, revision: number, progress?: (done: number, total: number) => void): void {
-  const seen = db.prepare("SELECT revision FROM item_search_state WHERE id = 1").pluck().get() as number;
-  if (seen === revision) return;
-  const total = db.prepare("SELECT count(*) FROM items WHERE revision > ?").pluck().get(seen) as number;
+export function syncSearch(db: Db, revision: number): void {
+  const read = db.prepare("SELECT revision, target, after FROM item_search_state WHERE id = 1");
+  if ((read.get() as SearchState).revision >= revision) return;
+  const write = db.prepare("UPDATE item_search_state SET revision = ?, target = ?, after = ? WHERE id = 1");
   const page = db.prepare(
     `SELECT items.id, name, path, category_path, keyword, title, description, summary || ' ' || intro || ' ' || attributes || ' ' || coalesce(key, '') AS fields, coalesce(body, '') AS body,
        (SELECT group_concat(value, ' ') FROM hand_texts WHERE item_id = items.id) AS hand
@@ -18,20 +24,21 @@ export function syncSearch(db: Db, revision: number, progress?: (done: number, t
   );
   const drop = db.prepare("DELETE FROM item_search WHERE rowid = ?");
   const put = db.prepare("INSERT INTO item_search (rowid, name, path, category, keyword, title, description, hand, fields, body) VALUES (@id, @name, @path, @category_path, @keyword, @title, @description, @hand, @fields, @body)");
-  let done = 0;
-  for (let after = 0; ; ) {
-    const rows = page.all(seen, after, STEP) as { id: number }[];
-    if (rows.length === 0) break;
-    db.transaction(() => {
-      for (const row of rows) {
-        if (seen >= 0) drop.run(row.id);
-        put.run(row);
-      }
-    }).immediate();
-    after = rows.at(-1)!.id;
-    progress?.((done += rows.length), total);
-  }
-  db.prepare("UPDATE item_search_state SET revision = ? WHERE id = 1").run(revision);
+  const step = db.transaction((): boolean => {
+    const state = read.get() as SearchState;
+    if (state.revision >= revision) return false;
+    const rows = page.all(state.revision, state.after, STEP) as { id: number }[];
+    for (const row of rows) {
+      // Into an index that was empty each item comes once.
+      if (state.revision >= 0) drop.run(row.id);
+      put.run(row);
+    }
+    const target = state.target ?? revision;
+    if (rows.length < STEP) write.run(target, null, 0);
+    else write.run(state.revision, target, rows.at(-1)!.id);
+    return true;
+  });
+  while (step.immediate());
 }
 
 /**

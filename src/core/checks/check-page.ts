@@ -105,10 +105,13 @@ function isIn(vocabulary: Vocabulary, keyword: Keyword, text: string): boolean {
 
 /** Whether a word of the list is the page's name, or the last part of its address. */
 function isUnindexedByName({ name, path }: PageIndexing, words: readonly string[]): boolean {
-  const own = name.toLowerCase().trim();
+  let longest = 0;
+  for (let i = 0; i < words.length; i++) longest = Math.max(longest, words[i]!.length);
   const end = path.endsWith("/") ? path.length - 1 : path.length;
-  const last = path.slice(path.lastIndexOf("/", end - 1) + 1, end).toLowerCase().replace(/[-_]+/g, " ");
-  return words.some((word) => word !== "" && (own === word || last === word));
+  const start = path.lastIndexOf("/", end - 1) + 1;
+  const own = name.length <= longest + 2 ? name.toLowerCase().trim() : "";
+  const last = end - start <= longest ? path.slice(start, end).toLowerCase().replace(/[-_]+/g, " ") : "";
+  return (own !== "" || last !== "") && words.some((word) => word !== "" && (own === word || last === word));
 }
 
 /** The findings of what a page says as bits ({@link findingBit}). */

@@ -1,6 +1,6 @@
 import { type TextName } from "../design/kinds";
-import { type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
-import { wordOffsets } from "../text/fold";
+import { type Form, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
+import { FOLDED_WORD, wordOffsets } from "../text/fold";
 import { charCount } from "../proof/values";
 import { findingBit, type FindingId } from "./findings";
 import { type Checks } from "./settings";
@@ -14,6 +14,8 @@ export interface TextCase {
   /** Room in px on the first surface (characters for slugs), and where the keyword begins in it; -1 where it does not stand. */
   readonly room: number;
   readonly keywordAt: number;
+  /** How the keyword stands in the text, `null` where there is none. */
+  readonly form: Form | null;
   /** Whether the keyword is seen where the text is cut. */
   readonly keywordSeen: boolean;
   /** Whether another page, of any kind, reads the same; for slugs: has the same address. */
@@ -49,6 +51,8 @@ export interface FoundText {
   readonly to: number | null;
 }
 
+/** Stop words of no language are longer. */
+const LONGEST_STOP_WORD = 16;
 const BEGINNING = 3;
 const H1_SHARE = 0.5;
 
@@ -79,21 +83,19 @@ function checkProse(subject: "title" | "description", own: TextCase, { checks, s
   if (own.emptyField) tell("unfilled-field", null, null);
   checkWording(text, year, tell);
   if (subject === "title") {
-    const folded = text.toLowerCase();
     const site = siteName.toLowerCase();
-    if (site !== "" && folded.includes(site)) {
-      const at = folded.indexOf(site);
+    const at = site === "" ? -1 : text.toLowerCase().indexOf(site);
+    if (at >= 0) {
       if (text.length - site.length < BEGINNING) tell("site-name-only", null, null);
       else if (!checks.siteNameSearched) tell("site-name-needless", at, at + site.length);
     }
-    if (own.name !== "" && sharedWords(vocabulary, own.name, text) < H1_SHARE) tell("unlike-h1", null, null);
+    if (own.name !== "" && !text.startsWith(own.name) && sharedWords(vocabulary, own.name, text) < H1_SHARE) tell("unlike-h1", null, null);
     return;
   }
-  if (!/[.!?…。！？][”’"')\]]*$/u.test(text)) tell("cut-in-sentence", lastWordStart(text), text.length);
+  if (!endsSentence(text)) tell("cut-in-sentence", lastWordStart(text), text.length);
   const common = commonBeginning(own.title, text);
   if (common > 0) tell("begins-like-title", 0, common);
-  const bare = text.replace(/[\s.…!?]+$/u, "");
-  if (bare.length > 20 && own.intro.startsWith(bare)) tell("start-of-body-only", null, null);
+  if (own.intro !== "" && own.intro.charCodeAt(0) === text.charCodeAt(0) && isStartOf(own.intro, text)) tell("start-of-body-only", null, null);
 }
 
 function checkSlug(own: TextCase, { checks, vocabulary }: CheckContext, tell: TellText): void {
@@ -102,18 +104,37 @@ function checkSlug(own: TextCase, { checks, vocabulary }: CheckContext, tell: Te
   const { stopWords } = vocabulary.language;
   for (let from = 0, to = 0; from < text.length; from = to + 1) {
     for (to = from; to < text.length && text.charCodeAt(to) !== 45 && text.charCodeAt(to) !== 95; ) to++;
-    const word = text.slice(from, to);
-    if (stopWords.has(word) || stopWords.has(word.toLowerCase())) tell("stop-words", from, to);
-    else if (to - from >= 4 && /^\d+$/.test(word)) tell("numbers", from, to);
+    if (mayBeStopWord(stopWords, text, from, to) && stopWords.has(text.slice(from, to).toLowerCase())) tell("stop-words", from, to);
+    else if (to - from >= 4 && isDigit(text.charCodeAt(from)) && /^\d+$/.test(text.slice(from, to))) tell("numbers", from, to);
   }
-  const capital = text.search(/\p{Lu}/u);
+  let [capital, underscore, foreign] = [-1, -1, -1];
+  for (let i = text.length - 1; i >= 0; i--) {
+    const code = text.charCodeAt(i);
+    if (code === 95) underscore = i;
+    else if (code > 127) foreign = i;
+    if (code >= 65 && code <= 90) capital = i;
+    else if (code > 127 && /\p{Lu}/u.test(text[i]!)) capital = i;
+  }
   if (capital >= 0) tell("capitals", capital, capital + 1);
-  const underscore = text.indexOf("_");
   if (underscore >= 0) tell("underscores", underscore, underscore + 1);
-  const foreign = text.search(/[^\x00-\x7f]/);
   if (foreign >= 0) tell("non-ascii", foreign, foreign + 1);
   if (folders(own.path) > checks.depth) tell("too-deep", null, null);
   if (own.told !== null && own.told !== text) tell("unlike-line", null, null);
+}
+
+const isDigit = (code: number) => code >= 48 && code <= 57;
+
+const beginnings = new WeakMap<ReadonlySet<string>, Uint8Array>();
+
+/** Whether some stop word is as long as a stretch of a text and begins alike: most words are none, and this is soon told. */
+function mayBeStopWord(stopWords: ReadonlySet<string>, text: string, from: number, to: number): boolean {
+  let table = beginnings.get(stopWords);
+  if (!table) {
+    beginnings.set(stopWords, (table = new Uint8Array((LONGEST_STOP_WORD + 1) * 128)));
+    for (const word of stopWords) if (word.length <= LONGEST_STOP_WORD) table[word.length * 128 + (word.charCodeAt(0) & 127)] = 1;
+  }
+  const code = text.charCodeAt(from);
+  return to - from <= LONGEST_STOP_WORD && table[(to - from) * 128 + ((code >= 65 && code <= 90 ? code + 32 : code) & 127)] === 1;
 }
 
 /** How many folders a path's page is in. */
@@ -125,14 +146,14 @@ function folders(path: string): number {
 
 function checkKeyword(subject: TextName, own: TextCase, { checks, vocabulary }: CheckContext, tell: TellText): void {
   if (!own.keyword) return;
-  const place = placeKeyword(vocabulary, own.keyword, own.text);
-  if (place.form === "absent" || place.form === "partial") {
+  if (own.form === "absent" || own.form === "partial") {
     tell("keyword-absent", null, null);
     return;
   }
+  if (subject === "slug") return;
+  const place = placeKeyword(vocabulary, own.keyword, own.text);
   const from = place.char! - 1;
   const to = place.end!;
-  if (subject === "slug") return;
   if (place.count > (subject === "title" ? checks.keywordInTitle : checks.keywordInDescription)) tell("keyword-repeated", from, to);
   if (subject === "description") return;
   if (place.form !== "exact") tell("keyword-variant-only", from, to);
@@ -159,13 +180,59 @@ function sharedWords(vocabulary: Vocabulary, of: string, within: string): number
   return shared / wanted.size;
 }
 
-/** How far two texts begin with the same words, if those are three at least; otherwise 0. */
+/** Whether a text ends as a sentence does, brackets and quotation marks behind it aside. */
+function endsSentence(text: string): boolean {
+  let end = text.length - 1;
+  while (end >= 0 && CLOSING.includes(text[end]!)) end--;
+  return end >= 0 && SENTENCE_ENDS.includes(text[end]!);
+}
+
+const CLOSING = "”’\"')]";
+const SENTENCE_ENDS = ".!?…。！？";
+/** A start of so few characters may be the same by chance. */
+const FEW = 20;
+
+/** Whether a text, but for the marks at its end, is how another begins. */
+function isStartOf(whole: string, text: string): boolean {
+  let end = text.length;
+  while (end > 0 && ".…!? ".includes(text[end - 1]!)) end--;
+  return end > FEW && whole.startsWith(text.slice(0, end));
+}
+
+/** How far two texts begin with the same words, marks behind them aside, if those are three at least; otherwise 0. */
 function commonBeginning(title: string, text: string): number {
-  if (title.slice(0, 4).toLowerCase() !== text.slice(0, 4).toLowerCase()) return 0;
-  const [a, b] = [title.toLowerCase().split(" "), text.toLowerCase().split(" ")];
-  let words = 0;
-  while (words < a.length && words < b.length && a[words]!.replace(/\W+$/, "") === b[words]!.replace(/\W+$/, "")) words++;
-  return words < BEGINNING ? 0 : text.split(" ").slice(0, words).join(" ").length;
+  let [a, b, words, end] = [0, 0, 0, 0];
+  while (a < title.length && b < text.length) {
+    const [endA, endB] = [wordEnd(title, a), wordEnd(text, b)];
+    if (!sameWord(title, a, endA, text, b, endB)) break;
+    words++;
+    end = endB;
+    a = endA + 1;
+    b = endB + 1;
+  }
+  return words < BEGINNING ? 0 : end;
+}
+
+function wordEnd(text: string, from: number): number {
+  const end = text.indexOf(" ", from);
+  return end < 0 ? text.length : end;
+}
+
+/** Whether two stretches are the same word, case and what stands behind its last letter or digit aside. */
+function sameWord(a: string, fromA: number, toA: number, b: string, fromB: number, toB: number): boolean {
+  const [endA, endB] = [bareEnd(a, fromA, toA), bareEnd(b, fromB, toB)];
+  if (endA - fromA !== endB - fromB) return false;
+  for (let i = 0; i < endA - fromA; i++) {
+    const [one, other] = [a.charCodeAt(fromA + i), b.charCodeAt(fromB + i)];
+    if (one !== other && FOLDED_WORD[one] !== FOLDED_WORD[other]) return false;
+  }
+  return true;
+}
+
+function bareEnd(text: string, from: number, to: number): number {
+  let end = to;
+  while (end > from && FOLDED_WORD[text.charCodeAt(end - 1)] === 0) end--;
+  return end;
 }
 
 function lastWordStart(text: string): number {
@@ -174,12 +241,17 @@ function lastWordStart(text: string): number {
 
 /** The findings of one text as bits ({@link findingBit}). */
 export function textBits(subject: TextName, own: TextCase, context: CheckContext): number {
-  let bits = 0;
-  checkText(subject, own, context, (id) => {
-    bits |= findingBit(subject, id);
-  });
-  return bits;
+  gathered = 0;
+  checkText(subject, own, context, GATHER[subject]);
+  return gathered;
 }
+
+let gathered = 0;
+const gather = (subject: TextName): TellText => (id) => {
+  gathered |= findingBit(subject, id);
+};
+/** Made once: a text more or less is checked millions of times. */
+const GATHER: Readonly<Record<TextName, TellText>> = { title: gather("title"), description: gather("description"), slug: gather("slug") };
 
 /** The findings of one text with where they stand, those of one kind as often as they are there. */
 export function textFindings(subject: TextName, own: TextCase, context: CheckContext): FoundText[] {

@@ -1,18 +1,19 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type TextName } from "../design/kinds";
-import { Vocabulary } from "../keywords/place";
+import { placeKeyword, Vocabulary } from "../keywords/place";
 import { languageByTag } from "../text/language";
 import { bodyParts, checkPage, type PageCase } from "./check-page";
 import { type CheckContext, type TextCase, textBits, textFindings } from "./check-text";
 import { findingBit, type FindingId, findingIds, FINDINGS } from "./findings";
 import { nearDuplicates } from "./near-duplicates";
+import { checkWording } from "./wording";
 import { CHECK_DEFAULTS, checksSchema, switchedOn } from "./settings";
 
 const vocabulary = new Vocabulary(languageByTag("en"));
 const context: CheckContext = { checks: CHECK_DEFAULTS, vocabulary, siteName: "Fennick & Dray", year: 2026 };
 const keyword = vocabulary.keyword("mooring cleat")!;
-const basis: TextCase = { text: "", fits: true, room: 600, keywordAt: 0, keywordSeen: true, duplicate: false, nearDuplicate: false, emptyField: false, title: "Mooring cleat in bronze, 200 mm", sameAsOther: false, name: "Mooring cleat, 200 mm", intro: "Cast in our own foundry.", path: "/cleats/mooring-cleat-bronze", told: null, keyword };
+const basis: TextCase = { text: "", fits: true, room: 600, keywordAt: 0, form: null, keywordSeen: true, duplicate: false, nearDuplicate: false, emptyField: false, title: "Mooring cleat in bronze, 200 mm", sameAsOther: false, name: "Mooring cleat, 200 mm", intro: "Cast in our own foundry.", path: "/cleats/mooring-cleat-bronze", told: null, keyword };
 
 /** A text of each kind in which nothing is wrong. */
 const GOOD: Record<TextName, TextCase> = {
@@ -21,7 +22,9 @@ const GOOD: Record<TextName, TextCase> = {
   slug: { ...basis, room: 60, text: "mooring-cleat-bronze" },
 };
 
-const found = (subject: TextName, change: Partial<TextCase>, checks: Partial<CheckContext["checks"]> = {}) => textFindings(subject, { ...GOOD[subject], ...change }, { ...context, checks: { ...CHECK_DEFAULTS, ...checks } });
+/** Where the keyword stands is known of a text before it is checked. */
+const withForm = (own: TextCase): TextCase => ({ ...own, form: own.keyword && placeKeyword(vocabulary, own.keyword, own.text).form });
+const found = (subject: TextName, change: Partial<TextCase>, checks: Partial<CheckContext["checks"]> = {}) => textFindings(subject, withForm({ ...GOOD[subject], ...change }), { ...context, checks: { ...CHECK_DEFAULTS, ...checks } });
 const ids = (subject: TextName, change: Partial<TextCase>, checks?: Partial<CheckContext["checks"]>) => [...new Set(found(subject, change, checks).map(({ id }) => id))];
 
 const ANY_PROSE: readonly [FindingId, Partial<TextCase>][] = [
@@ -132,7 +135,7 @@ describe("findings of a page", () => {
 describe("near duplicates", () => {
   it("have the same words but for one or two, in any order", () => {
     const texts = ["Bronze mooring cleat 200 mm in polished finish", "Brass mooring cleat 200 mm in polished finish", "Oak bucket with rope handle, large", "Polished finish in bronze: mooring cleat 230 mm", "", "Rope", "Twine"];
-    expect([...nearDuplicates(texts.length, (i) => texts[i]!, vocabulary)].map((other) => other >= 0)).toEqual([true, true, false, true, false, false, false]);
+    expect([...nearDuplicates(texts.length, (i) => texts[i]!)].map((other) => other >= 0)).toEqual([true, true, false, true, false, false, false]);
   });
 
   it("never are texts that differ by more, and nearly always those that differ by one of eight words", () => {
@@ -142,7 +145,7 @@ describe("near duplicates", () => {
     fc.assert(fc.property(fc.array(words, { minLength: 2, maxLength: 12 }), fc.nat(7), (lists, at) => {
       const twin = lists[0]!.map((word, i) => (i === at ? "other" : word));
       const texts = [...lists, twin].map((list) => list.join(" "));
-      const near = nearDuplicates(texts.length, (i) => texts[i]!, vocabulary);
+      const near = nearDuplicates(texts.length, (i) => texts[i]!);
       pairs++;
       if (near[texts.length - 1]! >= 0) seen++;
       near.forEach((other, i) => {
@@ -157,5 +160,33 @@ describe("near duplicates", () => {
       });
     }), { numRuns: 1000 });
     expect(seen / pairs).toBeGreaterThan(0.97);
+  });
+});
+
+describe("a glance at a text", () => {
+  it("never passes over what a closer look finds", () => {
+    const bits = ["cleat", "Cleat", "CLEAT", "of", "of", " ", " ", " ", "  ", "–", "|", ",", ":", "2019", "2026", "200", "'", "&amp;", "(", ")", "\u200f", "Ã¼", "\ud800", "{x}", "’s", "BUY", "NOW"];
+    const alone = (text: string) => {
+      const all: string[] = [];
+      // A text that is looked at closely for another reason has to have the same findings and that one.
+      checkWording(`${text}`, 2026, (id) => all.push(id));
+      return all;
+    };
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom(...bits), { minLength: 1, maxLength: 14 }).map((parts) => parts.join("")), (text) => {
+        const closer: string[] = [];
+        checkWording(`${text} {`, 2026, (id) => closer.push(id));
+        // What stands at the end of a text is told of its end.
+        const inside = (ids: string[]) => ids.filter((id) => !["dangling-separator", "double-space", "shouting", "repeated-words"].includes(id));
+        expect(inside(alone(text))).toEqual(inside(closer));
+      }),
+      { numRuns: 3000 },
+    );
+  });
+
+  it.each([["Cleat of of brass", "repeated-words"], ["Cleat  brass", "double-space"], ["Cleat –", "dangling-separator"], ["Cleat,", "dangling-separator"], [" Cleat", "double-space"], ["Cleat cleat", "repeated-words"], ["MOORING CLEATS", "shouting"], ["A rope TO BE OR NO more", "shouting"]])("sees what is at its edges: %j", (text, id) => {
+    const all: string[] = [];
+    checkWording(text, 2026, (one) => all.push(one));
+    expect(all).toContain(id);
   });
 });

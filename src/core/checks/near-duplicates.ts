@@ -1,5 +1,4 @@
-import { type Vocabulary } from "../keywords/place";
-import { wordOffsets } from "../text/fold";
+import { FOLDED_WORD, isInnerApostrophe } from "../text/fold";
 import { scramble } from "../text/hash";
 
 /** Texts of fewer words are never taken for near duplicates: a word or two is most of them. */
@@ -18,72 +17,133 @@ const SEEDS = Int32Array.from({ length: BANDS * ROWS }, (_, i) => scramble(0x9e3
  * Finds texts that have the same words as another but for one or two, in near-linear time: candidates share a band of
  * minimum hashes of their words (Broder, 1997), and are compared word by word. Texts that are the same are not meant: give one of each.
  *
+ * Words are told by 32 bits of hash, case and accents aside.
+ *
  * @param textOf the text of a place, `""` for one that is left out.
  * @returns for each place that of a text nearly like it, -1 where none was found.
  */
-export function nearDuplicates(size: number, textOf: (place: number) => string, vocabulary: Vocabulary, cancelled?: () => void): Int32Array {
+export function nearDuplicates(size: number, textOf: (place: number) => string, cancelled?: () => void): Int32Array {
   const near = new Int32Array(size).fill(-1);
   const starts = new Int32Array(size + 1);
-  let words = new Int32Array(Math.max(64, size * 8));
+  let words = new Int32Array(Math.max(64, size * 12));
   let count = 0;
   for (let place = 0; place < size; place++) {
     if (place % 4096 === 0) cancelled?.();
     starts[place] = count;
     const text = textOf(place);
-    const offsets = wordOffsets(text);
-    if (count + offsets.length / 2 > words.length) {
-      const wider = new Int32Array(words.length * 2 + offsets.length);
+    // A text has at most a word for every two characters.
+    if (count + text.length / 2 + 1 > words.length) {
+      const wider = new Int32Array(words.length * 2 + text.length);
       wider.set(words);
       words = wider;
     }
-    for (let o = 0; o < offsets.length; o += 2) words[count++] = vocabulary.word(text.slice(offsets[o], offsets[o + 1]));
-    words.subarray(starts[place], count).sort();
+    count = hashWords(text, words, count);
+    sortStretch(words, starts[place]!, count);
   }
   starts[size] = count;
   const hashes = new Int32Array(size * BANDS);
-  for (let place = 0; place < size; place++) {
-    const from = starts[place]!;
-    const to = starts[place + 1]!;
-    for (let band = 0; band < BANDS; band++) {
-      let hash = band + 1;
-      for (let r = 0; r < ROWS; r++) {
-        const seed = SEEDS[band * ROWS + r]!;
-        let least = 0x7fffffff;
-        for (let w = from; w < to; w++) {
-          // One multiplication and shift a word: enough to put them in another order for each seed.
-          const own = Math.imul(words[w]! ^ seed, 0x2c1b3c6d);
-          const mixed = (own ^ (own >>> 15)) & 0x7fffffff;
-          if (mixed < least) least = mixed;
-        }
-        hash = Math.imul(hash ^ least, 0x297a2d39) ^ (least >>> 7);
-      }
-      hashes[place * BANDS + band] = hash;
-    }
-  }
+  for (let place = 0; place < size; place++) bandHashes(words, starts[place]!, starts[place + 1]!, hashes, place * BANDS);
   let capacity = 64;
   while (capacity < size * 2) capacity *= 2;
   const buckets = new Int32Array(capacity);
   const before = new Int32Array(size);
+  const met: Meeting = { near, hashes, words, starts, buckets, before, mask: capacity - 1 };
   for (let band = 0; band < BANDS; band++) {
     cancelled?.();
     buckets.fill(-1);
-    for (let place = 0; place < size; place++) {
-      if (starts[place + 1]! - starts[place]! < FEWEST_WORDS) continue;
-      const hash = hashes[place * BANDS + band]!;
-      const slot = scramble(hash) & (capacity - 1);
-      let other = buckets[slot]!;
-      for (let step = 0; other >= 0 && step < NEIGHBOURS; step++) {
-        if ((near[place] === -1 || near[other] === -1) && hashes[other * BANDS + band] === hash && differByFew(words, starts, place, other)) {
-          if (near[place] === -1) near[place] = other;
-          if (near[other] === -1) near[other] = place;
-        }
-        other = before[other]!;
-      }
-      before[place] = buckets[slot]!;
-      buckets[slot] = place;
-    }
+    for (let place = 0; place < size; place++) if (starts[place + 1]! - starts[place]! >= FEWEST_WORDS) meet(met, band, place);
   }
   return near;
+}
+
+/** What is known while texts are brought together: of each slot the last text in it, of each text the one before it there. */
+interface Meeting {
+  readonly near: Int32Array;
+  readonly hashes: Int32Array;
+  readonly words: Int32Array;
+  readonly starts: Int32Array;
+  readonly buckets: Int32Array;
+  readonly before: Int32Array;
+  readonly mask: number;
+}
+
+/** Compares a text with the last ones that share a band with it, and puts it with them. */
+function meet({ near, hashes, words, starts, buckets, before, mask }: Meeting, band: number, place: number): void {
+  const hash = hashes[place * BANDS + band]!;
+  const slot = scramble(hash) & mask;
+  let other = buckets[slot]!;
+  for (let step = 0; other >= 0 && step < NEIGHBOURS; step++) {
+    if ((near[place] === -1 || near[other] === -1) && hashes[other * BANDS + band] === hash && !metBefore(hashes, place, other, band) && differByFew(words, starts, place, other)) {
+      if (near[place] === -1) near[place] = other;
+      if (near[other] === -1) near[other] = place;
+    }
+    other = before[other]!;
+  }
+  before[place] = buckets[slot]!;
+  buckets[slot] = place;
+}
+
+/** Writes a hash for each band of a text: of the least hashes that its words have in as many orders as a band has rows. */
+function bandHashes(words: Int32Array, from: number, to: number, hashes: Int32Array, at: number): void {
+  for (let band = 0; band < BANDS; band++) {
+    let hash = band + 1;
+    for (let r = 0; r < ROWS; r++) {
+      const least = leastHash(words, from, to, SEEDS[band * ROWS + r]!);
+      hash = Math.imul(hash ^ least, 0x297a2d39) ^ (least >>> 7);
+    }
+    hashes[at + band] = hash;
+  }
+}
+
+function leastHash(words: Int32Array, from: number, to: number, seed: number): number {
+  let least = 0x7fffffff;
+  for (let w = from; w < to; w++) {
+    // One multiplication and shift a word: enough to put them in another order for each seed.
+    const own = Math.imul(words[w]! ^ seed, 0x2c1b3c6d);
+    const mixed = (own ^ (own >>> 15)) & 0x7fffffff;
+    if (mixed < least) least = mixed;
+  }
+  return least;
+}
+
+/** Whether two texts share a band before this one: then they were compared already. */
+function metBefore(hashes: Int32Array, place: number, other: number, band: number): boolean {
+  for (let b = 0; b < band; b++) if (hashes[place * BANDS + b] === hashes[other * BANDS + b]) return true;
+  return false;
+}
+
+/** Writes a hash of each of a text's words; gives where the next text's begin. */
+function hashWords(text: string, words: Int32Array, from: number): number {
+  let at = from;
+  let hash = 0;
+  let inside = false;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    const folded = FOLDED_WORD[code]!;
+    if (folded !== 0) {
+      hash = Math.imul((inside ? hash : 0x811c9dc5) ^ folded, 0x01000193);
+      inside = true;
+    } else if (inside && !((code === 39 || code === 0x2019) && isInnerApostrophe(text, i))) {
+      words[at++] = hash ^ (hash >>> 15);
+      inside = false;
+    }
+  }
+  if (inside) words[at++] = hash ^ (hash >>> 15);
+  return at;
+}
+
+/** Puts a stretch in order; most are of few words, for which moving each to its place is quickest. */
+function sortStretch(words: Int32Array, from: number, to: number): void {
+  if (to - from > 48) {
+    words.subarray(from, to).sort();
+    return;
+  }
+  for (let i = from + 1; i < to; i++) {
+    const own = words[i]!;
+    let k = i - 1;
+    for (; k >= from && words[k]! > own; k--) words[k + 1] = words[k]!;
+    words[k + 1] = own;
+  }
 }
 
 /** Whether two texts, their words in order of number, differ by one or two words: put in, taken out or put for one another. */
@@ -92,6 +152,7 @@ function differByFew(words: Int32Array, starts: Int32Array, a: number, b: number
   let k = starts[b]!;
   const endA = starts[a + 1]!;
   const endB = starts[b + 1]!;
+  if (Math.abs(endA - i - (endB - k)) > MOST_DIFFERENT) return false;
   let onlyA = 0;
   let onlyB = 0;
   while (i < endA || k < endB) {

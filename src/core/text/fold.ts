@@ -4,7 +4,7 @@
  */
 export const FOLDED_WORD: Uint16Array = buildTable();
 
-const APOSTROPHES = new Set([0x27, 0x2019]);
+const isApostrophe = (code: number) => code === 0x27 || code === 0x2019;
 
 function buildTable(): Uint16Array {
   const table = new Uint16Array(65536);
@@ -25,7 +25,7 @@ function buildTable(): Uint16Array {
 
 /** Whether the character at an offset is an apostrophe between two letters, which does not end a word. */
 export function isInnerApostrophe(text: string, at: number): boolean {
-  return APOSTROPHES.has(text.charCodeAt(at)) && at > 0 && FOLDED_WORD[text.charCodeAt(at - 1)] !== 0 && FOLDED_WORD[text.charCodeAt(at + 1)] !== 0 && at + 1 < text.length;
+  return isApostrophe(text.charCodeAt(at)) && at > 0 && FOLDED_WORD[text.charCodeAt(at - 1)] !== 0 && FOLDED_WORD[text.charCodeAt(at + 1)] !== 0 && at + 1 < text.length;
 }
 
 /**
@@ -38,7 +38,7 @@ export function foldWord(word: string): string {
   for (let i = 0; i < word.length; i++) {
     const code = FOLDED_WORD[word.charCodeAt(i)]!;
     if (code !== 0 && !(code >= 0x300 && code < 0x370)) folded += String.fromCharCode(code);
-    else if (APOSTROPHES.has(word.charCodeAt(i))) folded += "'";
+    else if (isApostrophe(word.charCodeAt(i))) folded += "'";
   }
   return folded;
 }

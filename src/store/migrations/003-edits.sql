@@ -62,8 +62,8 @@ CREATE VIRTUAL TABLE item_search USING fts5 (
   name, path, category, keyword, title, description, hand, fields, body,
   content = '', contentless_delete = 1, tokenize = "unicode61 remove_diacritics 2"
 );
-CREATE TABLE item_search_state (id INTEGER PRIMARY KEY CHECK (id = 1), revision INTEGER NOT NULL) STRICT;
-INSERT INTO item_search_state VALUES (1, -1);
+CREATE TABLE item_search_state (id INTEGER PRIMARY KEY CHECK (id = 1), revision INTEGER NOT NULL, target INTEGER, after INTEGER NOT NULL) STRICT;
+INSERT INTO item_search_state VALUES (1, -1, NULL, 0);
 
 -- Filters, order and columns of the list of all pages, kept under a name.
 CREATE TABLE named_views (
