@@ -3,6 +3,8 @@ import { type Kind } from "../core/design/kinds";
 import { type Db } from "../store/open";
 import { writeDesign } from "../store/designs";
 import { itemWriter } from "../store/items";
+import { keywordWriter } from "../store/listed-keywords";
+import { demoKeywords } from "./keyword-list";
 import { nextRevision, writeSite } from "../store/site";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE, demoItems } from "./site";
 
@@ -29,6 +31,10 @@ export function loadDemo(db: Db, options: { products?: number; seed?: number; pr
     }).immediate();
     options.progress?.(count);
   }
+  db.transaction(() => {
+    const list = keywordWriter(db);
+    for (const { keyword, volume, columns } of demoKeywords()) list(keyword, volume, columns);
+  }).immediate();
   for (const [kind, lines] of Object.entries(DEMO_LINES)) {
     const base = Object.fromEntries(Object.entries(lines).filter(([, line]) => line !== ""));
     writeDesign(db, "draft", kind as Kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind as Kind] ?? [] }), now);

@@ -4,6 +4,7 @@ import { cutSlug, slugWords } from "../core/slugs/slug";
 import { type ItemInput } from "../store/items";
 import { type Random, seeded } from "./random";
 import { AUTHORS, COLOURS, DEPARTMENTS, FEATURES, FINISHES, MATERIALS, POST_ANGLES, POST_SERIES, POST_SUBJECTS, SENTENCES, SERIES, type Ware } from "./vocabulary";
+import { withOldFault } from "./old-faults";
 
 export const DEMO_SITE: Site = siteSchema.parse({
   name: "Fennick & Dray",
@@ -11,6 +12,8 @@ export const DEMO_SITE: Site = siteSchema.parse({
   sep: "–",
   baseUrl: "https://fennickdray.example",
   language: "en-GB",
+  reserved: ["basket", "search", "account"],
+  checks: { siteNameSearched: false, longTitle: 70, longDescription: 300 },
 });
 
 /** How many items of each kind the demo site has. */
@@ -113,7 +116,7 @@ export function* demoItems(options: { products?: number; seed?: number } = {}): 
   const leaves = nodes.flatMap((node) => (node.leaf ? [node.leaf] : []));
   const products = options.products ?? DEMO_COUNTS.product;
   for (const node of nodes) yield category(node, Math.max(1, Math.round(products / leaves.length)), leaves, random);
-  for (let i = 0; i < DEMO_COUNTS.post; i++) yield post(i, random);
+  for (let i = 0; i < DEMO_COUNTS.post; i++) yield withOldFault(i, post(i, random));
   for (let i = 0; i < products; i++) yield product(i, leaves[i % leaves.length]!, Math.floor(i / leaves.length), random);
 }
 

@@ -6,10 +6,13 @@ import { readDesign, type StoredDesign, writeDesign } from "../store/designs";
 import { countByKind } from "../store/items";
 import { type Db, openStore } from "../store/open";
 import { changesAfter, type ChangeWithName, historyOfItem, listRuns, readRun, type RunFigures, setRunStatus, stopInterruptedRuns } from "../store/runs";
-import { readSite, revision } from "../store/site";
+import { readSite, revision, writeSite } from "../store/site";
 import { forgetNamedDraft, listNamedDrafts, type NamedDraft, putAside, readNamedDraft } from "../store/named-drafts";
 import { editSteps, type EditSteps, readEdit, setEdit, stopInterruptedEdits } from "../store/edits";
 import { forgetView, listViews, type NamedView, putView } from "../store/named-views";
+import { clearKeywordList } from "../store/listed-keywords";
+import { type BroughtKeywords, type KeywordMapping, type KeywordsLook, lookAtKeywords } from "./bring-keywords";
+import { type Assignment } from "./keyword-desk";
 import { applyEdit, type EditProgress } from "./apply-edit";
 import { type EditAction } from "./plan-edit";
 import { createTakeBack, type RunProgress } from "./apply-run";
@@ -225,9 +228,7 @@ export class Backend {
 
   /** Does an action to chosen pages, as one step that can be taken back: a small one at once, a large one as a job. */
   async makeEdit(choice: Choice, action: EditAction) {
-    const made = await this.proof.call("makeEdit", { designs: this.drafts(), choice, action, now: new Date().toISOString() });
-    if (made.edit !== null) this.runEdit(made.edit, "set");
-    return { ...made, steps: this.editSteps() };
+    return this.madeStep(await this.proof.call("makeEdit", { designs: this.drafts(), choice, action, now: new Date().toISOString() }));
   }
 
   editSteps(): EditSteps {
@@ -251,6 +252,53 @@ export class Backend {
       );
     }
     return this.editSteps();
+  }
+
+  /** Gives pages their keywords, as one step that can be taken back. */
+  async assignKeywords(pages: readonly Assignment[]) {
+    return this.madeStep(await this.proof.call("assignKeywords", { pages, now: new Date().toISOString() }));
+  }
+
+  /** Gives every page the keyword that is suggested for it: of the list, of their own names, or both. */
+  async assignSuggested(kind: Kind | "all", only: "list" | "name" | null) {
+    return this.madeStep(await this.proof.call("assignSuggested", { kind, only, now: new Date().toISOString() }));
+  }
+
+  private madeStep<T extends { readonly edit: number | null }>(made: T): T & { readonly steps: EditSteps } {
+    if (made.edit !== null) this.runEdit(made.edit, "set");
+    return { ...made, steps: this.editSteps() };
+  }
+
+  async receiveKeywords(body: ReadableStream<Uint8Array>): Promise<KeywordsLook> {
+    const token = await receiveFile(body);
+    try {
+      return await lookAtKeywords(token);
+    } catch (error) {
+      forgetFile(token);
+      throw error;
+    }
+  }
+
+  async bringKeywords(token: string, mapping: KeywordMapping, progress: (rows: unknown) => void): Promise<BroughtKeywords> {
+    const brought = await this.jobsWorker.call("bringKeywords", { token, mapping }, { progress });
+    forgetFile(token);
+    return brought;
+  }
+
+  clearKeywordList(): number {
+    return clearKeywordList(this.db);
+  }
+
+  /**
+   * Stores the site's settings.
+   *
+   * @param seen the settings that the writer began with. @throws {Error} when they were changed elsewhere since.
+   */
+  saveSite(site: Site, seen: Site): void {
+    const present = readSite(this.db);
+    if (present && JSON.stringify(present) !== JSON.stringify(seen)) throw new Error("The settings were changed in another window. Reload the page to see them; what you typed stays here until then.");
+    writeSite(this.db, site);
+    void this.warm();
   }
 
   views(): NamedView[] {

@@ -165,7 +165,8 @@ export class ItemsList {
     return this.checked;
   }
 
-  private views(designs: Designs, watch: EngineWatch): KindView[] {
+  /** Every kind that has pages, proved and checked on both sides. */
+  views(designs: Designs, watch: EngineWatch): KindView[] {
     const { live, draft } = this.check(designs, watch);
     let start = 0;
     return this.engine.boardKinds().map((kind): KindView => {

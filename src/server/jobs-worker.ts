@@ -8,6 +8,7 @@ import { revision } from "../store/site";
 import { applyEdit } from "./apply-edit";
 import { applyRun } from "./apply-run";
 import { bringIn, uploadedFile } from "./bring-in";
+import { bringKeywords, type KeywordMapping } from "./bring-keywords";
 import { type Call, serveWorker } from "./rpc";
 
 const { path, stop } = workerData as { path: string; stop: Int32Array };
@@ -42,6 +43,7 @@ export const jobMethods = {
   },
   /** Brings the full text index up to date, so that who searches first need not wait for it. */
   syncSearch: (): void => syncSearch(db, revision(db)),
+  bringKeywords: ({ token, mapping }: { token: string; mapping: KeywordMapping }, call: Call) => bringKeywords(db, token, mapping, call.progress),
   bringIn: ({ token, name, mapping }: { token: string; name: string; mapping: Mapping }, call: Call) => bringIn(db, uploadedFile(token), name, mapping, { now, stopped: call.cancelled, progress: call.progress }),
 };
 

@@ -5,7 +5,7 @@ import { Cancelled } from "../core/proof/prove-set";
 import { readCondition, type RawCondition } from "../core/rules/condition";
 import { type Decision, decide, type DecidingRule, isSet } from "../core/rules/decide";
 import { matchingRows } from "../core/rules/match";
-import { reportRules, type RulesReport } from "../core/rules/report";
+import { DECIDED, type Decided, type Decisions, reportRules, type RulesReport } from "../core/rules/report";
 
 /** Matched rows are remembered up to so many bytes, a byte an item and condition. */
 const MOST_BYTES = 256 * 1024 * 1024;
@@ -22,7 +22,7 @@ export interface ConditionPreview {
 /** A kind's rules over its items: which rows each takes, which line decides, what never wins. Remembered as long as the items stay. */
 export class KindRules {
   private readonly matched = new Map<string, Uint8Array>();
-  private readonly decisions = new Map<TextName | "robots", { key: string; decision: Decision }>();
+  private readonly decisions = new Map<Decided, { key: string; decision: Decision }>();
   private reported: { key: string; report: RulesReport } | null = null;
 
   constructor(private readonly items: ItemSet) {}
@@ -58,7 +58,7 @@ export class KindRules {
   }
 
   /** Which line decides a text of each item; worked out anew only when a rule's condition, place or having a line changes. */
-  decision(design: KindDesign, text: TextName | "robots", cancelled?: () => boolean): Decision {
+  decision(design: KindDesign, text: Decided, cancelled?: () => boolean): Decision {
     const rowsOf = (rule: DecidingRule) => this.rows(rule.when, cancelled);
     const key = JSON.stringify([design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [rule.when])), Boolean(design.base[text]?.trim())]);
     const known = this.decisions.get(text);
@@ -70,9 +70,9 @@ export class KindRules {
   }
 
   report(design: KindDesign, cancelled?: () => boolean): RulesReport {
-    const key = JSON.stringify([design.rules.map((rule) => [rule.id, rule.when, rule.off, TEXTS.map((text) => Boolean(rule[text]?.trim()))]), TEXTS.map((text) => Boolean(design.base[text]?.trim()))]);
+    const key = JSON.stringify([design.rules.map((rule) => [rule.id, rule.when, rule.off, DECIDED.map((text) => Boolean(rule[text]?.trim()))]), DECIDED.map((text) => Boolean(design.base[text]?.trim()))]);
     if (this.reported?.key === key) return this.reported.report;
-    const decisions = Object.fromEntries(TEXTS.map((text) => [text, this.decision(design, text, cancelled)])) as Record<TextName, Decision>;
+    const decisions = Object.fromEntries(DECIDED.map((text) => [text, this.decision(design, text, cancelled)])) as Decisions;
     const report = reportRules(design.rules, decisions, (rule: Rule) => this.rows(rule.when, cancelled));
     this.reported = { key, report };
     return report;
@@ -121,7 +121,7 @@ export class KindRules {
 }
 
 /** The lines that can decide a text, as they read now: what decides is remembered, their wording is not. */
-function deciding(design: KindDesign, text: TextName | "robots"): Decision["lines"] {
+function deciding(design: KindDesign, text: Decided): Decision["lines"] {
   const rules = design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [{ from: "rule" as const, rule: { id: rule.id, name: rule.name }, source: rule[text] }]));
   const base = design.base[text];
   return base?.trim() ? [...rules, { from: "base", rule: null, source: base }] : rules;

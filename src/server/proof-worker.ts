@@ -13,6 +13,7 @@ import { type ItemQuery, type Ranges } from "../core/items/query";
 import { type EditAction, EditError, planEdit } from "./plan-edit";
 import { type EngineWatch, ProofEngine, type RowQuery } from "./proof-engine";
 import { type Designs, Review } from "./review";
+import { type Assignment, KeywordDesk } from "./keyword-desk";
 import { nearThread } from "./near-thread";
 import { SiteFindings } from "./site-findings";
 import { type Call, CancelledCall, serveWorker } from "./rpc";
@@ -22,6 +23,8 @@ const db = openStore(path);
 const engine = new ProofEngine(db);
 const review = new Review(db, engine);
 const items = new ItemsList(db, engine, new SiteFindings(db, engine, () => new Date().getFullYear(), nearThread(nearWorker)));
+
+const keywords = new KeywordDesk(db, engine, items);
 
 function guarded<T>(call: Call, work: () => T): T {
   try {
@@ -73,6 +76,12 @@ function pagesOf(designs: Designs, choice: Choice) {
 
 const kindsOf = (kind: Kind | "all") => (kind === "all" ? engine.boardKinds() : [kind]);
 
+function assigned(pages: readonly Assignment[], now: string) {
+  const changes = keywords.changesFor(pages);
+  const label = `${changes.length.toLocaleString("en")} focus keyword${changes.length === 1 ? "" : "s"} given`;
+  return { edit: changes.length === 0 ? null : createEdit(db, label, changes, now), label, count: changes.length };
+}
+
 /** What the proof worker answers. */
 export const proofMethods = {
   rows: ({ kind, design, query }: Proved & { query: RowQuery }, call: Call) => guarded(call, () => engine.rows(kind, design, query, watching(call))),
@@ -91,6 +100,13 @@ export const proofMethods = {
       return { edit: plan.count === 0 ? null : createEdit(db, plan.label, plan.changes, now), label: plan.label, count: plan.count, unchanged: plan.unchanged, refused: plan.refused };
     }),
   sheet: ({ designs, kind, id }: { designs: Designs; kind: Kind; id: number }, call: Call) => guarded(call, () => items.sheet(designs, kind, id)),
+  keywordMatrix: ({ designs }: { designs: Designs }, call: Call) => guarded(call, () => keywords.matrix(designs, watching(call))),
+  keywordCoverage: ({ query }: { query: Parameters<KeywordDesk["coverage"]>[0] }) => keywords.coverage(query),
+  keywordSuggestions: ({ query }: { query: Parameters<KeywordDesk["suggestions"]>[0] }, call: Call) => guarded(call, () => keywords.suggestions(query, watching(call))),
+  keywordsCompeting: ({ designs, query }: { designs: Designs; query: { from: number; count: number } }, call: Call) => guarded(call, () => keywords.competing(designs, query, watching(call))),
+  assignKeywords: ({ pages, now }: { pages: readonly Assignment[]; now: string }, call: Call) => guarded(call, () => assigned(pages, now)),
+  assignSuggested: ({ kind, only, now }: { kind: Kind | "all"; only: "list" | "name" | null; now: string }, call: Call) =>
+    guarded(call, () => assigned(keywords.suggestions({ kind, from: 0, count: Infinity }, watching(call)).suggestions.filter(({ from }) => only === null || from === only), now)),
   compare: ({ kind, a, b, query }: { kind: Kind; a: KindDesign; b: KindDesign; query: { text: TextName; from: number; count: number } }, call: Call) => guarded(call, () => compareDesigns(engine, kind, a, b, query, watching(call))),
   preview: ({ kind, design, when, above, texts }: Proved & { when: RawCondition; above: number; texts: readonly TextName[] }, call: Call) =>
     guarded(call, () => {

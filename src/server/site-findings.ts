@@ -134,7 +134,7 @@ export class SiteFindings {
   private context(): SiteContext {
     const site = this.engine.site();
     const rooms = Object.fromEntries(TEXTS.map((text) => [text, this.engine.roomWidth(text)])) as Record<TextName, number>;
-    return { checks: site.checks, vocabulary: this.engine.words(), siteName: site.name, year: this.year(), rooms };
+    return { checks: site.checks, vocabulary: this.engine.words(), siteName: site.name, reserved: new Set(site.reserved.map((word) => word.toLowerCase())), year: this.year(), rooms };
   }
 
   private proofsOf(kind: Kind, designs: Designs, side: Side, watch: EngineWatch): Proofs {

@@ -40,6 +40,8 @@ export interface CheckContext {
   readonly checks: Checks;
   readonly vocabulary: Vocabulary;
   readonly siteName: string;
+  /** Slugs that no page may have. */
+  readonly reserved: ReadonlySet<string>;
   /** The present year. */
   readonly year: number;
 }
@@ -98,8 +100,9 @@ function checkProse(subject: "title" | "description", own: TextCase, { checks, s
   if (own.intro !== "" && own.intro.charCodeAt(0) === text.charCodeAt(0) && isStartOf(own.intro, text)) tell("start-of-body-only", null, null);
 }
 
-function checkSlug(own: TextCase, { checks, vocabulary }: CheckContext, tell: TellText): void {
+function checkSlug(own: TextCase, { checks, vocabulary, reserved }: CheckContext, tell: TellText): void {
   const { text } = own;
+  if (reserved.size > 0 && reserved.has(text.toLowerCase())) tell("reserved", null, null);
   if (text.length > own.room) tell("too-many-characters", Math.floor(own.room), text.length);
   const { stopWords } = vocabulary.language;
   for (let from = 0, to = 0; from < text.length; from = to + 1) {

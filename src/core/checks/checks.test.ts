@@ -11,7 +11,7 @@ import { checkWording } from "./wording";
 import { CHECK_DEFAULTS, checksSchema, switchedOn } from "./settings";
 
 const vocabulary = new Vocabulary(languageByTag("en"));
-const context: CheckContext = { checks: CHECK_DEFAULTS, vocabulary, siteName: "Fennick & Dray", year: 2026 };
+const context: CheckContext = { checks: CHECK_DEFAULTS, vocabulary, siteName: "Fennick & Dray", reserved: new Set(["basket"]), year: 2026 };
 const keyword = vocabulary.keyword("mooring cleat")!;
 const basis: TextCase = { text: "", fits: true, room: 600, keywordAt: 0, form: null, keywordSeen: true, duplicate: false, nearDuplicate: false, emptyField: false, title: "Mooring cleat in bronze, 200 mm", sameAsOther: false, name: "Mooring cleat, 200 mm", intro: "Cast in our own foundry.", path: "/cleats/mooring-cleat-bronze", told: null, keyword };
 
@@ -65,7 +65,7 @@ describe("findings of a text", () => {
   });
 
   it.each([
-    ["missing", { text: "" }], ["duplicate", { duplicate: true }], ["too-many-characters", { room: 12 }], ["stop-words", { text: "the-mooring-cleat" }], ["numbers", { text: "2023-04-mooring-cleat" }], ["numbers", { text: "mooring-cleat-10043" }], ["capitals", { text: "Mooring-cleat" }],
+    ["missing", { text: "" }], ["duplicate", { duplicate: true }], ["too-many-characters", { room: 12 }], ["reserved", { text: "Basket" }], ["stop-words", { text: "the-mooring-cleat" }], ["numbers", { text: "2023-04-mooring-cleat" }], ["numbers", { text: "mooring-cleat-10043" }], ["capitals", { text: "Mooring-cleat" }],
     ["underscores", { text: "mooring_cleat" }], ["non-ascii", { text: "mooring-cleat-größe" }], ["keyword-absent", { text: "bronze-fitting" }], ["too-deep", { path: "/a/b/c/d/e/mooring-cleat-bronze" }], ["unlike-line", { told: "bronze-cleat" }],
   ] as [FindingId, Partial<TextCase>][])("slug: %s %j", (id, change) => expect(ids("slug", change)).toContain(id));
 

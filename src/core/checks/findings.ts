@@ -68,6 +68,7 @@ export const FINDINGS = {
     kind("missing", "Missing", "A page without a slug has no address of its own.", "Set a line for it."),
     kind("too-many-characters", "Too long", "Long addresses are cut where they are shown, and seldom typed or passed on.", "Take words out, or change the limit in the settings."),
     kind("duplicate", "Clash", "Two pages cannot have one address.", "Add an ^apart piece."),
+    kind("reserved", "A reserved word", "The site itself answers at that address.", "Put something into its line that sets the page apart."),
     kind("stop-words", "Stop words", "They add length and say nothing.", "Switch on dropping stop words for this site."),
     kind("numbers", "Numbers or a date", "They age, and mostly say nothing to a reader.", "Switch on dropping numbers, or take the field out."),
     kind("capitals", "Capitals", "On many servers two spellings are two pages.", "Set a line: slugs it makes are in lower case."),

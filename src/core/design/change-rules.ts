@@ -1,11 +1,12 @@
-import { type KindDesign, type Rule } from "./design";
+import { type KindDesign, type Lines, type Rule } from "./design";
 import { type TextName } from "./kinds";
+import { type Robots } from "./robots";
 
 /** Where lines are: in the base, or in the rule with this id. */
 export type LinesOwner = "base" | (string & {});
 
 /** The lines of the base or of a rule; the base's where there is no such rule. */
-export function linesOf(design: KindDesign, owner: LinesOwner): Partial<Record<TextName, string>> {
+export function linesOf(design: KindDesign, owner: LinesOwner): Lines {
   return design.rules.find((rule) => rule.id === owner) ?? design.base;
 }
 
@@ -14,6 +15,16 @@ export function withLine(design: KindDesign, owner: LinesOwner, text: TextName, 
   const put = <T extends Partial<Record<TextName, string>>>(lines: T): T => {
     const { [text]: _, ...rest } = lines;
     return (source === "" ? rest : { ...rest, [text]: source }) as T;
+  };
+  if (!design.rules.some((rule) => rule.id === owner)) return { ...design, base: put(design.base) };
+  return { ...design, rules: design.rules.map((rule) => (rule.id === owner ? put(rule) : rule)) };
+}
+
+/** The design with a robots setting put in for the base or a rule, or taken out. */
+export function withRobots(design: KindDesign, owner: LinesOwner, robots: Robots | null): KindDesign {
+  const put = <T extends Lines>(lines: T): T => {
+    const { robots: _, ...rest } = lines;
+    return (robots === null ? rest : { ...rest, robots }) as T;
   };
   if (!design.rules.some((rule) => rule.id === owner)) return { ...design, base: put(design.base) };
   return { ...design, rules: design.rules.map((rule) => (rule.id === owner ? put(rule) : rule)) };

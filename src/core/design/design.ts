@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { surfaceById, type Surface, SURFACES } from "../measure/surface";
+import { FONT_IDS } from "../measure/font";
+import { type Surface, SURFACES } from "../measure/surface";
 import { type Limits } from "../proof/room";
 import { SLUG_DEFAULTS } from "../slugs/slug";
 import { checksSchema } from "../checks/settings";
@@ -35,13 +36,26 @@ export function baseDesign(base: Lines): KindDesign {
 
 export const EMPTY_DESIGN: KindDesign = { base: {}, rules: [] };
 
+/** A surface as a site has it: one of the known ones with figures of its own, or one that only this site has. */
+const surfaceSchema = z.object({
+  id: z.string().regex(/^[a-z0-9][a-z0-9-]{0,39}$/, { error: "an id is of small letters, digits and hyphens" }),
+  label: z.string().trim().min(1, { error: "a surface needs a name" }).max(80),
+  font: z.enum(FONT_IDS),
+  size: z.number().min(6, { error: "at least 6 px" }).max(96, { error: "at most 96 px" }),
+  width: z.number().min(40, { error: "at least 40 px" }).max(4000, { error: "at most 4,000 px" }),
+  lines: z.number().int().min(1, { error: "at least one line" }).max(20, { error: "at most 20 lines" }),
+  total: z.number().min(40, { error: "at least 40 px" }).max(20_000).nullable(),
+  mark: z.string().max(8),
+});
+
 const textLimitsSchema = z.object({
-  surfaces: z.array(z.string().refine((id) => surfaceById(id) !== undefined, { error: (issue) => `there is no surface “${String(issue.input)}”; there are ${SURFACES.map((s) => s.id).join(", ")}` })).optional(),
+  surfaces: z.array(z.string().max(40)).optional(),
   chars: z.number().int().positive().nullable().optional(),
 });
 
 /** What a site is and how its texts are measured. Every figure of the trade is here, none in code. */
-export const siteSchema = z.object({
+export const siteSchema = z
+  .object({
   name: z.string().max(200).default(""),
   tagline: z.string().max(400).default(""),
   sep: z.string().max(20).default("–"),
@@ -56,8 +70,24 @@ export const siteSchema = z.object({
       max: z.number().int().min(5).max(400).default(SLUG_DEFAULTS.max),
     })
     .default(SLUG_DEFAULTS),
+  /** Surfaces with other figures than the known ones, and the site's own. */
+  surfaces: z.array(surfaceSchema).max(40).default([]),
+  /** How a kind's addresses are put together, such as `/{category}/{slug}`. */
+  paths: z.partialRecord(z.enum(KINDS), z.string().max(200).refine((shape) => shape.startsWith("/") && /\{slug\}/.test(shape), { error: "a path begins with / and holds {slug}" })).default({}),
+  /** Slugs that the site itself answers at: no page may have one. */
+  reserved: z.array(z.string().trim().min(1).max(100)).max(500).default([]),
   checks: checksSchema.prefault({}),
-});
+})
+  .superRefine((site, context) => {
+    const known = surfacesOf(site).map(({ id }) => id);
+    const twice = site.surfaces.find(({ id }, i) => site.surfaces.findIndex((own) => own.id === id) !== i);
+    if (twice) context.addIssue({ code: "custom", path: ["surfaces"], message: `two surfaces have the id “${twice.id}”` });
+    for (const text of ["title", "description"] as const) {
+      (site.limits[text]?.surfaces ?? []).forEach((id, i) => {
+        if (!known.includes(id)) context.addIssue({ code: "custom", path: ["limits", text, "surfaces", i], message: `there is no surface “${id}”; there are ${known.join(", ")}` });
+      });
+    }
+  });
 export type Site = z.infer<typeof siteSchema>;
 
 /** The lines file: the whole design of a site (`LINES.md`). */
@@ -75,7 +105,17 @@ export function limitsOf(site: Site, text: TextName): Limits {
   if (text === "slug") return { surfaces: [], chars: null };
   const own = site.limits[text];
   const ids = own?.surfaces ?? [DEFAULT_SURFACE[text]!];
-  return { surfaces: ids.map((id) => surfaceById(id)).filter((s): s is Surface => s !== undefined), chars: own?.chars ?? null };
+  return { surfaces: ids.map((id) => surfaceOf(site, id)).filter((s): s is Surface => s !== undefined), chars: own?.chars ?? null };
+}
+
+/** Every surface of a site: the known ones, with the site's figures where it has others, and its own. */
+export function surfacesOf({ surfaces }: Pick<Site, "surfaces">): Surface[] {
+  const own = new Map(surfaces.map((surface) => [surface.id, surface]));
+  return [...SURFACES.map((surface) => own.get(surface.id) ?? surface), ...surfaces.filter(({ id }) => !SURFACES.some((known) => known.id === id))];
+}
+
+export function surfaceOf(site: Pick<Site, "surfaces">, id: string): Surface | undefined {
+  return surfacesOf(site).find((surface) => surface.id === id);
 }
 
 /** The site's own fields, as a line reads them. */

@@ -7,7 +7,7 @@ import { type TextName, TEXTS } from "./kinds";
 export interface Difference {
   /** Whose it is: the rule's name, `null` for the base. */
   readonly rule: string | null;
-  readonly what: TextName | "condition" | "place" | "switch" | "name" | "rule";
+  readonly what: TextName | "robots" | "condition" | "place" | "switch" | "name" | "rule";
   readonly before: string | null;
   readonly after: string | null;
 }
@@ -43,7 +43,7 @@ function inWords(rule: Rule): string {
 }
 
 function lineDifferences(rule: string | null, before: Lines, after: Lines): Difference[] {
-  return TEXTS.flatMap((text) => ((before[text] ?? "") === (after[text] ?? "") ? [] : [{ rule, what: text, before: before[text] ?? null, after: after[text] ?? null }]));
+  return ([...TEXTS, "robots"] as const).flatMap((text) => ((before[text] ?? "") === (after[text] ?? "") ? [] : [{ rule, what: text, before: before[text] ?? null, after: after[text] ?? null }]));
 }
 
 /** The fewest rules of both designs that have to move for the old order to become the new one: those off a longest common run. */

@@ -1,12 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type KindDesign, type Rule } from "../design/design";
-import { type TextName, TEXTS } from "../design/kinds";
+import { TEXTS } from "../design/kinds";
 import { itemSetOf } from "../proof/items";
 import { readCondition, type RawCondition, writeCondition } from "./condition";
-import { type Decision, decide } from "./decide";
+import { decide } from "./decide";
 import { matchingRows } from "./match";
-import { reportRules } from "./report";
+import { DECIDED, type Decisions, reportRules } from "./report";
 import { conditionWords } from "./words";
 
 const MATERIALS = ["brass", "brass", "bronze", "hemp", "hemp", "oak"];
@@ -15,7 +15,7 @@ const is = (...values: string[]): RawCondition => ({ field: "material", "is one 
 const rule = (id: string, when: RawCondition, more: Partial<Rule> = {}): Rule => ({ id, name: id, when, ...more });
 
 function reportOf(design: KindDesign, set = items) {
-  const decisions = Object.fromEntries(TEXTS.map((text) => [text, decide(design.rules, design.base, text, set)])) as Record<TextName, Decision>;
+  const decisions = Object.fromEntries(DECIDED.map((text) => [text, decide(design.rules, design.base, text, set)])) as Decisions;
   return reportRules(design.rules, decisions, (own) => matchingRows(readCondition(own.when), set));
 }
 

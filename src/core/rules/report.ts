@@ -2,6 +2,11 @@ import { type Rule } from "../design/design";
 import { type TextName, TEXTS } from "../design/kinds";
 import { type Decision, isSet } from "./decide";
 
+/** What rules decide: the texts and the robots setting. */
+export type Decided = TextName | "robots";
+export const DECIDED = [...TEXTS, "robots"] as const satisfies readonly Decided[];
+export type Decisions = Readonly<Record<Decided, Decision>>;
+
 /** What one rule does to a kind's items. */
 export interface RuleReport {
   readonly id: string;
@@ -9,7 +14,7 @@ export interface RuleReport {
   readonly matches: number;
   /** Items of which it decides a text, by text, and any of them. */
   readonly takes: number;
-  readonly byText: Readonly<Partial<Record<TextName, number>>>;
+  readonly byText: Readonly<Partial<Record<Decided, number>>>;
   /** Rules that decide what this one would, with how many of its items; the one that hides most first. */
   readonly hiddenBy: readonly { readonly id: string; readonly items: number }[];
   /** Why it decides nothing, or `null`. `hidden`: it can never win, rules above it decide all that it takes. */
@@ -31,12 +36,12 @@ export interface RulesReport {
  *
  * @param rowsOf the rows that a rule's condition takes, 1 where it does.
  */
-export function reportRules(rules: readonly Rule[], decisions: Readonly<Record<TextName, Decision>>, rowsOf: (rule: Rule) => Uint8Array): RulesReport {
+export function reportRules(rules: readonly Rule[], decisions: Decisions, rowsOf: (rule: Rule) => Uint8Array): RulesReport {
   const reports = rules.map((rule): RuleReport => {
-    const own = TEXTS.filter((text) => isSet(rule[text]));
+    const own = DECIDED.filter((text) => isSet(rule[text]));
     const rows = rowsOf(rule);
     const places = own.map((text) => ({ text, place: decisions[text].lines.findIndex((line) => line.rule?.id === rule.id), decides: decisions[text].decides }));
-    const byText = Object.fromEntries(own.map((text) => [text, 0])) as Partial<Record<TextName, number>>;
+    const byText = Object.fromEntries(own.map((text) => [text, 0])) as Partial<Record<Decided, number>>;
     const hiders = places.map(({ text }) => new Int32Array(decisions[text].lines.length + 1));
     let matches = 0;
     let takes = 0;
@@ -74,7 +79,7 @@ export function reportRules(rules: readonly Rule[], decisions: Readonly<Record<T
 }
 
 /** Whom a rule's items go to instead, over all its texts; an item that two texts lose to one rule counts once a text, the most of them. */
-function hiding(places: readonly { text: TextName }[], hiders: readonly Int32Array[], decisions: Readonly<Record<TextName, Decision>>): RuleReport["hiddenBy"] {
+function hiding(places: readonly { text: Decided }[], hiders: readonly Int32Array[], decisions: Decisions): RuleReport["hiddenBy"] {
   const most = new Map<string, number>();
   places.forEach(({ text }, i) => {
     decisions[text].lines.forEach(({ rule }, place) => {

@@ -2,7 +2,8 @@
 import { useRouter } from "next/navigation";
 import { Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import { linesOf, withLine, withoutRule, withRule, withRuleCopied, withRuleMoved } from "../../core/design/change-rules";
+import { linesOf, withLine, withRobots, withoutRule, withRule, withRuleCopied, withRuleMoved } from "../../core/design/change-rules";
+import { type Robots, ROBOTS } from "../../core/design/robots";
 import { type KindDesign, siteSchema } from "../../core/design/design";
 import { type FieldUse } from "../../core/design/field-use";
 import { BOARD_KINDS, kindWord, TEXTS } from "../../core/design/kinds";
@@ -174,7 +175,18 @@ function BenchView() {
               </button>
             ))}
           </div>
-          <div className="mb-1 ml-auto">
+          <label className="mb-1 ml-auto flex items-center gap-1.5 text-[12px] text-soft">
+            Robots
+            <select aria-label="Robots setting" value={lines.robots ?? ""} onChange={(event) => change(withRobots(design, owner, (event.target.value || null) as Robots | null), "robots setting")} className={`rounded-sm border bg-sheet px-1 py-0.5 text-[13px] text-key ${lines.robots ? "border-key font-semibold" : "border-hair"}`}>
+              <option value="">{owner === "base" ? "as on the site" : "not set here"}</option>
+              {ROBOTS.map((robots) => (
+                <option key={robots} value={robots}>
+                  {robots}
+                </option>
+              ))}
+            </select>
+          </label>
+          <div className="mb-1 ml-2">
             <InsertMenu text={text} fields={fields} design={design} onInsert={(put, cursor) => insertAt.current?.(put, cursor)} onGo={go} />
           </div>
         </div>

@@ -7,7 +7,7 @@ import type { EditAction } from "../../server/plan-edit";
 import { isAborted } from "../shell/api";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
-import { type Choice, type PlannedEdit, planEdit } from "./edits";
+import { type Choice, type PlannedEdit, planEdit } from "../shell/edits";
 import { pastedValues } from "./pasted";
 
 type Way = "set" | "replace" | "paste" | "let-go";

@@ -14,7 +14,7 @@ import { CellEditor, type Editing } from "./cell-editor";
 import { chosenCount } from "./chosen-places";
 import { type ItemColumn, shownColumns } from "./columns";
 import { EditPanel, type EditStart } from "./edit-panel";
-import { type Choice, type Edits, useEdits } from "./edits";
+import { type Choice, type Edits, useEdits } from "../shell/edits";
 import { findingKind, FindingsPanel, SUBJECT_LABELS } from "./findings-panel";
 import { ItemSheet } from "./item-sheet";
 import { type CellPlace, ItemsTable } from "./items-table";

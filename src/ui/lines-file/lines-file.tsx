@@ -163,7 +163,7 @@ function Review({ review, name }: { review: LinesFileReview; name: string }) {
 }
 
 function Whose({ difference }: { difference: Difference }) {
-  const what = { title: "title line", description: "description line", slug: "slug line", condition: "what it takes", place: "its place", switch: "switch", name: "its name", rule: difference.before === null ? "new rule" : "rule goes" }[difference.what];
+  const what = { title: "title line", description: "description line", slug: "slug line", robots: "robots setting", condition: "what it takes", place: "its place", switch: "switch", name: "its name", rule: difference.before === null ? "new rule" : "rule goes" }[difference.what];
   return (
     <span>
       <b className="font-semibold">{difference.rule ?? "The base"}</b> <span className="block text-[12px] text-soft">{what}</span>

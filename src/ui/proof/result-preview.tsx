@@ -1,14 +1,14 @@
-import { type Site } from "../../core/design/design";
+import { type Site, surfaceOf } from "../../core/design/design";
 import { placeKeyword } from "../../core/keywords/place";
 import { shownOnSurface } from "../../core/measure/cut";
-import { type Surface, surfaceById } from "../../core/measure/surface";
+import { type Surface } from "../../core/measure/surface";
 import { wrapOnSurface } from "../../core/measure/wrap";
 import { vocabularyFor } from "./local-proof";
 import { surfaceType } from "./true-size";
 
 /** A page's title as the tab of a browser shows it. */
 export function TabPreview({ site, title }: { site: Site; title: string }) {
-  const surface = surfaceById("tab")!;
+  const surface = surfaceOf(site, "tab")!;
   return (
     <div className="inline-block rounded-t-sm border border-b-0 border-hair bg-raised px-2 py-1" style={{ width: surface.width + 18 }}>
       <Lines surface={surface} text={title} keyword="" site={site} lineHeight={1.4} missing="No title" />
@@ -18,8 +18,8 @@ export function TabPreview({ site, title }: { site: Site; title: string }) {
 
 /** One page as a results page shows it, desktop or phone, with real wrapping and cut. Drawn in our own inks. */
 export function ResultPreview(props: { site: Site; device: "desktop" | "phone"; title: string; description: string; path: string; keyword: string }) {
-  const title = surfaceById(`${props.device}-title`)!;
-  const description = surfaceById(`${props.device}-description`)!;
+  const title = surfaceOf(props.site, `${props.device}-title`)!;
+  const description = surfaceOf(props.site, `${props.device}-description`)!;
   const host = props.site.baseUrl.replace(/^https?:\/\//, "") || "the site";
   const crumbs = [host, ...props.path.split("/").filter(Boolean)].join(" › ");
   return (

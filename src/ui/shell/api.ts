@@ -23,10 +23,10 @@ export async function ask<T>(path: string, options: { method?: string; body?: un
 }
 
 /** Asks for what may take long: hears of its progress, one JSON value a line, before the result. @throws {ApiError} */
-export async function askStreamed<T, P>(path: string, body: unknown, options: { signal: AbortSignal; onProgress: (progress: P) => void }): Promise<T> {
+export async function askStreamed<T, P>(path: string, body: unknown, options: { method?: string; signal: AbortSignal; onProgress: (progress: P) => void }): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(path, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" }, signal: options.signal });
+    response = await fetch(path, { method: options.method ?? "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" }, signal: options.signal });
     if (!response.ok || !response.body) throw new ApiError(`The server answered with status ${response.status}.`);
     const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
     let rest = "";

@@ -13,9 +13,11 @@ export const VIEWS = [
   { path: "/", label: "Board", key: "1" },
   { path: "/bench", label: "Bench", key: "2" },
   { path: "/items", label: "Items", key: "3" },
-  { path: "/review", label: "Review", key: "4" },
-  { path: "/runs", label: "Runs", key: "5" },
-  { path: "/bring-in", label: "Bring in", key: "6" },
+  { path: "/keywords", label: "Keywords", key: "4" },
+  { path: "/review", label: "Review", key: "5" },
+  { path: "/runs", label: "Runs", key: "6" },
+  { path: "/bring-in", label: "Bring in", key: "7" },
+  { path: "/settings", label: "Settings", key: "8" },
 ] as const;
 
 /** What every screen stands in: the bar with the views and, at its right, what the screen puts there. */

@@ -5,10 +5,10 @@ import type { Kind } from "../../core/design/kinds";
 import type { EditSteps } from "../../store/edits";
 import type { ItemQuery, Ranges } from "../../core/items/query";
 import type { EditAction, EditPlan } from "../../server/plan-edit";
-import { ask } from "../shell/api";
-import { counted } from "../shell/format";
-import { useJobs, watchJobs } from "../shell/jobs";
-import { useSite } from "../shell/site-context";
+import { ask } from "./api";
+import { counted } from "./format";
+import { useJobs, watchJobs } from "./jobs";
+import { useSite } from "./site-context";
 
 /** Pages that something is done to. */
 export type Choice = { readonly query: ItemQuery; readonly ranges: Ranges; readonly order: string } | { readonly kind: Kind; readonly id: number };
@@ -16,12 +16,12 @@ export type Choice = { readonly query: ItemQuery; readonly ranges: Ranges; reado
 /** What an action would do: figures, and how the first changes read. */
 export type PlannedEdit = Omit<EditPlan, "changes"> & { readonly count: number };
 
-interface MadeEdit {
+/** What the server says of a step that was made. */
+export interface MadeEdit {
   readonly edit: number | null;
   readonly label: string;
   readonly count: number;
-  readonly unchanged: number;
-  readonly refused: EditPlan["refused"];
+  readonly refused?: EditPlan["refused"];
   readonly steps: EditSteps;
 }
 
@@ -72,13 +72,13 @@ export function useEdits() {
     toast(`Done again: ${step.label}`);
   }, [steps.redo, go]);
 
-  /** Does an action; says whether it could be done. */
-  const make = useCallback(
-    async (choice: Choice, action: EditAction): Promise<boolean> => {
+  /** Takes in a step that the server made, with the way back from it; says whether it could be done. */
+  const take = useCallback(
+    async (making: Promise<MadeEdit>): Promise<boolean> => {
       try {
-        const made = await ask<MadeEdit>("/api/edits", { body: { do: "make", choice, action } });
+        const made = await making;
         await settle(made.steps);
-        const first = made.refused[0];
+        const first = made.refused?.[0];
         if (made.edit === null) {
           if (first) toast.error(`${first.reason}.`);
           else toast("Nothing had to be changed");
@@ -94,7 +94,9 @@ export function useEdits() {
     },
     [settle, go],
   );
-  return { steps, running, make, undo, redo, go };
+  /** Does an action to pages; says whether it could be done. */
+  const make = useCallback((choice: Choice, action: EditAction) => take(ask<MadeEdit>("/api/edits", { body: { do: "make", choice, action } })), [take]);
+  return { steps, running, make, take, undo, redo, go };
 }
 
 export type Edits = ReturnType<typeof useEdits>;

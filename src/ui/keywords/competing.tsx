@@ -1,0 +1,112 @@
+"use client";
+import { useState } from "react";
+import { PLACES } from "../../core/keywords/places";
+import type { Competition } from "../../server/keyword-desk";
+import { PLAIN_ACTION } from "../shell/actions";
+import { type Edits, type MadeEdit } from "../shell/edits";
+import { count, counted } from "../shell/format";
+import { askKeywordDesk, useKeywordDesk } from "./ask-keywords";
+import { PageLink } from "./page-link";
+
+/** So many competitions are shown at first, and as many more each time. */
+const STEP = 20;
+
+/** Pages that compete for a keyword: with the places each has it in, and the way to settle it. */
+export function Competing({ stamp, edits }: { stamp: string; edits: Edits }) {
+  const [most, setMost] = useState(STEP);
+  const { answer, error } = useKeywordDesk<{ total: number; competitions: readonly Competition[] }>({ ask: "competing", from: 0, count: Math.min(500, most) }, stamp);
+  if (error) return <p className="px-5 py-3 text-magenta">{error}</p>;
+  if (!answer) return <p className="px-5 py-3 text-soft">Looking for pages with one keyword …</p>;
+  if (answer.total === 0) return <p className="px-5 py-6 text-soft">No two pages have one keyword.</p>;
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-5 pb-6" tabIndex={0} role="region" aria-label="Pages that compete">
+      <p className="py-3 text-soft">{counted(answer.total, "keyword is", "keywords are")} shared by several pages. Keep each where it belongs, and give the others one of their own.</p>
+      {answer.competitions.map((own) => (
+        <Settle key={`${own.keyword} ${own.pages}`} competition={own} edits={edits} />
+      ))}
+      {answer.total > most && (
+        <button type="button" className={PLAIN_ACTION} onClick={() => setMost(most + STEP)}>
+          Show more, {count(answer.total - most)} are left
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Settle({ competition, edits }: { competition: Competition; edits: Edits }) {
+  const { keyword, volume, pages, competitors } = competition;
+  const most = Math.max(...competitors.map(({ places }) => places.length));
+  const [keep, setKeep] = useState(() => competitors.findIndex(({ places }) => places.length === most));
+  const [instead, setInstead] = useState(() => competitors.map((own) => own.instead));
+  const [busy, setBusy] = useState(false);
+  const settle = () => {
+    setBusy(true);
+    const others = competitors.flatMap(({ kind, id }, i) => (i === keep ? [] : [{ kind, id, keyword: instead[i]! }]));
+    void edits.take(askKeywordDesk<MadeEdit>({ ask: "assign", pages: others })).finally(() => setBusy(false));
+  };
+  return (
+    <section aria-label={`Pages that compete for ${keyword}`} className="mb-5 border-t border-key pt-2">
+      <div className="flex items-baseline gap-3">
+        <h3 className="text-[15px]">
+          <mark className="marker px-0.5 font-bold text-inherit">{keyword}</mark>
+        </h3>
+        <span className="text-soft">
+          {counted(pages, "page", "pages")}
+          {volume === null ? "" : `, searched for ${count(volume)} times`}
+        </span>
+        <button type="button" className={`${PLAIN_ACTION} ml-auto`} disabled={busy} onClick={settle}>
+          Settle it
+        </button>
+      </div>
+      <table className="mt-1 w-full table-fixed">
+        <thead className="narrow text-left text-[12px] text-soft">
+          <tr>
+            <th scope="col" className="w-14 font-normal">
+              keep
+            </th>
+            <th scope="col" className="font-normal">
+              page
+            </th>
+            <th scope="col" className="w-[328px] font-normal">
+              where it has it, under the drafts
+            </th>
+            <th scope="col" className="w-60 font-normal">
+              instead; empty for none
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {competitors.map((own, i) => (
+            <tr key={`${own.kind}-${own.id}`} className="border-b border-hair align-middle">
+              <td className="py-1.5">
+                <input type="radio" name={`keep ${keyword}`} checked={keep === i} onChange={() => setKeep(i)} aria-label={`Keep ${keyword} on ${own.name}`} />
+              </td>
+              <td className="max-w-0 py-1.5 pr-4">
+                <PageLink page={own} />
+              </td>
+              <td className="py-1.5">
+                <span className="flex gap-1" role="img" aria-label={own.places.length === 0 ? "nowhere" : own.places.join(", ")}>
+                  {PLACES.map((place) => (
+                    <span key={place} title={place} aria-hidden="true" className={`narrow w-[35px] overflow-hidden rounded-sm border px-0.5 text-center text-[11px] leading-[18px] ${own.places.includes(place) ? "border-hair bg-raised" : "border-dashed border-faint text-faint"}`}>
+                      {SHORT[place]}
+                    </span>
+                  ))}
+                </span>
+              </td>
+              <td className="py-1.5">
+                {keep === i ? (
+                  <span className="text-soft">keeps it</span>
+                ) : (
+                  <input aria-label={`Keyword of ${own.name} instead`} value={instead[i]} maxLength={200} placeholder="no keyword" onChange={(event) => setInstead(instead.map((value, k) => (k === i ? event.target.value : value)))} className="w-full rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint" />
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {pages > competitors.length && <p className="py-1 text-[12px] text-soft">and {counted(pages - competitors.length, "more page", "more pages")}; settle these first</p>}
+    </section>
+  );
+}
+
+const SHORT: Record<(typeof PLACES)[number], string> = { title: "title", "first third": "third", visible: "seen", description: "descr.", slug: "slug", H1: "H1", "first paragraph": "intro", body: "body" };

@@ -1,0 +1,101 @@
+"use client";
+import { COVERAGE, type Coverage } from "../../core/keywords/places";
+import type { CoveredKeyword } from "../../server/keyword-desk";
+import { PLAIN_ACTION } from "../shell/actions";
+import { count, counted } from "../shell/format";
+import { useKeywordDesk } from "./ask-keywords";
+import { PageLink } from "./page-link";
+import { useWindows, Windowed } from "./windowed";
+
+const LABELS: Record<Coverage, string> = { all: "All keywords", none: "No page has it", one: "One page has it", shared: "Several share it", unlisted: "Not on the list" };
+/** So many of the columns that a list brought along are shown. */
+const MOST_COLUMNS = 3;
+
+interface Answer {
+  readonly total: number;
+  readonly counts: Record<Coverage, number>;
+  readonly columns: readonly string[];
+  readonly keywords: readonly CoveredKeyword[];
+}
+
+/** Every keyword, of the list and of pages, with who has it. */
+export function CoverageList({ show, search, stamp, onShow, onSearch, onCompeting, onBring }: { show: Coverage; search: string; stamp: string; onShow: (show: Coverage) => void; onSearch: (search: string) => void; onCompeting: () => void; onBring: () => void }) {
+  const question = { ask: "coverage", show, search };
+  const { answer, error } = useKeywordDesk<Answer>({ ...question, from: 0, count: 1 }, stamp);
+  const { rows, show: fetch } = useWindows<CoveredKeyword>(question, (own: Answer) => own.keywords, stamp);
+  const columns = (answer?.columns ?? []).slice(0, MOST_COLUMNS);
+  const grid = `minmax(220px,1.2fr) 90px ${columns.map(() => "110px").join(" ")} minmax(280px,2fr) 100px`;
+  const listed = answer !== null && answer.counts.unlisted < answer.counts.all;
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-3 border-b border-hair px-5 py-2">
+        <input type="search" aria-label="Search keywords" placeholder="Search keywords" defaultValue={search} onChange={(event) => onSearch(event.target.value)} className="w-52 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint" />
+        <div role="radiogroup" aria-label="Which keywords" className="flex flex-wrap gap-x-4">
+          {COVERAGE.map((one) => (
+            <button key={one} type="button" role="radio" aria-checked={show === one} data-coverage={one} onClick={() => onShow(one)} className={show === one ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+              {LABELS[one]} <span className="narrow text-[12px]">{answer ? count(answer.counts[one]) : ""}</span>
+            </button>
+          ))}
+        </div>
+      </div>
+      {error && <p className="px-5 py-3 text-magenta">{error}</p>}
+      {answer && !listed && (
+        <p className="border-b border-hair px-5 py-2 text-soft">
+          These are the keywords that pages have. Bring in the list of those that the site wants to be found for, and see which no page has yet.{" "}
+          <button type="button" className={PLAIN_ACTION} onClick={onBring}>
+            Bring in a list
+          </button>
+        </p>
+      )}
+      {answer && answer.total === 0 && <p className="px-5 py-6 text-soft">No keyword is like this.</p>}
+      {answer && answer.total > 0 && (
+        <>
+          <div aria-hidden="true" className="grid gap-4 border-b border-key bg-raised px-5 py-1.5 font-semibold text-soft" style={{ gridTemplateColumns: grid }}>
+            <span>Keyword</span>
+            <span className="text-right">Volume</span>
+            {columns.map((name) => (
+              <span key={name} className="truncate">
+                {name.replaceAll("_", " ")}
+              </span>
+            ))}
+            <span>Pages that have it</span>
+            <span />
+          </div>
+          <Windowed label={`Keywords, ${count(answer.total)} of them`} total={answer.total} rows={rows} height={44} show={fetch}>
+            {(own) => (
+              <div className="grid h-full items-center gap-4 px-5" style={{ gridTemplateColumns: grid }}>
+                <span className="min-w-0 truncate">
+                  <mark className={own.pages > 0 ? "marker px-0.5 text-inherit" : "bg-transparent px-0.5 text-inherit"}>{own.keyword}</mark>
+                </span>
+                <span className="text-right">{own.volume === null ? <span className="text-faint">–</span> : count(own.volume)}</span>
+                {columns.map((name) => (
+                  <span key={name} className="truncate">
+                    {own.columns[name] ?? ""}
+                  </span>
+                ))}
+                {own.pages === 0 ? (
+                  <span className="text-magenta">no page</span>
+                ) : (
+                  <span className="flex min-w-0 gap-4">
+                    {own.first.slice(0, 2).map((page) => (
+                      <PageLink key={page.id} page={page} />
+                    ))}
+                  </span>
+                )}
+                <span className="text-right">
+                  {own.pages > 1 ? (
+                    <button type="button" className="text-magenta underline decoration-hair underline-offset-4" onClick={onCompeting}>
+                      {counted(own.pages, "page", "pages")}
+                    </button>
+                  ) : (
+                    <span className="text-soft">{own.listed ? "" : "not listed"}</span>
+                  )}
+                </span>
+              </div>
+            )}
+          </Windowed>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,98 @@
+"use client";
+import { useSearchParams } from "next/navigation";
+import { Suspense, useState } from "react";
+import { COVERAGE, type Coverage } from "../../core/keywords/places";
+import type { MatrixRow } from "../../server/keyword-desk";
+import { BAR_ACTION } from "../shell/actions";
+import { useEdits } from "../shell/edits";
+import { BarSlot } from "../shell/shell";
+import { useSite } from "../shell/site-context";
+import { useKeywordDesk } from "./ask-keywords";
+import { BringList } from "./bring-list";
+import { Competing } from "./competing";
+import { CoverageList } from "./coverage-list";
+import { Matrix } from "./matrix";
+import { Suggestions } from "./suggestions";
+
+const TABS = [["coverage", "Who has which"], ["suggestions", "Suggested"], ["competing", "Competing"]] as const;
+export type KeywordsTab = (typeof TABS)[number][0];
+
+/** Keywords over the whole site: where they stand, who has which, who should have which, who competes. */
+export function Keywords() {
+  return (
+    <Suspense>
+      <Screen />
+    </Suspense>
+  );
+}
+
+function Screen() {
+  const { state } = useSite();
+  return state.site ? <Desk /> : <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
+}
+
+function Desk() {
+  const { state } = useSite();
+  const params = useSearchParams();
+  const edits = useEdits();
+  const [lists, setLists] = useState(0);
+  const [bringing, setBringing] = useState(false);
+  const tab = TABS.find(([name]) => name === params.get("tab"))?.[0] ?? "coverage";
+  const show = COVERAGE.find((name) => name === params.get("show")) ?? "all";
+  const search = params.get("search") ?? "";
+  const put = (change: Record<string, string>) => {
+    const next = new URLSearchParams(window.location.search);
+    for (const [key, value] of Object.entries(change)) {
+      if (value === "" || value === "all" || value === "coverage") next.delete(key);
+      else next.set(key, value);
+    }
+    window.history.replaceState(null, "", `/keywords?${next}`);
+  };
+  const stamp = `${state.revision} ${lists} ${Object.values(state.drafts).map(({ version }) => version).join(" ")}`;
+  const matrix = useKeywordDesk<MatrixRow[]>({ ask: "matrix" }, stamp);
+  return (
+    <div className={`grid h-full min-h-0 ${bringing ? "grid-cols-[minmax(0,1fr)_400px]" : ""}`}>
+      <BarSlot>
+        <button type="button" className={BAR_ACTION} disabled={!edits.steps.undo} title={edits.steps.undo?.label ?? "Nothing was edited yet"} onClick={() => void edits.undo()}>
+          Undo
+        </button>
+        <button type="button" className={BAR_ACTION} onClick={() => setBringing(true)}>
+          Bring in a list
+        </button>
+      </BarSlot>
+      <div className="flex min-h-0 min-w-0 flex-col">
+        <h1 className="sr-only">Keywords</h1>
+        <Matrix asked={matrix} />
+        <div role="tablist" aria-label="Keywords" className="flex gap-6 border-b border-key bg-raised px-5">
+          {TABS.map(([name, label]) => (
+            <button key={name} type="button" role="tab" id={`tab-${name}`} aria-selected={tab === name} aria-controls="keywords-panel" tabIndex={tab === name ? 0 : -1} onClick={() => put({ tab: name })} onKeyDown={(event) => onTabKey(event.key, name, (next) => put({ tab: next }))} className={`border-b-2 py-2 ${tab === name ? "border-key font-bold" : "border-transparent text-soft hover:text-key"}`}>
+              {label}
+            </button>
+          ))}
+        </div>
+        <div role="tabpanel" id="keywords-panel" aria-labelledby={`tab-${tab}`} className="flex min-h-0 flex-1 flex-col bg-sheet">
+          {tab === "coverage" && <CoverageList show={show} search={search} stamp={stamp} onShow={(next: Coverage) => put({ show: next })} onSearch={(next) => put({ search: next })} onCompeting={() => put({ tab: "competing" })} onBring={() => setBringing(true)} />}
+          {tab === "suggestions" && <Suggestions stamp={stamp} edits={edits} />}
+          {tab === "competing" && <Competing stamp={stamp} edits={edits} />}
+        </div>
+      </div>
+      {bringing && (
+        <BringList
+          onClose={() => setBringing(false)}
+          onBrought={() => {
+            setLists((n) => n + 1);
+            put({ tab: "coverage" });
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+function onTabKey(key: string, name: KeywordsTab, go: (next: KeywordsTab) => void): void {
+  const step = { ArrowRight: 1, ArrowLeft: -1 }[key];
+  if (step === undefined) return;
+  const next = TABS[(TABS.findIndex(([own]) => own === name) + step + TABS.length) % TABS.length]![0];
+  go(next);
+  document.getElementById(`tab-${next}`)?.focus();
+}

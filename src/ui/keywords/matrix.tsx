@@ -1,0 +1,85 @@
+"use client";
+import Link from "next/link";
+import { useState } from "react";
+import { type Side } from "../../core/checks/findings";
+import { kindWord } from "../../core/design/kinds";
+import { type Place, PLACE_FINDINGS, PLACES } from "../../core/keywords/places";
+import type { MatrixRow } from "../../server/keyword-desk";
+import { count } from "../shell/format";
+import { type Asked } from "./ask-keywords";
+
+/** Of a kind's pages with a keyword: how many have it in a place. Who has it late or cut off has it in the title all the same. */
+function standing({ withKeyword, missing }: MatrixRow, side: Side, place: Place): number {
+  const own = missing[side];
+  if (place === "visible") return withKeyword - own.title - own.visible;
+  if (place === "first third") return withKeyword - own.title - own.visible - own["first third"];
+  return withKeyword - own[place];
+}
+
+/** Where keywords stand over the whole set: kinds by places, each cell the way to the pages whose keyword is not there. */
+export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
+  const [side, setSide] = useState<Side>("draft");
+  const rows = asked.answer;
+  return (
+    <section aria-label="Where keywords stand" className="border-b border-hair bg-raised px-5 pb-3 pt-3">
+      <div className="mb-2 flex items-baseline gap-4">
+        <h2 className="font-bold">Where keywords stand</h2>
+        <div role="radiogroup" aria-label="Which texts" className="flex gap-3">
+          {([["live", "on the site"], ["draft", "under the drafts"]] as const).map(([one, label]) => (
+            <button key={one} type="button" role="radio" aria-checked={side === one} onClick={() => setSide(one)} className={side === one ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+              {label}
+            </button>
+          ))}
+        </div>
+        <span role="status" className="ml-auto text-[12px] text-soft">
+          {asked.error ?? (asked.progress ? `Checking ${kindWord(asked.progress.kind, 2)}: ${Math.round(asked.progress.share * 100)} %` : rows ? "" : "Looking through every page …")}
+        </span>
+      </div>
+      <table className="w-full border-separate border-spacing-x-1.5 border-spacing-y-1.5 text-center">
+        <thead className="text-[12px] text-soft">
+          <tr>
+            <th scope="col" className="w-44 text-left font-normal">
+              pages with a keyword
+            </th>
+            {PLACES.map((place) => (
+              <th key={place} scope="col" className="font-normal">
+                {place}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {(rows ?? []).map((row) => (
+            <tr key={row.kind}>
+              <th scope="row" className="text-left font-semibold">
+                <span className="block">{kindWord(row.kind, 2)}</span>
+                <span className="narrow block text-[12px] font-normal text-soft">
+                  {count(row.withKeyword)} of {count(row.pages)}
+                </span>
+              </th>
+              {PLACES.map((place) => {
+                const there = standing(row, side, place);
+                const missing = row.missing[side][place];
+                const { subject, id } = PLACE_FINDINGS[place];
+                const said = place === "first third" ? "late" : place === "visible" ? "cut off" : "missing";
+                return (
+                  <td key={place} className={`rounded-sm border px-1 py-1 ${there > 0 ? "border-hair bg-sheet" : "border-dashed border-faint"}`}>
+                    <span className={`block font-bold ${there === 0 ? "text-faint" : ""}`}>{row.withKeyword === 0 ? "–" : `${Math.round((there / row.withKeyword) * 100)} %`}</span>
+                    {missing > 0 ? (
+                      <Link href={`/items?kind=${row.kind}&findings=${subject}.${id}${side === "draft" ? "&side=draft" : ""}`} aria-label={`${count(missing)} ${kindWord(row.kind, missing)}: keyword ${said}, ${place}`} className="narrow block text-[12px] text-magenta underline decoration-hair underline-offset-2 hover:decoration-magenta">
+                        {count(missing)} {said}
+                      </Link>
+                    ) : (
+                      <span className="narrow block text-[12px] text-faint">{row.withKeyword === 0 ? "no keyword" : `none ${said}`}</span>
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {!rows && <div className="h-[150px]" />}
+    </section>
+  );
+}

@@ -1,0 +1,111 @@
+"use client";
+import { useState } from "react";
+import { BOARD_KINDS, type Kind, kindWord } from "../../core/design/kinds";
+import { type Evidence } from "../../core/keywords/suggest";
+import type { Suggestion } from "../../server/keyword-desk";
+import { PLAIN_ACTION } from "../shell/actions";
+import { type Edits, type MadeEdit } from "../shell/edits";
+import { count, counted } from "../shell/format";
+import { Tick } from "../shell/tick";
+import { askKeywordDesk, useKeywordDesk } from "./ask-keywords";
+import { PageLink } from "./page-link";
+import { useWindows, Windowed } from "./windowed";
+
+interface Answer {
+  readonly total: number;
+  readonly listed: number;
+  readonly without: number;
+  readonly suggestions: readonly Suggestion[];
+}
+
+const EVIDENCE_WORDS: Record<Evidence, string> = { name: "the name", category: "the category", intro: "the first paragraph", attributes: "its attributes", body: "the body" };
+
+/** @example evidenceWords(["name", "intro"]) // "stands in the name and the first paragraph" */
+function evidenceWords(evidence: readonly Evidence[]): string {
+  const words = evidence.map((place) => EVIDENCE_WORDS[place]);
+  return words.length === 0 ? "its words stand in name, category and attributes" : `stands in ${words.length === 1 ? words[0] : `${words.slice(0, -1).join(", ")} and ${words.at(-1)}`}`;
+}
+
+/** A keyword for each page that has none, with the reason for it; taken one by one, the chosen, or all. */
+export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
+  const [kind, setKind] = useState<Kind | "all">("all");
+  const [chosen, setChosen] = useState<ReadonlyMap<string, Suggestion>>(new Map());
+  const [busy, setBusy] = useState(false);
+  const question = { ask: "suggestions", kind };
+  const { answer, error, progress } = useKeywordDesk<Answer>({ ...question, from: 0, count: 1 }, stamp);
+  const { rows, show } = useWindows<Suggestion>(question, (own: Answer) => own.suggestions, stamp);
+  const nameOf = (own: Suggestion) => `${own.kind}-${own.id}`;
+  const take = (making: Promise<MadeEdit>) => {
+    setBusy(true);
+    void edits.take(making).finally(() => {
+      setBusy(false);
+      setChosen(new Map());
+    });
+  };
+  const assign = (pages: readonly Suggestion[]) => take(askKeywordDesk<MadeEdit>({ ask: "assign", pages: pages.map(({ kind: of, id, keyword }) => ({ kind: of, id, keyword })) }));
+  const all = (only: "list" | null) => take(askKeywordDesk<MadeEdit>({ ask: "assign-suggested", kind, only }));
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-3 border-b border-hair px-5 py-2">
+        <select aria-label="Kind of page" value={kind} onChange={(event) => setKind(event.target.value as Kind)} className="rounded-sm border border-hair bg-sheet px-1 py-1">
+          <option value="all">All kinds</option>
+          {BOARD_KINDS.map((one) => (
+            <option key={one} value={one}>
+              {kindWord(one, 2)}
+            </option>
+          ))}
+        </select>
+        <span role="status" className="text-soft">
+          {error ?? (progress ? `Weighing the words of every page: ${Math.round(progress.share * 100)} %` : answer ? `${counted(answer.without, "page has", "pages have")} no keyword; ${count(answer.total)} can have one, ${count(answer.listed)} of the list` : "Weighing the words of every page …")}
+        </span>
+        <span className="ml-auto flex gap-2">
+          {chosen.size > 0 && (
+            <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => assign([...chosen.values()])}>
+              Take the {count(chosen.size)} chosen
+            </button>
+          )}
+          {answer && answer.listed > 0 && answer.listed < answer.total && (
+            <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => all("list")}>
+              Take all {count(answer.listed)} of the list
+            </button>
+          )}
+          {answer && answer.total > 0 && (
+            <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => all(null)}>
+              Take all {count(answer.total)}
+            </button>
+          )}
+        </span>
+      </div>
+      {answer && answer.total === 0 && <p className="px-5 py-6 text-soft">{answer.without === 0 ? "Every page has a keyword." : "No page without a keyword has a phrase of its own in its name that is not another page’s keyword already."}</p>}
+      {answer && answer.total > 0 && (
+        <Windowed label={`Suggested keywords, ${count(answer.total)} of them`} total={answer.total} rows={rows} height={46} show={show}>
+          {(own) => (
+            <div className="grid h-full grid-cols-[16px_minmax(220px,1.3fr)_minmax(180px,1fr)_minmax(200px,1.2fr)_80px] items-center gap-4 px-5">
+              <Tick
+                checked={chosen.has(nameOf(own))}
+                label={`Choose ${own.keyword} for ${own.name}`}
+                onChange={(on) => {
+                  const next = new Map(chosen);
+                  if (on) next.set(nameOf(own), own);
+                  else next.delete(nameOf(own));
+                  setChosen(next);
+                }}
+              />
+              <PageLink page={own} />
+              <span className="min-w-0 truncate">
+                <mark className="marker px-0.5 text-inherit">{own.keyword}</mark>
+              </span>
+              <span className="narrow line-clamp-2 text-[12px] leading-snug text-soft">
+                {own.from === "list" ? `Of the list${own.volume === null ? "" : `, searched for ${count(own.volume)} times`}; ` : "Of its name; "}
+                {evidenceWords(own.evidence)}
+              </span>
+              <button type="button" aria-label={`Take ${own.keyword} for ${own.name}`} className={PLAIN_ACTION} disabled={busy} onClick={() => assign([own])}>
+                Take it
+              </button>
+            </div>
+          )}
+        </Windowed>
+      )}
+    </>
+  );
+}

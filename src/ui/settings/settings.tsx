@@ -1,0 +1,108 @@
+"use client";
+import { useEffect, useMemo, useState } from "react";
+import { toast } from "sonner";
+import { type Site, siteSchema } from "../../core/design/design";
+import { ask } from "../shell/api";
+import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
+import { BarSlot } from "../shell/shell";
+import { useSite } from "../shell/site-context";
+import { ChecksSection } from "./checks-section";
+import { SiteSection } from "./site-section";
+import { SlugsSection } from "./slugs-section";
+import { SurfacesSection } from "./surfaces-section";
+
+/** How a part of the settings is changed, and what is wrong with it, by the path of the value such as `limits.title.chars`. */
+export interface SettingsPart {
+  readonly site: Site;
+  readonly put: (change: Partial<Site>) => void;
+  readonly errors: ReadonlyMap<string, string>;
+}
+
+const SECTIONS = [["site", "The site"], ["surfaces", "Surfaces and limits"], ["slugs", "Slugs and addresses"], ["checks", "Checks"]] as const;
+const KEPT = "nine-lines settings that are not saved";
+
+/** What a site is, where its texts are seen, how its addresses are made, what is checked. */
+export function Settings() {
+  const { state } = useSite();
+  return state.site ? <Form stored={state.site} /> : <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
+}
+
+function Form({ stored }: { stored: Site }) {
+  const { refresh } = useSite();
+  const [site, setSite] = useState(stored);
+  const [saving, setSaving] = useState(false);
+  const changed = JSON.stringify(site) !== JSON.stringify(stored);
+  // What was typed and not saved outlives the window.
+  useEffect(() => {
+    const kept = siteSchema.safeParse(readKept());
+    if (kept.success && JSON.stringify(kept.data) !== JSON.stringify(stored)) {
+      setSite(kept.data);
+      toast("Settings that were not saved are here again");
+    }
+  }, []); // eslint-disable-line react-hooks/exhaustive-deps
+  useEffect(() => {
+    if (changed) localStorage.setItem(KEPT, JSON.stringify(site));
+    else localStorage.removeItem(KEPT);
+  }, [site, changed]);
+  const errors = useMemo(() => {
+    const checked = siteSchema.safeParse(site);
+    return new Map(checked.success ? [] : checked.error.issues.map((issue) => [issue.path.join("."), issue.message]));
+  }, [site]);
+  const put = (change: Partial<Site>) => setSite((old) => ({ ...old, ...change }));
+  const save = async () => {
+    setSaving(true);
+    try {
+      await ask("/api/settings", { method: "PUT", body: { site, seen: stored } });
+      localStorage.removeItem(KEPT);
+      const fresh = await refresh();
+      if (fresh.site) setSite(fresh.site);
+      toast("Settings saved; every page is proved by them now");
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+    } finally {
+      setSaving(false);
+    }
+  };
+  const part: SettingsPart = { site, put, errors };
+  return (
+    <div className="grid h-full min-h-0 grid-cols-[200px_minmax(0,1fr)]">
+      <BarSlot>
+        <span role="status" className={`text-[12px] ${errors.size > 0 ? "font-semibold text-yellow" : "text-bar-soft"}`}>
+          {errors.size > 0 ? `${[...errors.values()][0]} (${[...errors.keys()][0]})` : changed ? "Not saved yet" : "Saved"}
+        </span>
+        <button type="button" className={BAR_ACTION} disabled={!changed || saving} onClick={() => setSite(stored)}>
+          As before
+        </button>
+        <button type="button" className={MAIN_ACTION} disabled={!changed || saving || errors.size > 0} onClick={() => void save()}>
+          Save settings
+        </button>
+      </BarSlot>
+      <nav aria-label="Settings" className="border-r border-hair px-5 py-4">
+        <ul className="space-y-1">
+          {SECTIONS.map(([id, label]) => (
+            <li key={id}>
+              <a href={`#${id}`} className="text-soft hover:text-key hover:underline">
+                {label}
+              </a>
+            </li>
+          ))}
+        </ul>
+      </nav>
+      <div className="min-h-0 overflow-auto bg-sheet px-8 pb-24 pt-4" tabIndex={0} role="region" aria-label="All settings">
+        <h1 className="sr-only">Settings</h1>
+        <SiteSection {...part} />
+        <SurfacesSection {...part} />
+        <SlugsSection {...part} />
+        <ChecksSection {...part} />
+      </div>
+    </div>
+  );
+}
+
+function readKept(): unknown {
+  try {
+    return JSON.parse(localStorage.getItem(KEPT) ?? "null");
+  } catch {
+    return null;
+  }
+}
