@@ -5,7 +5,6 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { withLine } from "../core/design/change-rules";
 import { baseDesign, EMPTY_DESIGN } from "../core/design/design";
-import { loadDemo } from "../demo/load";
 import { DEMO_LINES } from "../demo/site";
 import { tableShape } from "../formats/csv-read";
 import { guessTargets } from "../formats/mapping";
@@ -15,7 +14,7 @@ import { ProofEngine } from "../server/proof-engine";
 import { Review } from "../server/review";
 import { SiteFindings } from "../server/site-findings";
 import { outgoingLines } from "../server/take-out";
-import { type Db, openStore } from "../store/open";
+import { openStore } from "../store/open";
 import { readRun } from "../store/runs";
 import { writeSite } from "../store/site";
 import { DEMO_SITE } from "../demo/site";
@@ -23,6 +22,9 @@ import { sixRules } from "./designs";
 import { type Figure, median, once, residentMb, table } from "./measure";
 import { type Large, measureLarge } from "./million";
 import { bareLoop, keystrokeMs, provingFigures, templateFigure } from "./proving";
+import { demoStore } from "./demo-store";
+import { itemsFigures } from "./items";
+import { nearThread } from "../server/near-thread";
 
 const json = process.argv.includes("--json");
 const at = process.argv.indexOf("--items");
@@ -33,14 +35,6 @@ const largeItems = process.argv.indexOf("--large-items");
 const LARGE = largeItems >= 0 ? Number(process.argv[largeItems + 1]) : 1_000_000;
 const now = () => new Date().toISOString();
 const say = (text: string) => process.stderr.write(`${text}\n`);
-
-function demoStore(folder: string, items: number): { db: Db; path: string } {
-  const path = join(folder, `${items}.db`);
-  const db = openStore(path);
-  say(`Making ${items.toLocaleString("en")} products …`);
-  loadDemo(db, { products: items });
-  return { db, path };
-}
 
 /** A large set in a process of its own, so that its memory is told apart. */
 function large(path: string): Large {
@@ -70,7 +64,7 @@ try {
   const bare = median(5, (round) => void bareLoop(everyday, "y".repeat(round + 2)));
   figures.push({ name: `keystroke, six rules with three lines each, ${ITEMS.toLocaleString("en")} products`, ms: typed, baseline: "concatenate and sum widths", baselineMs: bare, bound: "under 300 ms, of which the browser needs some", holds: typed < 300 });
 
-  const findings = new SiteFindings(db, everyday, () => new Date().getFullYear());
+  const findings = new SiteFindings(db, everyday, () => new Date().getFullYear(), nearThread(join(process.cwd(), "dist", "near-worker.mjs")));
   const designs100 = { product: sixRules() };
   for (const kind of everyday.boardKinds()) everyday.prove(kind, designs100[kind as "product"] ?? EMPTY_DESIGN);
   const first = await once(() => findings.find(designs100, "live"));
@@ -84,6 +78,9 @@ try {
     { name: `all findings of ${ITEMS.toLocaleString("en")} products, near duplicates included`, ms: first, baseline: "concatenate and sum widths", baselineMs: bare, bound: "under 3,000 ms", holds: first < 3000 },
     { name: "proved and found again after a keystroke in one rule", ms: again, baseline: "concatenate and sum widths", baselineMs: bare },
   );
+
+  say("Listing, searching, editing …");
+  figures.push(...itemsFigures(db, everyday, findings, { post: EMPTY_DESIGN, category: EMPTY_DESIGN, ...designs100 }, bare));
 
   if (LARGE > 0) {
     const ten = demoStore(folder, 10_000);

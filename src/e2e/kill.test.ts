@@ -94,6 +94,61 @@ describe("a server killed while a run is applied", () => {
   });
 });
 
+describe("a server killed while pages are edited by hand", () => {
+  const db = freshDatabase();
+  let current: Awaited<ReturnType<typeof startServer>>;
+  afterAll(() => endServer(current.server));
+  const keywords = (): string[] => {
+    const handle = new Database(db, { readonly: true });
+    const rows = handle.prepare("SELECT keyword FROM items ORDER BY id").pluck().all() as string[];
+    handle.close();
+    return rows;
+  };
+  interface Steps {
+    stopped: { id: number; waiting: number; total: number } | null;
+    undo: { id: number } | null;
+  }
+  const settled = async (): Promise<void> => {
+    while ((await get<{ status: string }[]>(`${current.url}/api/jobs`)).some(({ status }) => status === "running")) await wait(50);
+  };
+
+  it("says how far it got, and goes on or takes it back as one step", async () => {
+    current = await startServer(db);
+    const before = keywords();
+    const query = { kind: "all", side: "live", findings: [], where: null, mark: null, search: "", sort: "site", down: false, group: null };
+    const list = async () => {
+      const response = await fetch(`${current.url}/api/items`, { method: "POST", body: JSON.stringify({ query, columns: [], from: 0, count: 1, client: "test" }), headers: { "content-type": "application/json" } });
+      return (JSON.parse((await response.text()).trim().split("\n").at(-1)!) as { result: { order: string; total: number } }).result;
+    };
+    const { order, total } = await list();
+    const made = await ask<{ edit: number; count: number }>(`${current.url}/api/edits`, { do: "make", choice: { query, ranges: [[0, total]], order }, action: { type: "set", field: "keyword", value: "one for all" } });
+    expect(made.count).toBe(total);
+    for (;;) {
+      const done = keywords().filter((keyword) => keyword === "one for all").length;
+      if (done > 1000) break;
+      await wait(5);
+    }
+    current.server.removeAllListeners("exit");
+    const gone = new Promise((resolve) => current.server.on("exit", resolve));
+    current.server.kill("SIGKILL");
+    await gone;
+
+    current = await startServer(db);
+    const { stopped } = await get<Steps>(`${current.url}/api/edits/steps`);
+    expect(stopped).toMatchObject({ id: made.edit, total });
+    const done = keywords().filter((keyword) => keyword === "one for all").length;
+    expect(done).toBe(total - stopped!.waiting);
+    expect(done).toBeLessThan(total);
+
+    await ask(`${current.url}/api/edits/steps`, { id: made.edit, goal: "set" });
+    await settled();
+    expect(new Set(keywords())).toEqual(new Set(["one for all"]));
+    await ask(`${current.url}/api/edits/steps`, { id: made.edit, goal: "undone" });
+    await settled();
+    expect(keywords()).toEqual(before);
+  });
+});
+
 describe("the server", () => {
   it("refuses what other sites send", async () => {
     const { server, url } = await startServer(freshDatabase());

@@ -1,4 +1,6 @@
+import { randomUUID } from "node:crypto";
 import { join } from "node:path";
+import { withRule } from "../core/design/change-rules";
 import { EMPTY_DESIGN, type KindDesign, type Site } from "../core/design/design";
 import { BOARD_KINDS, type Kind } from "../core/design/kinds";
 import { type Mapping } from "../formats/mapping";
@@ -229,6 +231,17 @@ export class Backend {
   /** Does an action to chosen pages, as one step that can be taken back: a small one at once, a large one as a job. */
   async makeEdit(choice: Choice, action: EditAction) {
     return this.madeStep(await this.proof.call("makeEdit", { designs: this.drafts(), choice, action, now: new Date().toISOString() }));
+  }
+
+  /** Puts a rule for just the chosen pages at the top of their kind's draft; it begins with the line that the base has. */
+  async ruleFor(choice: Choice): Promise<{ kind: Kind; rule: string }> {
+    const { kind, ids } = await this.proof.call("idsOf", { designs: this.drafts(), choice });
+    const { design } = readDesign(this.db, "draft", kind);
+    const id = randomUUID();
+    const name = ids.length === 1 ? "One chosen page" : `${ids.length.toLocaleString("en")} chosen pages`;
+    const rule = { id, name, when: { field: "id", "is one of": ids }, ...(design.base.title === undefined ? {} : { title: design.base.title }) };
+    writeDesign(this.db, "draft", kind, withRule(design, rule), new Date().toISOString());
+    return { kind, rule: id };
   }
 
   editSteps(): EditSteps {

@@ -79,7 +79,7 @@ interface Covered {
 }
 
 /** So many competitors of a keyword are shown with all that is known of them. */
-const MOST_COMPETITORS = 30;
+const MOST_COMPETITORS = 12;
 const FIRST_PAGES = 3;
 const STEP = 256;
 
@@ -227,7 +227,8 @@ export class KeywordDesk {
     if (this.suggested?.key === key) return this.suggested.all;
     const words = this.engine.words();
     const weights = this.weights();
-    const free = this.numbers().filter(({ kind, row }) => this.engine.data(kind).items.column("keyword").codes[row] === 0);
+    // Categories first: what many search for is more often about a sort than about one product.
+    const free = this.numbers().filter(({ kind, row }) => this.engine.data(kind).items.column("keyword").codes[row] === 0).sort((a, b) => Number(b.kind === "category") - Number(a.kind === "category"));
     const taken = this.takenKeys();
     const found = new Map<number, Suggestion>();
     // Pages without a keyword by the words of their names, categories and attributes: candidates for keywords of the list.

@@ -1,6 +1,6 @@
 import { workerData } from "node:worker_threads";
 import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
-import { type Kind, type TextName } from "../core/design/kinds";
+import { type Kind, kindWord, type TextName } from "../core/design/kinds";
 import { type ChangeGroup } from "../core/plan/groups";
 import { openStore } from "../store/open";
 import { chooseChange, chooseGroup, changeScope } from "../store/review-choices";
@@ -56,6 +56,8 @@ function every<T>(first: number, then: number, tell: (value: T) => void): (value
 
 /** Pages at places in the order that a query gives, or one page. `order` is that of the list that they were chosen in. */
 export type Choice = { query: ItemQuery; ranges: Ranges; order: string } | { kind: Kind; id: number };
+/** So many values a condition can name. */
+const MOST_IDS = 5000;
 type Edit = { designs: Designs; choice: Choice; action: EditAction };
 
 function planned({ designs, choice, action }: Edit) {
@@ -75,6 +77,17 @@ function pagesOf(designs: Designs, choice: Choice) {
 }
 
 const kindsOf = (kind: Kind | "all") => (kind === "all" ? engine.boardKinds() : [kind]);
+
+/** The kind and the sites' own ids of pages. @throws {EditError} where they are of several kinds, or one has no id. */
+function idsOf(pages: ReturnType<typeof pagesOf>): { kind: Kind; ids: string[] } {
+  const kinds = [...new Set(pages.map(({ view }) => view.kind))];
+  if (kinds.length === 0) throw new EditError("No page is chosen");
+  if (kinds.length > 1) throw new EditError(`The chosen pages are ${kinds.map((kind) => kindWord(kind, 2)).join(" and ")}: a rule is for one kind. Choose a kind above the list first`);
+  if (pages.length > MOST_IDS) throw new EditError(`A rule can name ${MOST_IDS.toLocaleString("en")} pages one by one; ${pages.length.toLocaleString("en")} are chosen. Make a rule by what they have in common`);
+  const ids = pages.map(({ view, row }) => engine.data(view.kind).items.value("id", row));
+  if (ids.includes("")) throw new EditError("Some of the chosen pages were brought in without an id, by which the rule would know them");
+  return { kind: kinds[0]!, ids };
+}
 
 function assigned(pages: readonly Assignment[], now: string) {
   const changes = keywords.changesFor(pages);
@@ -100,6 +113,7 @@ export const proofMethods = {
       return { edit: plan.count === 0 ? null : createEdit(db, plan.label, plan.changes, now), label: plan.label, count: plan.count, unchanged: plan.unchanged, refused: plan.refused };
     }),
   sheet: ({ designs, kind, id }: { designs: Designs; kind: Kind; id: number }, call: Call) => guarded(call, () => items.sheet(designs, kind, id)),
+  idsOf: ({ designs, choice }: { designs: Designs; choice: Choice }, call: Call) => guarded(call, () => idsOf(pagesOf(designs, choice))),
   keywordMatrix: ({ designs }: { designs: Designs }, call: Call) => guarded(call, () => keywords.matrix(designs, watching(call))),
   keywordCoverage: ({ query }: { query: Parameters<KeywordDesk["coverage"]>[0] }) => keywords.coverage(query),
   keywordSuggestions: ({ query }: { query: Parameters<KeywordDesk["suggestions"]>[0] }, call: Call) => guarded(call, () => keywords.suggestions(query, watching(call))),

@@ -55,6 +55,7 @@ describe("how a keyword of a list fits a page", () => {
     const named = fitOf(vocabulary, weights, keyword, page({ name: "Bronze mooring cleat 200 mm" }))!;
     const attributed = fitOf(vocabulary, weights, keyword, page({ name: "Mooring cleat", attributes: ["bronze"] }))!;
     expect(named.weight).toBeGreaterThan(attributed.weight);
+    expect(fitOf(vocabulary, weights, keyword, page({ name: "Bronze cleats" }))!.weight).toBeGreaterThan(named.weight);
     expect(fitOf(vocabulary, weights, keyword, page({ name: "Brass mooring cleat" }))).toBeNull();
   });
 

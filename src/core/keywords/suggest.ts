@@ -112,7 +112,9 @@ export function fitOf(vocabulary: Vocabulary, weights: TermWeights, keyword: Key
   const named = new Set(stemsOf(vocabulary, page.name));
   const evidence = evidenceOf(vocabulary, keyword, page);
   const weight = keyword.telling.reduce((sum, stem) => sum + weights.of(stem) * (named.has(stem) ? 2 : 1), 0);
-  return { keyword: keyword.text, evidence, weight: weight * (1 + evidence.reduce((sum, place) => sum + PLACE_WEIGHT[place], 0)) };
+  // A page whose name says little else is what the keyword is about.
+  const covered = named.size === 0 ? 0 : keyword.telling.filter((stem) => named.has(stem)).length / named.size;
+  return { keyword: keyword.text, evidence, weight: weight * (1 + covered) * (1 + evidence.reduce((sum, place) => sum + PLACE_WEIGHT[place], 0)) };
 }
 
 /** Where the keyword stands, its words in a row or apart. */

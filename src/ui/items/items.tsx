@@ -1,9 +1,11 @@
 "use client";
+import { useRouter } from "next/navigation";
 import { Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { kindWord } from "../../core/design/kinds";
 import type { ListedItem } from "../../server/items-list";
 import type { Ranges } from "../../core/items/query";
+import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { stopJob } from "../shell/jobs";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
@@ -41,7 +43,8 @@ function ItemsScreen() {
 
 function ItemsDesk() {
   const [view, setView] = useItemsView();
-  const { state } = useSite();
+  const { state, refresh } = useSite();
+  const router = useRouter();
   const site = state.site!;
   const edits = useEdits();
   const data = useItems(view, `${state.revision} ${Object.values(state.drafts).map(({ version }) => version).join(" ")}`);
@@ -75,6 +78,15 @@ function ItemsDesk() {
   const clear = (item: ListedItem, column: ItemColumn) => {
     const field = column.edits!;
     void edits.make({ kind: item.kind, id: item.id }, field === "keyword" ? { type: "set", field, value: "" } : { type: "let-go", field });
+  };
+  const makeRule = async () => {
+    try {
+      const { kind, rule } = await ask<{ kind: string; rule: string }>("/api/items/rule", { body: { choice: choiceOf(chosen) } });
+      await refresh();
+      router.push(`/bench?kind=${kind}&text=title&rule=${rule}`);
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+    }
   };
   const paste = (text: string, place: CellPlace, column: ItemColumn) => {
     const values = pastedValues(text);
@@ -170,7 +182,7 @@ function ItemsDesk() {
               </button>
             )}
             <span className="ml-auto flex gap-2">
-              {([["set", "Set …"], ["replace", "Find and replace …"], ["let-go", "By hand or not …"]] as const).map(([way, label]) => (
+              {([["set", "Set …"], ["replace", "Find and replace …"], ["let-go", "By hand …"]] as const).map(([way, label]) => (
                 <button
                   key={way}
                   type="button"
@@ -183,6 +195,9 @@ function ItemsDesk() {
                   {label}
                 </button>
               ))}
+              <button type="button" className={PLAIN_ACTION} onClick={() => void makeRule()}>
+                Make a rule
+              </button>
               <button type="button" className={PLAIN_ACTION} onClick={() => setChosen([])}>
                 Choose none
               </button>

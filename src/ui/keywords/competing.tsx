@@ -9,7 +9,7 @@ import { askKeywordDesk, useKeywordDesk } from "./ask-keywords";
 import { PageLink } from "./page-link";
 
 /** So many competitions are shown at first, and as many more each time. */
-const STEP = 20;
+const STEP = 10;
 
 /** Pages that compete for a keyword: with the places each has it in, and the way to settle it. */
 export function Competing({ stamp, edits }: { stamp: string; edits: Edits }) {

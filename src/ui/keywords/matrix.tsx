@@ -16,6 +16,11 @@ function standing({ withKeyword, missing }: MatrixRow, side: Side, place: Place)
   return withKeyword - own[place];
 }
 
+/** Whole percent; neither all nor none where that is not so. */
+function percent(there: number, all: number): number {
+  return there === 0 || there === all ? (there / all) * 100 : Math.max(1, Math.min(99, Math.round((there / all) * 100)));
+}
+
 /** Where keywords stand over the whole set: kinds by places, each cell the way to the pages whose keyword is not there. */
 export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
   const [side, setSide] = useState<Side>("draft");
@@ -64,7 +69,7 @@ export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
                 const said = place === "first third" ? "late" : place === "visible" ? "cut off" : "missing";
                 return (
                   <td key={place} className={`rounded-sm border px-1 py-1 ${there > 0 ? "border-hair bg-sheet" : "border-dashed border-faint"}`}>
-                    <span className={`block font-bold ${there === 0 ? "text-faint" : ""}`}>{row.withKeyword === 0 ? "–" : `${Math.round((there / row.withKeyword) * 100)} %`}</span>
+                    <span className={`block font-bold ${there === 0 ? "text-faint" : ""}`}>{row.withKeyword === 0 ? "–" : `${percent(there, row.withKeyword)} %`}</span>
                     {missing > 0 ? (
                       <Link href={`/items?kind=${row.kind}&findings=${subject}.${id}${side === "draft" ? "&side=draft" : ""}`} aria-label={`${count(missing)} ${kindWord(row.kind, missing)}: keyword ${said}, ${place}`} className="narrow block text-[12px] text-magenta underline decoration-hair underline-offset-2 hover:decoration-magenta">
                         {count(missing)} {said}

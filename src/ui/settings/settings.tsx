@@ -81,7 +81,7 @@ function Form({ stored }: { stored: Site }) {
         <ul className="space-y-1">
           {SECTIONS.map(([id, label]) => (
             <li key={id}>
-              <a href={`#${id}`} className="text-soft hover:text-key hover:underline">
+              <a href={`#${id}`} className="block py-1 text-soft hover:text-key hover:underline">
                 {label}
               </a>
             </li>

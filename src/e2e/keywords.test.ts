@@ -1,0 +1,133 @@
+import { type Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type App, axeFindings, startApp } from "./app";
+
+let app: App;
+let page: Page;
+
+beforeAll(async () => {
+  app = await startApp();
+  page = await app.page();
+  await page.goto(`${app.url}/keywords`);
+  await page.waitForSelector("table a", { timeout: 90_000 });
+}, 180_000);
+afterAll(() => app.close());
+
+const number = (text: string) => Number(text.replace(/\D/g, ""));
+const shown = async (coverage: string) => number(await page.locator(`[data-coverage=${coverage}] span`).innerText());
+
+describe("keywords over the whole site", () => {
+  it("stand in a matrix whose cells lead to the pages that miss them", async () => {
+    expect(await axeFindings(page)).toEqual([]);
+    const link = page.locator("table a[aria-label*='products: keyword missing, title']");
+    const missing = number(await link.innerText());
+    await link.focus();
+    await page.keyboard.press("Enter");
+    await page.waitForURL(/items\?kind=product&findings=title.keyword-absent&side=draft/);
+    await page.waitForFunction((wanted) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) === wanted, missing);
+  });
+
+  it("are brought in as a list, pasted, with whatever columns there are", async () => {
+    await page.goto(`${app.url}/keywords`);
+    await page.waitForSelector("[data-coverage=none] span:not(:empty)");
+    const before = await shown("none");
+    await page.click("text=Bring in a list");
+    await page.fill("aside textarea", "keyword;searches;intent\nlate mooring question;1.200;know\nSplicing a rope by hand;90;know\nlate  MOORING question;1300;know\n;5;\n");
+    await page.click("text=Look at it");
+    await page.waitForSelector("aside mark >> text=late mooring question");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("text=Put them on the list");
+    await page.waitForSelector("text=/2 keywords added, 1 updated, 1 row without a keyword left out/");
+    await page.waitForFunction((n) => Number(document.querySelector("[data-coverage=none] span")?.textContent?.replace(/\D/g, "")) === n + 2, before);
+    await page.fill('[aria-label="Search keywords"]', "late mooring");
+    await page.waitForSelector("[role=listitem] >> text=no page");
+    await page.waitForSelector("[role=listitem] >> text=1,300");
+  });
+
+  it("say what is wrong with a list that is none", async () => {
+    await page.click("text=Bring in a list");
+    await page.setInputFiles("aside input[type=file]", { name: "list.csv", mimeType: "text/csv", buffer: Buffer.from([0x50, 0x4b, 3, 4, 0, 0, 0, 0, 0, 0, 0, 0]) });
+    await page.waitForSelector("aside [role=alert] >> text=/is not text/");
+    await page.keyboard.press("Escape");
+  });
+
+  it("are suggested with reasons, taken one by one or all, and taken back", async () => {
+    await page.goto(`${app.url}/keywords?tab=suggestions`);
+    await page.waitForSelector("text=/pages have no keyword/", { timeout: 60_000 });
+    const without = async () => number((await page.locator("[role=tabpanel] [role=status]").innerText()).split("pages")[0]!);
+    const before = await without();
+    await page.waitForSelector("[role=listitem] >> text=/Of the list, searched for .* stands in the name/");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.focus("[role=listitem] >> text=Take it >> nth=0");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=1 focus keyword given");
+    await page.waitForFunction((n) => Number(document.querySelector("[role=tabpanel] [role=status]")?.textContent?.split(/page/)[0]?.replace(/\D/g, "")) === n - 1, before);
+    await page.click("text=/^Take all .* of the list$/");
+    await page.waitForSelector("text=/focus keywords given/");
+    await page.waitForFunction((n) => Number(document.querySelector("[role=tabpanel] [role=status]")?.textContent?.split(/page/)[0]?.replace(/\D/g, "")) < n - 1, before);
+    await page.click("header >> text=Undo");
+    await page.waitForFunction((n) => Number(document.querySelector("[role=tabpanel] [role=status]")?.textContent?.split(/page/)[0]?.replace(/\D/g, "")) === n - 1, before);
+  });
+
+  it("that several pages compete for are settled: kept on one, another for the others", async () => {
+    await page.goto(`${app.url}/keywords?tab=competing`);
+    const first = page.locator("section[aria-label^='Pages that compete for']").first();
+    await first.waitFor();
+    const keyword = await first.locator("h3").innerText();
+    const before = number((await first.locator("h3 + span").innerText()).split("page")[0]!);
+    const settled = (await first.locator("tbody tr").count()) - 1;
+    await first.locator("input[aria-label^='Keyword of']").first().fill("something of its own");
+    expect(await axeFindings(page)).toEqual([]);
+    await first.locator("text=Settle it").click();
+    await page.waitForSelector("text=/focus keywords? given/");
+    await page.goto(`${app.url}/keywords?search=something+of+its+own`);
+    await page.waitForSelector("[role=listitem] >> text=something of its own");
+    await page.goto(`${app.url}/keywords?search=${encodeURIComponent(keyword)}`);
+    const row = page.locator("[role=listitem]", { has: page.locator(`mark >> text=/^${keyword}$/`) });
+    await row.waitFor();
+    if (before - settled > 1) expect(await row.innerText()).toContain(`${before - settled} pages`);
+    else expect(await row.innerText()).not.toMatch(/\d pages/);
+  });
+});
+
+describe("settings", () => {
+  it("switch a finding off, change a figure, and add a surface; every page is proved by them", async () => {
+    await page.goto(`${app.url}/items`);
+    await page.waitForSelector('[data-finding="title.straight-quotes"]');
+    const wide = number(await page.locator('[data-finding="title.too-wide"] span').nth(1).innerText());
+    await page.goto(`${app.url}/settings`);
+    await page.waitForSelector("#checks");
+    expect(await axeFindings(page)).toEqual([]);
+    const quotes = page.locator("#checks fieldset").first().locator("label", { hasText: "Straight quotes" }).locator("input");
+    await quotes.focus();
+    await page.keyboard.press("Space");
+    await page.fill('[aria-label="Width of Title on desktop results"]', "500");
+    await page.click("text=Add a surface");
+    await page.fill('[aria-label="Name of the surface"]', "Own portal");
+    await page.fill('[aria-label="Width of Own portal"]', "10");
+    await page.waitForSelector("[role=status] >> text=/at least 40 px/");
+    expect(await page.isDisabled("text=Save settings")).toBe(true);
+    await page.fill('[aria-label="Width of Own portal"]', "420");
+    await page.reload();
+    await page.waitForSelector("text=Settings that were not saved are here again");
+    await page.click("text=Save settings");
+    await page.waitForSelector("[role=status] >> text=Saved");
+    await page.goto(`${app.url}/items`);
+    await page.waitForSelector('[data-finding="title.too-wide"]', { timeout: 60_000 });
+    expect(await page.locator('[data-finding="title.straight-quotes"]').count()).toBe(0);
+    expect(number(await page.locator('[data-finding="title.too-wide"] span').nth(1).innerText())).toBeGreaterThan(wide);
+  });
+
+  it("tell of what was changed in another window meanwhile", async () => {
+    const other = await page.context().newPage();
+    await page.goto(`${app.url}/settings`);
+    await other.goto(`${app.url}/settings`);
+    await other.fill("text=Tagline >> .. >> input", "Another tagline");
+    await other.click("text=Save settings");
+    await other.waitForSelector("[role=status] >> text=Saved");
+    await other.close();
+    await page.fill("text=Separator >> .. >> input", "|");
+    await page.click("text=Save settings");
+    await page.waitForSelector("text=/changed in another window/");
+  });
+});
