@@ -11,7 +11,7 @@ import { type Db } from "../store/open";
 import { syncSearch } from "../store/search";
 import { type Figure } from "./measure";
 
-const QUERY: ItemQuery = { kind: "all", side: "live", findings: [], where: null, mark: null, search: "", sort: "site", down: false, group: null };
+const QUERY: ItemQuery = { kind: "all", side: "live", findings: [], difference: null, where: null, mark: null, search: "", sort: "site", down: false, group: null };
 /** As many pages as a screen asks for. */
 const SCREEN = { from: 0, count: 80, columns: [] };
 const EDITED = 50_000;

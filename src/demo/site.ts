@@ -190,7 +190,7 @@ function post(i: number, random: Random): ItemInput {
       updated: published,
     },
     attributes: random.chance(0.8) ? { series } : {},
-    body: paragraphs.map((p) => `<p>${p}</p>`).join("\n"),
+    body: paragraphs.map((p, n) => `<p>${p}</p>${n === 1 && i % 4 === 0 ? `\n<img src="/i/notes/${i + 1}.jpg" alt="">` : ""}`).join("\n"),
     byHand: byHand ? ["title"] : null,
   };
 }

@@ -115,7 +115,7 @@ describe("a server killed while pages are edited by hand", () => {
   it("says how far it got, and goes on or takes it back as one step", async () => {
     current = await startServer(db);
     const before = keywords();
-    const query = { kind: "all", side: "live", findings: [], where: null, mark: null, search: "", sort: "site", down: false, group: null };
+    const query = { kind: "all", side: "live", findings: [], difference: null, where: null, mark: null, search: "", sort: "site", down: false, group: null };
     const list = async () => {
       const response = await fetch(`${current.url}/api/items`, { method: "POST", body: JSON.stringify({ query, columns: [], from: 0, count: 1, client: "test" }), headers: { "content-type": "application/json" } });
       return (JSON.parse((await response.text()).trim().split("\n").at(-1)!) as { result: { order: string; total: number } }).result;

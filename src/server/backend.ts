@@ -21,7 +21,7 @@ import { createTakeBack, type RunProgress } from "./apply-run";
 import { adoptLinesFile, type LinesFileReview, reviewLinesFile, writeLinesFile } from "./exchange-lines";
 import { type FirstLook, firstLook, forgetFile, type ImportProgress, receiveFile } from "./bring-in";
 import { type JobMethods } from "./jobs-worker";
-import { type OutFormat, type Outgoing, outgoingLines, refusedLines, textStream } from "./take-out";
+import { extraLines, type OutFormat, type Outgoing, outgoingLines, refusedLines, textStream } from "./take-out";
 import { type Choice, type ProofMethods } from "./proof-worker";
 import { type Designs } from "./review";
 import { CancelledCall, WorkerClient } from "./rpc";
@@ -360,6 +360,11 @@ export class Backend {
 
   takeOut(what: Outgoing, format: OutFormat, run: number | null): ReadableStream<Uint8Array> {
     return textStream(outgoingLines(this.db, what, format, run));
+  }
+
+  /** The extra texts of every page that has some, as lines of a file. */
+  takeOutExtras(format: OutFormat): ReadableStream<Uint8Array> {
+    return textStream(extraLines(format, (kind, from, count) => this.proof.call("extraRows", { designs: this.drafts(), kind, from, count })));
   }
 
   stopJob(id: string): void {

@@ -24,7 +24,7 @@ const designs: Designs = Object.fromEntries(
     return [kind, kindDesignSchema.parse({ base: { ...base, description: "{keyword or name}. {summary or intro:fit}[ ({slug})]", robots: "index, follow" }, rules: [{ id: "keyed", name: "Keyed", when: { field: "keyword", "starts with": "b" }, title: "{keyword:title}[ – {name}]^1[ – {id}]^apart", robots: "noindex, follow" }, ...(DEMO_RULES[kind] ?? [])] })];
   }),
 );
-const query: ItemQuery = { kind: "all", side: "draft", findings: [], where: null, mark: null, search: "", sort: "site", down: false, group: null };
+const query: ItemQuery = { kind: "all", side: "draft", findings: [], difference: null, where: null, mark: null, search: "", sort: "site", down: false, group: null };
 const now = () => "2026-11-25T00:00:00.000Z";
 let db: Db;
 let engine: ProofEngine;

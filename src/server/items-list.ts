@@ -8,7 +8,7 @@ import { type Db } from "../store/open";
 import { searchItems, searchQuery, syncSearch } from "../store/search";
 import { type EngineWatch, type ProofEngine, type RobotsOf } from "./proof-engine";
 import { type Designs } from "./review";
-import { type FindingRef, type ItemQuery, type ItemSection, type Ranges } from "../core/items/query";
+import { type FindingDifference, type FindingRef, type ItemQuery, type ItemSection, type Ranges } from "../core/items/query";
 import { type FindingCount, type KindFindings, type SiteFindings } from "./site-findings";
 import { byKeys, valueRanks } from "./sort-ranks";
 
@@ -58,6 +58,8 @@ export interface ItemPage {
   /** Counts of findings among the pages that all but the wanted findings leave. */
   readonly counts: readonly FindingCount[];
   readonly total: number;
+  /** Of the pages with the wanted findings, on either side: how many the drafts mend, which are new, which stay; `null` where no finding is asked for. */
+  readonly differences: Readonly<Record<FindingDifference, number>> | null;
   /** Where the pages are put together: what each part shares, in the order of the list. */
   readonly sections: readonly ItemSection[] | null;
   /** Another one where the order is: places chosen in one mean other pages in another. */
@@ -82,12 +84,20 @@ interface Checked {
   readonly draft: ReadonlyMap<Kind, KindFindings>;
 }
 
+/** The pages that a query leaves, in the site's order. */
+interface Filtered {
+  readonly rows: Int32Array;
+  readonly counts: readonly FindingCount[];
+  readonly differences: ItemPage["differences"];
+}
+
 interface Ordered {
   readonly key: string;
   /** Numbers of pages; one that is in several sections stands in each. */
   readonly rows: Int32Array;
   readonly sections: readonly ItemSection[] | null;
   readonly counts: readonly FindingCount[];
+  readonly differences: ItemPage["differences"];
   readonly name: string;
 }
 
@@ -97,7 +107,7 @@ const SUBJECTS = Object.keys(FINDINGS) as Subject[];
 export class ItemsList {
   private checked: Checked | null = null;
   private orders = new Map<string, Ordered>();
-  private filters: { readonly key: string; readonly rows: Int32Array; readonly counts: readonly FindingCount[] } | null = null;
+  private filters: (Filtered & { readonly key: string }) | null = null;
   private found: { key: string; ids: readonly number[] } | null = null;
 
   constructor(
@@ -109,13 +119,13 @@ export class ItemsList {
   /** The counts of all findings, and a stretch of the pages asked for. */
   list(designs: Designs, query: ItemQuery, stretch: { from: number; count: number; columns: readonly string[] }, watch: EngineWatch = {}): ItemPage {
     const views = this.views(designs, watch);
-    const { rows, sections, counts, name } = this.ordered(views, query);
+    const { rows, sections, counts, differences, name } = this.ordered(views, query);
     const items: ListedItem[] = [];
     for (let i = stretch.from; i < Math.min(rows.length, stretch.from + stretch.count); i++) {
       const view = viewOf(views, rows[i]!);
       items.push(this.listed(view, rows[i]! - view.start, stretch.columns));
     }
-    return { counts, total: rows.length, sections, order: name, items };
+    return { counts, total: rows.length, differences, sections, order: name, items };
   }
 
   /** The pages at the chosen places of a query's order, in that order, each once. */
@@ -190,23 +200,24 @@ export class ItemsList {
     const key = JSON.stringify(query);
     const known = this.orders.get(key);
     if (known) return known;
-    const { rows: all, counts } = this.remembered(views, query);
+    const { rows: all, counts, differences } = this.remembered(views, query);
     const sorted = this.sorted(all, views, query);
     const { rows, sections } = query.group === null ? { rows: sorted, sections: null } : this.together(sorted, views, query);
     if (this.orders.size >= MOST_ORDERS) this.orders.delete(this.orders.keys().next().value!);
-    const made = { key, rows, sections, counts, name: hashOf(rows) };
+    const made = { key, rows, sections, counts, differences, name: hashOf(rows) };
     this.orders.set(key, made);
     return made;
   }
 
   /** The same pages in another order are not looked for again. */
-  private remembered(views: readonly KindView[], query: ItemQuery): { rows: Int32Array; counts: readonly FindingCount[] } {
+  private remembered(views: readonly KindView[], query: ItemQuery): Filtered {
     const key = JSON.stringify({ ...query, sort: "", down: false, group: null });
     if (this.filters?.key !== key) this.filters = { key, ...this.filtered(views, query) };
     return this.filters;
   }
 
-  private filtered(views: readonly KindView[], query: ItemQuery): { rows: Int32Array; counts: FindingCount[] } {
+  private filtered(views: readonly KindView[], query: ItemQuery): Filtered {
+    const differences = { mended: 0, new: 0, stays: 0 };
     const found = this.searched(views, query.search);
     const wanted = SUBJECTS.map((subject) => query.findings.filter((one) => one.subject === subject).reduce((bits, one) => bits | findingBit(subject, one.id), 0));
     const tallies = { live: SUBJECTS.map((subject) => new Int32Array(FINDINGS[subject].length)), draft: SUBJECTS.map((subject) => new Int32Array(FINDINGS[subject].length)) };
@@ -218,8 +229,7 @@ export class ItemsList {
       const isMarked = query.mark === null ? null : marker(view, query.mark);
       const size = view.live.title.size;
       const sides = (["live", "draft"] as const).map((side) => ({ bits: SUBJECTS.map((subject) => view.found[side][subject]), tallies: tallies[side] }));
-      const own = SUBJECTS.map((subject) => view.found[query.side][subject]);
-      next: for (let row = 0; row < size; row++) {
+      for (let row = 0; row < size; row++) {
         if (found !== null && found[view.start + row] === 0) continue;
         if (where !== null && where[row] === 0) continue;
         if (isMarked !== null && !isMarked(row)) continue;
@@ -229,12 +239,16 @@ export class ItemsList {
             for (let rest = side.bits[s]![row]!; rest !== 0; rest &= rest - 1) tally[31 - Math.clz32(rest & -rest)]!++;
           }
         }
-        for (let s = 0; s < own.length; s++) if ((own[s]![row]! & wanted[s]!) !== wanted[s]) continue next;
-        rows[count++] = view.start + row;
+        const live = hasAll(sides[0]!.bits, wanted, row);
+        const draft = hasAll(sides[1]!.bits, wanted, row);
+        if (!live && !draft) continue;
+        const difference = live && draft ? "stays" : live ? "mended" : "new";
+        differences[difference]++;
+        if (query.difference === null ? (query.side === "live" ? live : draft) : query.difference === difference) rows[count++] = view.start + row;
       }
     }
     const counts = SUBJECTS.flatMap((subject, s) => FINDINGS[subject].map(({ id }, i): FindingCount => ({ subject, id, live: tallies.live[s]![i]!, draft: tallies.draft[s]![i]! })));
-    return { rows: rows.subarray(0, count), counts: counts.filter((one) => one.live > 0 || one.draft > 0 || query.findings.some((own) => own.id === one.id && own.subject === one.subject)) };
+    return { rows: rows.subarray(0, count), differences: query.findings.length === 0 ? null : differences, counts: counts.filter((one) => one.live > 0 || one.draft > 0 || query.findings.some((own) => own.id === one.id && own.subject === one.subject)) };
   }
 
   /** 1 for each page that holds what was typed; `null` where nothing was. */
@@ -380,6 +394,12 @@ export class ItemsList {
 
 /** So many orders are remembered: of the list, and of what is done to its pages. */
 const MOST_ORDERS = 4;
+
+/** Whether a row has all wanted findings. */
+function hasAll(bits: readonly Int32Array[], wanted: readonly number[], row: number): boolean {
+  for (let s = 0; s < bits.length; s++) if ((bits[s]![row]! & wanted[s]!) !== wanted[s]) return false;
+  return true;
+}
 
 function marker({ draft, live }: KindView, mark: NonNullable<ItemQuery["mark"]>): (row: number) => boolean {
   return (row) =>

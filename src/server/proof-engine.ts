@@ -1,5 +1,5 @@
 import { type KindDesign, limitsOf, type Site, siteConstants } from "../core/design/design";
-import { BOARD_KINDS, type Kind, type TextName, TEXTS } from "../core/design/kinds";
+import { BOARD_KINDS, type ExtraName, type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { parseLine } from "../core/lines/parse";
 import { compileLine, type Program } from "../core/lines/program";
 import { Vocabulary } from "../core/keywords/place";
@@ -15,7 +15,8 @@ import { type RulesReport } from "../core/rules/report";
 import { languageByTag } from "../core/text/language";
 import { type Db } from "../store/open";
 import { readSite, revision } from "../store/site";
-import { touchedSince } from "../store/items";
+import { bodyParts } from "../core/checks/check-page";
+import { iterateBodies, touchedSince } from "../store/items";
 import { type KindData, loadKind } from "./kind-data";
 import { KindRules } from "./kind-rules";
 
@@ -109,6 +110,24 @@ interface KnownFigures {
   whole: TextSummary | null;
   readonly parts: Map<ScopeName, CountedPart>;
 }
+
+/** What lines make of an extra text. */
+export interface ProvedExtra {
+  /** Pages that it is for. */
+  readonly pages: number;
+  /** Images without a description on them. */
+  readonly images: number;
+  /** Pages of which the lines make something. */
+  readonly filled: number;
+  /** Of those the ones that read like another. */
+  readonly same: number;
+  /** Characters of the longest. */
+  readonly longest: number;
+  readonly faults: readonly FaultyLine[];
+  readonly examples: readonly { readonly name: string; readonly text: string }[];
+}
+
+const bareImages = new WeakMap<KindData, Int32Array>();
 
 /** A row's robots setting, where it is from, and the rule's name. */
 export type RobotsOf = (row: number) => { readonly value: Robots; readonly from: From; readonly rule: string | null };
@@ -298,6 +317,57 @@ export class ProofEngine {
     const proof = prover.prove({ lines: [], decides: null }, this.watchProof(kind, text, watch));
     known = { prover, proof, summary: summarise(proof, proof, this.roomWidth(text)), stale: false };
     live.set(text, known);
+    return known;
+  }
+
+  /** What an extra text's lines make of a kind; for image descriptions of the pages that have an image without one. */
+  extra(kind: Kind, design: KindDesign, extra: ExtraName, watch: EngineWatch = {}): ProvedExtra {
+    const proofs = this.proofs(kind, watch);
+    const { data } = proofs;
+    const decision = proofs.rules.decision(design, extra, watch.cancelled);
+    const faults: FaultyLine[] = [];
+    const lines = decision.lines.map(({ from, source, rule }) => {
+      const { program, error } = this.program(data, source);
+      if (error !== null) faults.push({ rule: rule?.id ?? null, message: error });
+      return { from, program };
+    });
+    let prover = proofs.provers.get(extra);
+    if (!prover) proofs.provers.set(extra, (prover = new SetProver({ ...this.source(data, "title"), text: extra, room: roomFor({ surfaces: [], chars: null }), live: data.live.title.map(() => ""), hand: new Map() })));
+    const proof = prover.prove({ lines, decides: decision.decides }, { cancelled: watch.cancelled });
+    const images = extra === "alt" ? this.bareImages(kind, data) : null;
+    const found: ProvedExtra = { pages: 0, images: 0, filled: 0, same: 0, longest: 0, faults, examples: [] };
+    const made = { ...found, examples: [] as { name: string; text: string }[] };
+    for (let row = 0; row < proof.size; row++) {
+      if (images !== null && images[row] === 0) continue;
+      made.pages++;
+      made.images += images?.[row] ?? 0;
+      if (proof.lengths[row] === 0) continue;
+      made.filled++;
+      if (proof.groups.countOf(row) > 1) made.same++;
+      made.longest = Math.max(made.longest, proof.lengths[row]!);
+      if (made.examples.length < 2 && row % 97 >= 96 - made.examples.length) made.examples.push({ name: data.items.value("name", row), text: proof.textOf(row) });
+    }
+    return made;
+  }
+
+  /** The texts that an extra line makes, of a stretch of a kind's pages; `null` where nothing is to be said. */
+  extraTexts(kind: Kind, design: KindDesign, extra: ExtraName, from: number, count: number): (string | null)[] {
+    this.extra(kind, design, extra);
+    const proofs = this.proofs(kind);
+    const images = extra === "alt" ? this.bareImages(kind, proofs.data) : null;
+    const { lines, decides } = proofs.rules.decision(design, extra);
+    const proof = proofs.provers.get(extra)!.prove({ lines: lines.map((line) => ({ from: line.from, program: this.program(proofs.data, line.source).program })), decides });
+    return Array.from({ length: Math.max(0, Math.min(count, proof.size - from)) }, (_, i) => (images?.[from + i] === 0 || proof.lengths[from + i] === 0 ? null : proof.textOf(from + i)));
+  }
+
+  /** How many images without a description each page has. */
+  private bareImages(kind: Kind, data: KindData): Int32Array {
+    let known = bareImages.get(data);
+    if (!known) {
+      known = new Int32Array(data.ids.length);
+      for (const { id, body } of iterateBodies(this.db, kind)) if (body.includes("<img")) known[data.rowOf(id)] = bodyParts(body).images.filter((alt) => alt === "").length;
+      bareImages.set(data, known);
+    }
     return known;
   }
 

@@ -1,6 +1,6 @@
 import { workerData } from "node:worker_threads";
 import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
-import { type Kind, kindWord, type TextName } from "../core/design/kinds";
+import { EXTRAS, type ExtraName, type Kind, kindWord, type TextName } from "../core/design/kinds";
 import { type ChangeGroup } from "../core/plan/groups";
 import { openStore } from "../store/open";
 import { chooseChange, chooseGroup, changeScope } from "../store/review-choices";
@@ -11,7 +11,7 @@ import { createEdit } from "../store/edits";
 import { ItemsList } from "./items-list";
 import { type ItemQuery, type Ranges } from "../core/items/query";
 import { type EditAction, EditError, planEdit } from "./plan-edit";
-import { type EngineWatch, ProofEngine, type RowQuery } from "./proof-engine";
+import { type EngineWatch, ProofEngine, type ProvedExtra, type RowQuery } from "./proof-engine";
 import { type Designs, Review } from "./review";
 import { type Assignment, KeywordDesk } from "./keyword-desk";
 import { nearThread } from "./near-thread";
@@ -102,6 +102,12 @@ export const proofMethods = {
     guarded(call, () => ({ proved: engine.prove(kind, design, watching(call), query), ...engine.rows(kind, design, query, watching(call)) })),
   board: ({ designs }: { designs: Designs }, call: Call) =>
     guarded(call, () => engine.boardKinds().map((kind) => ({ ...engine.prove(kind, designs[kind] ?? EMPTY_DESIGN, watching(call)), examples: engine.examples(kind, designs[kind] ?? EMPTY_DESIGN) }))),
+  extras: ({ designs }: { designs: Designs }, call: Call) => guarded(call, () => engine.boardKinds().map((kind) => ({ kind, extras: Object.fromEntries(EXTRAS.filter((extra) => engine.site().extras[extra]).map((extra) => [extra, engine.extra(kind, designs[kind] ?? EMPTY_DESIGN, extra, watching(call))])) as Partial<Record<ExtraName, ProvedExtra>> }))),
+  extraRows: ({ designs, kind, from, count }: { designs: Designs; kind: Kind; from: number; count: number }) => {
+    const data = engine.data(kind);
+    const texts = EXTRAS.map((extra) => (engine.site().extras[extra] ? engine.extraTexts(kind, designs[kind] ?? EMPTY_DESIGN, extra, from, count) : null));
+    return Array.from({ length: Math.max(0, Math.min(count, data.ids.length - from)) }, (_, i) => ({ kind, id: data.items.value("id", from + i), address: data.paths[from + i]!, alt: texts[0]?.[i] ?? null, keywords: texts[1]?.[i] ?? null }));
+  },
   item: ({ kind, design, text, id }: Proved & { text: TextName; id: number }, call: Call) => guarded(call, () => engine.item(kind, design, text, id, watching(call))),
   fields: ({ kind }: { kind: Kind | "all" }, call: Call) => guarded(call, () => fieldInfosOf(kindsOf(kind).map((own) => engine.data(own, watching(call))))),
   values: ({ kind, field, search, most }: { kind: Kind | "all"; field: string; search: string; most: number }, call: Call) => guarded(call, () => fieldValues(kindsOf(kind).map((own) => engine.data(own, watching(call))), field, search, most)),

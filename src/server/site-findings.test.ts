@@ -13,7 +13,7 @@ import { type Designs } from "./review";
 import { countFindings, SiteFindings } from "./site-findings";
 
 const designs: Designs = Object.fromEntries((["post", "product", "category"] as const).map((kind) => [kind, kindDesignSchema.parse({ base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")), rules: DEMO_RULES[kind] ?? [] })]));
-const query: ItemQuery = { kind: "all", side: "live", findings: [], where: null, mark: null, search: "", sort: "site", down: false, group: null };
+const query: ItemQuery = { kind: "all", side: "live", findings: [], difference: null, where: null, mark: null, search: "", sort: "site", down: false, group: null };
 const first500 = { from: 0, count: 500, columns: [] };
 const year = () => 2026;
 let db: Db;
@@ -97,6 +97,20 @@ describe("the list of all pages", () => {
     const hands = db.prepare("SELECT count(DISTINCT item_id) FROM hand_texts").pluck().get();
     expect(of({ mark: "by-hand" }).total).toBe(hands);
     expect(of({ mark: "waiting" }).total).toBe(0);
+  });
+
+  it("tells what the drafts mend, what is new and what stays", () => {
+    for (const id of ["too-wide", "near-duplicate", "missing"] as const) {
+      const live = of({ findings: [{ subject: "title", id }] });
+      const draft = of({ side: "draft", findings: [{ subject: "title", id }] });
+      const { mended, new: added, stays } = live.differences!;
+      expect(mended + stays).toBe(live.total);
+      expect(added + stays).toBe(draft.total);
+      const only = of({ findings: [{ subject: "title", id }], difference: "mended" });
+      expect(only.total).toBe(mended);
+      for (const item of only.items) expect([item.findings.live, item.findings.draft].map((all) => all.some((own) => own.subject === "title" && own.id === id))).toEqual([true, false]);
+    }
+    expect(of({}).differences).toBeNull();
   });
 
   it("is searched by words and their beginnings, in all that a page holds", () => {

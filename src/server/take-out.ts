@@ -1,4 +1,5 @@
 import { csvLine, harmless } from "../formats/csv-write";
+import { BOARD_KINDS, type Kind } from "../core/design/kinds";
 import { type ItemRow } from "../store/items";
 import { type Db } from "../store/open";
 import { changesAfter, redirectsAfter } from "../store/runs";
@@ -75,14 +76,41 @@ export function* refusedLines(db: Db, id: number): Generator<string> {
   for (const row of all) yield csvLine([row.line, row.reason, row.content]);
 }
 
+/** The extra texts of a page. */
+export interface ExtraRow {
+  readonly kind: Kind;
+  readonly id: string;
+  readonly address: string;
+  readonly alt: string | null;
+  readonly keywords: string | null;
+}
+
+const EXTRA_HEADER = ["kind", "id", "address", "alt", "keywords"] as const;
+const EXTRA_PAGE = 2000;
+
+/** The extra texts of all pages that have some, as lines of a file, asked for a page of them at a time. */
+export async function* extraLines(format: OutFormat, rowsOf: (kind: Kind, from: number, count: number) => Promise<readonly ExtraRow[]>): AsyncGenerator<string> {
+  if (format === "csv") yield `\ufeff${csvLine([...EXTRA_HEADER])}`;
+  for (const kind of BOARD_KINDS) {
+    for (let from = 0; ; from += EXTRA_PAGE) {
+      const rows = await rowsOf(kind, from, EXTRA_PAGE);
+      for (const row of rows) {
+        if (row.alt === null && row.keywords === null) continue;
+        yield format === "csv" ? csvLine(EXTRA_HEADER.map((name) => (row[name] === null ? null : harmless(row[name])))) : `${JSON.stringify(row)}\n`;
+      }
+      if (rows.length < EXTRA_PAGE) break;
+    }
+  }
+}
+
 /** Lines as a stream of bytes, made as fast as they are read. */
-export function textStream(lines: Generator<string>): ReadableStream<Uint8Array> {
+export function textStream(lines: Generator<string> | AsyncGenerator<string>): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   return new ReadableStream({
-    pull(controller) {
+    async pull(controller) {
       let chunk = "";
       while (chunk.length < 64 * 1024) {
-        const next = lines.next();
+        const next = await lines.next();
         if (next.done) {
           if (chunk) controller.enqueue(encoder.encode(chunk));
           controller.close();
@@ -93,7 +121,7 @@ export function textStream(lines: Generator<string>): ReadableStream<Uint8Array>
       controller.enqueue(encoder.encode(chunk));
     },
     cancel() {
-      lines.return(undefined);
+      void lines.return(undefined);
     },
   });
 }

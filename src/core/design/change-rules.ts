@@ -1,5 +1,5 @@
 import { type KindDesign, type Lines, type Rule } from "./design";
-import { type TextName } from "./kinds";
+import { type ExtraName, type TextName } from "./kinds";
 import { type Robots } from "./robots";
 
 /** Where lines are: in the base, or in the rule with this id. */
@@ -11,8 +11,8 @@ export function linesOf(design: KindDesign, owner: LinesOwner): Lines {
 }
 
 /** The design with a line put in; an empty one is taken out. */
-export function withLine(design: KindDesign, owner: LinesOwner, text: TextName, source: string): KindDesign {
-  const put = <T extends Partial<Record<TextName, string>>>(lines: T): T => {
+export function withLine(design: KindDesign, owner: LinesOwner, text: TextName | ExtraName, source: string): KindDesign {
+  const put = <T extends Lines>(lines: T): T => {
     const { [text]: _, ...rest } = lines;
     return (source === "" ? rest : { ...rest, [text]: source }) as T;
   };

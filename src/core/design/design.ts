@@ -11,8 +11,8 @@ import { ROBOTS } from "./robots";
 /** Longest line that is stored; the parser refuses shorter ones still, with a message of its own. */
 const LINE = z.string().max(100_000);
 
-/** The three lines of a base or a rule, and its robots setting; one left out is not set there. */
-export const linesSchema = z.object({ title: LINE.optional(), description: LINE.optional(), slug: LINE.optional(), robots: z.enum(ROBOTS, { error: (issue) => `“${String(issue.input)}” is no robots setting; there are ${ROBOTS.map((one) => `“${one}”`).join(", ")}` }).optional() });
+/** The three lines of a base or a rule, those of the extra texts, and its robots setting; one left out is not set there. */
+export const linesSchema = z.object({ title: LINE.optional(), description: LINE.optional(), slug: LINE.optional(), alt: LINE.optional(), keywords: LINE.optional(), robots: z.enum(ROBOTS, { error: (issue) => `“${String(issue.input)}” is no robots setting; there are ${ROBOTS.map((one) => `“${one}”`).join(", ")}` }).optional() });
 export type Lines = z.infer<typeof linesSchema>;
 
 /** What a rule is called, what it takes, and the lines it sets. One that is switched off takes nothing. */
@@ -76,6 +76,8 @@ export const siteSchema = z
   paths: z.partialRecord(z.enum(KINDS), z.string().max(200).refine((shape) => shape.startsWith("/") && /\{slug\}/.test(shape), { error: "a path begins with / and holds {slug}" })).default({}),
   /** Slugs that the site itself answers at: no page may have one. */
   reserved: z.array(z.string().trim().min(1).max(100)).max(500).default([]),
+  /** Which extra texts are designed. */
+  extras: z.object({ alt: z.boolean().default(false), keywords: z.boolean().default(false) }).prefault({}),
   checks: checksSchema.prefault({}),
 })
   .superRefine((site, context) => {

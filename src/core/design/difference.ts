@@ -1,13 +1,13 @@
 import { readCondition } from "../rules/condition";
 import { conditionWords } from "../rules/words";
 import { type KindDesign, type Lines, type Rule, type Site } from "./design";
-import { type TextName, TEXTS } from "./kinds";
+import { type ExtraName, EXTRAS, type TextName, TEXTS } from "./kinds";
 
 /** One thing in which two designs differ. `before` and `after` are as written, `null` where there is nothing. */
 export interface Difference {
   /** Whose it is: the rule's name, `null` for the base. */
   readonly rule: string | null;
-  readonly what: TextName | "robots" | "condition" | "place" | "switch" | "name" | "rule";
+  readonly what: TextName | ExtraName | "robots" | "condition" | "place" | "switch" | "name" | "rule";
   readonly before: string | null;
   readonly after: string | null;
 }
@@ -43,7 +43,7 @@ function inWords(rule: Rule): string {
 }
 
 function lineDifferences(rule: string | null, before: Lines, after: Lines): Difference[] {
-  return ([...TEXTS, "robots"] as const).flatMap((text) => ((before[text] ?? "") === (after[text] ?? "") ? [] : [{ rule, what: text, before: before[text] ?? null, after: after[text] ?? null }]));
+  return ([...TEXTS, ...EXTRAS, "robots"] as const).flatMap((text) => ((before[text] ?? "") === (after[text] ?? "") ? [] : [{ rule, what: text, before: before[text] ?? null, after: after[text] ?? null }]));
 }
 
 /** The fewest rules of both designs that have to move for the old order to become the new one: those off a longest common run. */

@@ -9,6 +9,10 @@ export const BOARD_KINDS = ["post", "product", "category"] as const satisfies re
 export const TEXTS = ["title", "description", "slug"] as const;
 export type TextName = (typeof TEXTS)[number];
 
+/** Texts beside the nine, off until a site switches them on: what is said of a page's images that have no description, and meta keywords. */
+export const EXTRAS = ["alt", "keywords"] as const;
+export type ExtraName = (typeof EXTRAS)[number];
+
 const KIND_WORDS: Record<Kind, readonly [one: string, many: string]> = {
   post: ["post", "posts"],
   product: ["product", "products"],

@@ -9,6 +9,10 @@ export const ITEM_SORTS = ["site", "title", "description", "slug", "findings"] a
 export const ITEM_MARKS = ["by-hand", "waiting", "changes"] as const;
 export type ItemMark = (typeof ITEM_MARKS)[number];
 
+/** What becomes of findings under the drafts: gone, there only then, there before and after. */
+export const DIFFERENCES = ["mended", "new", "stays"] as const;
+export type FindingDifference = (typeof DIFFERENCES)[number];
+
 /** What pages can be put together by. */
 export const ITEM_GROUPS = ["kind", "category", "rule", "finding"] as const;
 export type ItemGroup = (typeof ITEM_GROUPS)[number];
@@ -25,6 +29,8 @@ export interface ItemQuery {
   /** Which side findings and widths are of. */
   readonly side: Side;
   readonly findings: readonly FindingRef[];
+  /** Only pages of which the drafts do this to all those findings; whatever the side is then. */
+  readonly difference: FindingDifference | null;
   /** A condition on their fields, as rules have it. */
   readonly where: RawCondition | null;
   readonly mark: ItemMark | null;

@@ -1,4 +1,4 @@
-import { type TextName } from "../design/kinds";
+import { type ExtraName, type TextName } from "../design/kinds";
 import { FORMS, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
 import { readsOtherFields } from "../lines/filters";
 import { type Program } from "../lines/program";
@@ -29,7 +29,7 @@ export interface DecidingLines {
 
 /** What a text of a set is proved from, whatever its lines are. */
 export interface ProofSource {
-  readonly text: TextName;
+  readonly text: TextName | ExtraName;
   readonly items: ItemSet;
   readonly room: Room;
   readonly slug: SlugRules | null;

@@ -38,7 +38,7 @@ export interface KeywordSummary {
 export const BINS: Record<TextProof["text"], { readonly size: number; readonly count: number }> = {
   title: { size: 10, count: 100 },
   description: { size: 16, count: 100 },
-  slug: { size: 1, count: 100 },
+  slug: { size: 1, count: 100 }, alt: { size: 16, count: 100 }, keywords: { size: 16, count: 100 },
 };
 
 /** The trade's rule of thumb: a keyword belongs within the first third of the room. */

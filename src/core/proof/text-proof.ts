@@ -1,4 +1,4 @@
-import { type TextName } from "../design/kinds";
+import { type ExtraName, type TextName } from "../design/kinds";
 import { TextGroups } from "./groups";
 
 /** Where an item's text comes from. `live`: no line is set, so it stays what the site has. */
@@ -14,7 +14,7 @@ export const HAND = 3;
  * The columns are those of the prover that gave it, and change with its next proof.
  */
 export interface TextProof {
-  readonly text: TextName;
+  readonly text: TextName | ExtraName;
   /** How many items there are. */
   readonly size: number;
   readonly textOf: (row: number) => string;
@@ -50,7 +50,7 @@ export interface TextProof {
 }
 
 /** Columns for a set of items in which nothing is known yet. */
-export function blankProof(text: TextName, size: number, textOf: (row: number) => string): TextProof {
+export function blankProof(text: TextName | ExtraName, size: number, textOf: (row: number) => string): TextProof {
   return {
     text,
     size,

@@ -1,5 +1,5 @@
 import { type Lines, type Rule } from "../design/design";
-import { type TextName } from "../design/kinds";
+import { type ExtraName, type TextName } from "../design/kinds";
 import { type ItemSet } from "../proof/items";
 import { readCondition } from "./condition";
 import { matchingRows } from "./match";
@@ -24,7 +24,7 @@ export function isSet(source: string | undefined): source is string {
  *
  * @param rowsOf the rows that a rule's condition takes: {@link matchingRows}, or what is remembered of it.
  */
-export function decide(rules: readonly DecidingRule[], base: Lines, text: TextName | "robots", items: ItemSet, rowsOf: (rule: DecidingRule) => Uint8Array = (rule) => matchingRows(readCondition(rule.when), items)): Decision {
+export function decide(rules: readonly DecidingRule[], base: Lines, text: TextName | ExtraName | "robots", items: ItemSet, rowsOf: (rule: DecidingRule) => Uint8Array = (rule) => matchingRows(readCondition(rule.when), items)): Decision {
   const lines: Decision["lines"][number][] = [];
   const decides = new Int16Array(items.size).fill(-1);
   for (const rule of rules) {

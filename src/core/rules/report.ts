@@ -1,10 +1,10 @@
 import { type Rule } from "../design/design";
-import { type TextName, TEXTS } from "../design/kinds";
+import { type ExtraName, EXTRAS, type TextName, TEXTS } from "../design/kinds";
 import { type Decision, isSet } from "./decide";
 
-/** What rules decide: the texts and the robots setting. */
-export type Decided = TextName | "robots";
-export const DECIDED = [...TEXTS, "robots"] as const satisfies readonly Decided[];
+/** What rules decide: the texts, the extra ones, the robots setting. */
+export type Decided = TextName | ExtraName | "robots";
+export const DECIDED = [...TEXTS, ...EXTRAS, "robots"] as const satisfies readonly Decided[];
 export type Decisions = Readonly<Record<Decided, Decision>>;
 
 /** What one rule does to a kind's items. */

@@ -4,7 +4,7 @@ import { type KindDesign } from "../../core/design/design";
 import { readCondition, type RawCondition, writeCondition } from "../../core/rules/condition";
 import { type ConditionDraft, conditionOf, draftOf, withPart } from "../conditions/condition-draft";
 import { NO_HISTORY, noted, stepBack, stepForward } from "./draft-history";
-import { markAt } from "./line-language";
+import { markAt } from "../line-editor/line-language";
 
 const design = (title: string): KindDesign => ({ base: { title }, rules: [] });
 

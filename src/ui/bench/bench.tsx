@@ -21,7 +21,7 @@ import { useGoodDesign, useParsed } from "./good-design";
 import { InsertMenu } from "./insert-menu";
 import { ItemPanel, useItemProofs } from "./item-panel";
 import { LineRow, TEXT_LABELS } from "./line-row";
-import { knownFields } from "./line-language";
+import { knownFields } from "../line-editor/line-language";
 import { Measured, ORIGIN } from "./measured";
 import { ResultsShelf } from "./results-shelf";
 import { type EditedRule, RuleSheet } from "./rule-sheet";

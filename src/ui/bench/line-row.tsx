@@ -8,7 +8,7 @@ import { type PieceShare } from "../../core/proof/piece-shares";
 import type { FieldInfo } from "../../server/field-infos";
 import type { ProvedKind } from "../../server/proof-engine";
 import { count } from "../shell/format";
-import { LineEditor } from "./line-editor";
+import { LineEditor } from "../line-editor/line-editor";
 
 export const TEXT_LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
-import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import { BOARD_KINDS, EXTRAS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
 import type { EngineProgress, ProvedKind } from "../../server/proof-engine";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
@@ -12,6 +12,7 @@ import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { type BoardKind, hasUnkept, useSite } from "../shell/site-context";
+import { ExtraTexts } from "./extra-texts";
 import { Trouble } from "../shell/trouble";
 
 type BoardKindProof = ProvedKind & { examples: Record<TextName, string[]> };
@@ -26,6 +27,7 @@ export function Board() {
   const [error, setError] = useState<string | null>(null);
   const [progress, setProgress] = useState<EngineProgress | null>(null);
   const [tries, setTries] = useState(0);
+  const switchedOn = EXTRAS.filter((extra) => state.site?.extras[extra]);
   useEffect(() => {
     const controller = new AbortController();
     setError(null);
@@ -92,6 +94,7 @@ export function Board() {
           <KindRow key={kind} kind={kind} proved={kinds?.find((proved) => proved.kind === kind) ?? null} loading={kinds === null} />
         ))}
       </div>
+      {switchedOn.length > 0 && <ExtraTexts extras={switchedOn} />}
     </div>
   );
 }

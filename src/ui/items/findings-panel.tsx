@@ -34,7 +34,7 @@ export function FindingsPanel({ counts, view, onChange }: { counts: readonly Fin
                 const only = chosen && view.findings.length === 1;
                 return (
                   <li key={one.id} className={`group relative border-b border-hair ${chosen ? "bg-sheet font-semibold shadow-[inset_3px_0_0_var(--key)]" : "hover:bg-raised"}`}>
-                    <button type="button" aria-pressed={chosen} data-finding={`${subject}.${one.id}`} onClick={() => onChange({ findings: only ? [] : [{ subject, id: one.id }], item: "" })} className="flex w-full items-baseline gap-2 px-1 py-[3px] text-left">
+                    <button type="button" aria-pressed={chosen} data-finding={`${subject}.${one.id}`} onClick={() => onChange({ findings: only ? [] : [{ subject, id: one.id }], difference: null, item: "" })} className="flex w-full items-baseline gap-2 px-1 py-[3px] text-left">
                       <span className="narrow min-w-0 flex-1">{label}</span>
                       <span className="w-12 shrink-0 text-right">{count(one.live)}</span>
                       <span className={`w-12 shrink-0 text-right ${one.draft > one.live ? "font-semibold text-magenta" : one.draft < one.live ? "font-semibold" : "text-faint"}`}>{count(one.draft)}</span>

@@ -4,8 +4,10 @@ import { useEffect, useMemo, useState } from "react";
 import { type FoundText } from "../../core/checks/check-text";
 import { type FindingId } from "../../core/checks/findings";
 import { linesOf } from "../../core/design/change-rules";
-import { type Site } from "../../core/design/design";
+import { limitsOf, type Site } from "../../core/design/design";
 import { kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import { fitsSurface } from "../../core/measure/wrap";
+import { charCount } from "../../core/proof/values";
 import { parseLine } from "../../core/lines/parse";
 import type { ItemSheet as Sheet } from "../../server/items-list";
 import type { BenchRow } from "../../server/proof-engine";
@@ -112,8 +114,8 @@ function Texts({ sheet, site }: { sheet: WholeSheet; site: Site }) {
     return (
       <section key={text} aria-label={SUBJECT_LABELS[text]} className="mt-4">
         <h3 className={HEADING}>{SUBJECT_LABELS[text]}</h3>
-        <Text sheet={sheet} text={text} side="live" />
-        {sheet.texts[text].draft !== sheet.texts[text].live && <Text sheet={sheet} text={text} side="draft" />}
+        <Text sheet={sheet} site={site} text={text} side="live" />
+        {sheet.texts[text].draft !== sheet.texts[text].live && <Text sheet={sheet} site={site} text={text} side="draft" />}
         {proofs && design && (
           <details className="mt-1.5">
             <summary className="text-[12px] text-soft hover:text-key">Why this {text}</summary>
@@ -190,7 +192,15 @@ function Fields({ fields }: { fields: Sheet["fields"] }) {
   );
 }
 
-function Text({ sheet, text, side }: { sheet: Sheet; text: TextName; side: Side }) {
+/** @example tooWideFor(site, "title", "Bronze …") // ", too wide for title on desktop results" */
+function tooWideFor(site: Site, text: TextName, value: string): string {
+  const { surfaces, chars } = limitsOf(site, text);
+  const beyond = surfaces.filter((surface) => !fitsSurface(surface, value)).map(({ label }) => label.slice(0, 1).toLowerCase() + label.slice(1));
+  if (chars !== null && charCount(value) > chars) beyond.push(`${chars} characters`);
+  return `, too wide for ${beyond.join(", ")}`;
+}
+
+function Text({ sheet, site, text, side }: { sheet: Sheet; site: Site; text: TextName; side: Side }) {
   const own = sheet.texts[text];
   const value = own[side];
   const size = side === "live" ? own.liveSize : own.draftSize;
@@ -205,7 +215,7 @@ function Text({ sheet, text, side }: { sheet: Sheet; text: TextName; side: Side 
         <span>{side === "live" ? "On the site" : own.from === "hand" ? "By hand" : "Under the draft"}</span>
         <span className={fits ? "" : "text-magenta"}>
           {Math.round(size)} {text === "slug" ? "characters" : "px"}
-          {fits || text === "slug" ? "" : ", too wide"}
+          {fits || text === "slug" ? "" : tooWideFor(site, text, value)}
         </span>
       </p>
       <p className="break-words" style={{ fontFamily: text === "slug" ? "var(--font-mono)" : "var(--font-desktop)" }}>

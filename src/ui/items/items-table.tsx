@@ -157,7 +157,7 @@ export function ItemsTable(props: Props) {
   return (
     // What is said to screen readers while a column is dragged stands beside the table, not in it.
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved} id="columns">
-    <div ref={scroller} role="grid" aria-label={`Pages, ${count(data.total)} of them`} aria-rowcount={data.total + 1} aria-colcount={columns.length + 1} aria-multiselectable="true" aria-busy={data.loading} aria-activedescendant={data.total > 0 ? cellId(at.place, at.column) : undefined} tabIndex={0} onKeyDown={onKeyDown} onPaste={onPaste} className={`group/grid min-h-0 flex-1 overflow-auto [outline-offset:-2px] ${places.includes(at.place) ? "outline-none" : ""}`}>
+    <div ref={scroller} role="grid" aria-label={`Pages, ${count(data.total)} of them`} aria-rowcount={data.total + 1} aria-colcount={columns.length + 1} aria-multiselectable="true" aria-busy={data.loading} aria-activedescendant={data.total > 0 ? cellId(at.place, at.column) : undefined} tabIndex={0} onKeyDown={onKeyDown} onPaste={onPaste} className={`group/grid min-h-0 flex-1 overflow-auto [outline-offset:-2px] ${places.includes(at.place) ? "!outline-none" : ""}`}>
       <div role="rowgroup" className="sticky top-0 z-20 min-w-full" style={{ width }}>
         <HeaderRow headers={headers} columns={columns} view={view} onView={props.onView} all={number === 0 ? false : number === data.total ? true : "mixed"} onAll={(on) => props.onChoose(on && data.total > 0 ? [[0, data.total]] : [])} total={data.total} />
       </div>

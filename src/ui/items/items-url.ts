@@ -3,7 +3,7 @@ import { useSearchParams } from "next/navigation";
 import { useCallback, useMemo } from "react";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
 import { readCondition, type RawCondition } from "../../core/rules/condition";
-import { ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS, type ItemQuery } from "../../core/items/query";
+import { DIFFERENCES, ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS, type ItemQuery } from "../../core/items/query";
 import { isBoardKind } from "../shell/site-context";
 
 /** How texts are shown: as plain text with numbers, or set at true size against their limit. */
@@ -34,6 +34,7 @@ export function readItemsView(params: URLSearchParams): ItemsView {
       const [subject, id] = name.split(".") as [Subject, FindingId];
       return Object.hasOwn(FINDINGS, subject) && FINDINGS[subject].some((own) => own.id === id) ? [{ subject, id }] : [];
     }),
+    difference: one("difference", DIFFERENCES),
     where: readWhere(params.get("where")),
     mark: one("mark", ITEM_MARKS),
     search: params.get("search") ?? "",
@@ -66,6 +67,7 @@ export function writeItemsView(view: ItemsView): string {
   put("kind", view.kind, "all");
   put("side", view.side, "live");
   put("findings", view.findings.map(({ subject, id }) => `${subject}.${id}`).join(" "), "");
+  put("difference", view.difference ?? "", "");
   put("where", view.where ? JSON.stringify(view.where) : "", "");
   put("mark", view.mark ?? "", "");
   put("search", view.search, "");
@@ -79,8 +81,8 @@ export function writeItemsView(view: ItemsView): string {
 }
 
 /** What of a view says which pages are in the list, and in what order. */
-export function queryOf({ kind, side, findings, where, mark, search, sort, down, group }: ItemsView): ItemQuery {
-  return { kind, side, findings, where, mark, search, sort, down, group };
+export function queryOf({ kind, side, findings, difference, where, mark, search, sort, down, group }: ItemsView): ItemQuery {
+  return { kind, side, findings, difference, where, mark, search, sort, down, group };
 }
 
 /** The view in the address bar, and how to change it in place. */

@@ -4,7 +4,7 @@ import { Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { kindWord } from "../../core/design/kinds";
 import type { ListedItem } from "../../server/items-list";
-import type { Ranges } from "../../core/items/query";
+import { DIFFERENCES, type FindingDifference, type Ranges } from "../../core/items/query";
 import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { stopJob } from "../shell/jobs";
@@ -34,6 +34,7 @@ export function Items() {
   );
 }
 
+const DIFFERENCE_WORDS: Record<FindingDifference, string> = { mended: "mended", new: "new", stays: "stay" };
 const NO_SITE = "There is no site yet. Bring in a file of pages first.";
 
 function ItemsScreen() {
@@ -139,7 +140,7 @@ function ItemsDesk() {
       <section aria-label="Pages" className="flex min-h-0 min-w-0 flex-col bg-sheet">
         <h1 className="sr-only">Items: every page and what was found in it</h1>
         <ListTools view={view} onView={setView} site={site} />
-        <Asked view={view} onView={setView} />
+        <Asked view={view} differences={data.differences} onView={setView} />
         {data.error && (
           <div className="px-4">
             <Trouble message={data.error} onRetry={data.retry} />
@@ -148,7 +149,7 @@ function ItemsDesk() {
         {!data.loading && data.total === 0 && !data.error ? (
           <p className="flex-1 px-4 py-6 text-soft">
             No page is like this.{" "}
-            <button type="button" className="underline" onClick={() => setView({ findings: [], search: "", kind: "all", where: null, mark: null })}>
+            <button type="button" className="underline" onClick={() => setView({ findings: [], difference: null, search: "", kind: "all", where: null, mark: null })}>
               Show all pages
             </button>
           </p>
@@ -233,7 +234,7 @@ function fieldAt(view: ItemsView, site: Parameters<typeof shownColumns>[1], at: 
 }
 
 /** What the list is asked for, in words, each part with the way out of it. */
-function Asked({ view, onView }: { view: ItemsView; onView: (change: Partial<ItemsView>) => void }) {
+function Asked({ view, differences, onView }: { view: ItemsView; differences: ReturnType<typeof useItems>["differences"]; onView: (change: Partial<ItemsView>) => void }) {
   const where = whereWords(view);
   if (view.findings.length === 0 && where === null) return null;
   const out = (label: string, change: Partial<ItemsView>) => (
@@ -251,10 +252,20 @@ function Asked({ view, onView }: { view: ItemsView; onView: (change: Partial<Ite
               {view.findings.length > 1 ? `${SUBJECT_LABELS[subject]}: ` : ""}
               {kind.label}
             </b>{" "}
-            <span className="text-soft">{kind.why}</span> {kind.mend} {out(view.findings.length > 1 ? "Without this" : "Show all pages", { findings: view.findings.filter((one) => one.subject !== subject || one.id !== id) })}
+            <span className="text-soft">{kind.why}</span> {kind.mend} {out(view.findings.length > 1 ? "Without this" : "Show all pages", { difference: null, findings: view.findings.filter((one) => one.subject !== subject || one.id !== id) })}
           </p>
         );
       })}
+      {differences && (
+        <p role="group" aria-label="What the drafts do to it" className="mt-1 flex gap-4">
+          <span className="text-soft">Under the drafts</span>
+          {DIFFERENCES.map((difference) => (
+            <button key={difference} type="button" aria-pressed={view.difference === difference} onClick={() => onView({ difference: view.difference === difference ? null : difference })} className={view.difference === difference ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+              <b className={difference === "new" && differences.new > 0 ? "text-magenta" : "text-key"}>{count(differences[difference])}</b> {DIFFERENCE_WORDS[difference]}
+            </button>
+          ))}
+        </p>
+      )}
       {where !== null && (
         <p>
           <b>Where</b> {where} {out("Without this", { where: null })}

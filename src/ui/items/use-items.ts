@@ -16,7 +16,7 @@ export interface ItemsData extends Omit<ItemPage, "items"> {
   readonly error: string | null;
 }
 
-const NOTHING: ItemsData = { counts: [], total: 0, sections: null, order: "", items: new Map(), loading: true, progress: null, error: null };
+const NOTHING: ItemsData = { counts: [], total: 0, differences: null, sections: null, order: "", items: new Map(), loading: true, progress: null, error: null };
 
 /** The counts of findings and the pages of a view, a window at a time. What is on screen stays there until its successor is here. */
 export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (first: number, last: number) => void; retry: () => void } {
@@ -48,8 +48,8 @@ export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (f
       .then((answers) => {
         if (own !== generation.current) return;
         const items = new Map(answers.flatMap((answer, i) => answer.items.map((item, k): [number, ListedItem] => [pages[i]! * WINDOW + k, item])));
-        const { counts, total, sections, order } = answers[0]!;
-        setData({ counts, total, sections, order, items, loading: false, progress: null, error: null });
+        const { counts, total, differences, sections, order } = answers[0]!;
+        setData({ counts, total, differences, sections, order, items, loading: false, progress: null, error: null });
       })
       .catch((error: unknown) => !isAborted(error) && own === generation.current && setData((old) => ({ ...old, loading: false, progress: null, error: error instanceof Error ? error.message : String(error) })));
     return () => controller.abort();

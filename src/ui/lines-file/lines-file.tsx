@@ -163,7 +163,7 @@ function Review({ review, name }: { review: LinesFileReview; name: string }) {
 }
 
 function Whose({ difference }: { difference: Difference }) {
-  const what = { title: "title line", description: "description line", slug: "slug line", robots: "robots setting", condition: "what it takes", place: "its place", switch: "switch", name: "its name", rule: difference.before === null ? "new rule" : "rule goes" }[difference.what];
+  const what = { title: "title line", description: "description line", slug: "slug line", alt: "image description line", keywords: "meta keywords line", robots: "robots setting", condition: "what it takes", place: "its place", switch: "switch", name: "its name", rule: difference.before === null ? "new rule" : "rule goes" }[difference.what];
   return (
     <span>
       <b className="font-semibold">{difference.rule ?? "The base"}</b> <span className="block text-[12px] text-soft">{what}</span>
@@ -172,7 +172,7 @@ function Whose({ difference }: { difference: Difference }) {
 }
 
 function What({ difference: { what, before, after } }: { difference: Difference }) {
-  const isLine = what === "title" || what === "description" || what === "slug";
+  const isLine = what === "title" || what === "description" || what === "slug" || what === "alt" || what === "keywords";
   const said = (value: string) => (isLine ? <LineText source={value} /> : what === "place" ? `Place ${value}` : value);
   return (
     <span className="min-w-0 break-words">

@@ -6,6 +6,7 @@ import { ask } from "../shell/api";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
+import { ExtrasSection } from "./extras-section";
 import { ChecksSection } from "./checks-section";
 import { SiteSection } from "./site-section";
 import { SlugsSection } from "./slugs-section";
@@ -18,7 +19,7 @@ export interface SettingsPart {
   readonly errors: ReadonlyMap<string, string>;
 }
 
-const SECTIONS = [["site", "The site"], ["surfaces", "Surfaces and limits"], ["slugs", "Slugs and addresses"], ["checks", "Checks"]] as const;
+const SECTIONS = [["site", "The site"], ["surfaces", "Surfaces and limits"], ["slugs", "Slugs and addresses"], ["extras", "Extra texts"], ["checks", "Checks"]] as const;
 const KEPT = "nine-lines settings that are not saved";
 
 /** What a site is, where its texts are seen, how its addresses are made, what is checked. */
@@ -93,6 +94,7 @@ function Form({ stored }: { stored: Site }) {
         <SiteSection {...part} />
         <SurfacesSection {...part} />
         <SlugsSection {...part} />
+        <ExtrasSection {...part} />
         <ChecksSection {...part} />
       </div>
     </div>

@@ -75,6 +75,11 @@ export function Palette() {
         <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/redirects?format=csv"))}>
           Take out the redirects that hold now
         </Command.Item>
+        {state.site && Object.values(state.site.extras).includes(true) && (
+          <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/extras?format=csv"))}>
+            Take out the extra texts as CSV
+          </Command.Item>
+        )}
       </Command.List>
     </Command.Dialog>
   );

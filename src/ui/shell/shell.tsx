@@ -16,9 +16,12 @@ export const VIEWS = [
   { path: "/keywords", label: "Keywords", key: "4" },
   { path: "/review", label: "Review", key: "5" },
   { path: "/runs", label: "Runs", key: "6" },
-  { path: "/bring-in", label: "Bring in", key: "7" },
-  { path: "/settings", label: "Settings", key: "8" },
+  { path: "/settings", label: "Settings", key: "7" },
+  { path: "/bring-in", label: "Bring in", key: "8" },
 ] as const;
+
+/** Pages are brought in from the Board, or by the palette: the bar holds what is gone to again and again. */
+const IN_BAR = VIEWS.filter(({ path }) => path !== "/bring-in");
 
 /** What every screen stands in: the bar with the views and, at its right, what the screen puts there. */
 export function Shell({ state, children }: { state: SiteState; children: ReactNode }) {
@@ -45,22 +48,22 @@ function Bar() {
       <a href="#view" className="sr-only focus:not-sr-only focus:mr-3">
         To the view
       </a>
-      <svg width="19" height="14" viewBox="0 0 19 14" aria-hidden="true" className="mr-3">
+      <svg width="19" height="14" viewBox="0 0 19 14" aria-hidden="true" className="mr-2.5 shrink-0">
         <path d="M0 2h19M0 7h14" stroke="currentColor" strokeWidth="2" />
         <path d="M0 12h9" stroke="var(--yellow)" strokeWidth="2" />
       </svg>
-      <span className="mr-4 font-bold">{state.site?.name || "Nine Lines"}</span>
-      <nav aria-label="Views" className="flex gap-0.5">
-        {VIEWS.map((view) => {
+      <span className="mr-3 max-w-40 shrink-0 truncate font-bold">{state.site?.name || "Nine Lines"}</span>
+      <nav aria-label="Views" className="narrow flex shrink-0 gap-0.5">
+        {IN_BAR.map((view) => {
           const current = view.path === "/" ? path === "/" : path.startsWith(view.path);
           return (
-            <Link key={view.path} href={view.path} aria-current={current ? "page" : undefined} className={`rounded-sm px-2.5 py-1.5 ${current ? "bg-bar-raised text-bar-text" : "text-bar-soft hover:text-bar-text"}`}>
+            <Link key={view.path} href={view.path} aria-current={current ? "page" : undefined} className={`whitespace-nowrap rounded-sm px-2 py-1.5 ${current ? "bg-bar-raised text-bar-text" : "text-bar-soft hover:text-bar-text"}`}>
               {view.label}
             </Link>
           );
         })}
       </nav>
-      <div id="bar-slot" className="ml-auto flex items-center gap-3" />
+      <div id="bar-slot" className="ml-auto flex items-center gap-2.5" />
     </header>
   );
 }

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { FINDINGS, type FindingId, type Subject } from "../../../core/checks/findings";
 import { conditionSchema } from "../../../core/rules/condition";
-import { ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS } from "../../../core/items/query";
+import { DIFFERENCES, ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS } from "../../../core/items/query";
 import { SIDES } from "../../../core/checks/findings";
 import { kindSchema, kindsSchema } from "../answer";
 
@@ -15,6 +15,7 @@ export const itemQuerySchema = z.object({
   kind: kindsSchema,
   side: z.enum(SIDES),
   findings: z.array(findingSchema).max(60),
+  difference: z.enum(DIFFERENCES).nullable(),
   where: conditionSchema.nullable(),
   mark: z.enum(ITEM_MARKS).nullable(),
   search: z.string().max(200),

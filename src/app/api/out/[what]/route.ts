@@ -2,19 +2,20 @@ import { type NextRequest } from "next/server";
 import { z } from "zod";
 import { backend } from "../../../../server/backend-handle";
 
-const whatSchema = z.enum(["items", "changes", "redirects"]);
+const whatSchema = z.enum(["items", "changes", "redirects", "extras"]);
 const formatSchema = z.enum(["csv", "jsonl"]);
 
-/** Items with their texts, a run's changes, redirects: streamed as CSV or JSON Lines. */
+/** Items with their texts, a run's changes, redirects, extra texts: streamed as CSV or JSON Lines. */
 export async function GET(request: NextRequest, { params }: { params: Promise<{ what: string }> }): Promise<Response> {
   const what = whatSchema.safeParse((await params).what);
   const format = formatSchema.safeParse(request.nextUrl.searchParams.get("format") ?? "csv");
   const run = request.nextUrl.searchParams.get("run");
   if (!what.success || !format.success || (run !== null && !/^\d+$/.test(run)) || (what.data === "changes" && run === null)) {
-    return Response.json({ error: "Ask for items, changes?run=N or redirects, with format=csv or format=jsonl." }, { status: 400 });
+    return Response.json({ error: "Ask for items, changes?run=N, redirects or extras, with format=csv or format=jsonl." }, { status: 400 });
   }
   const name = `${what.data}${run === null ? "" : `-run-${run}`}.${format.data}`;
-  return new Response(backend().takeOut(what.data, format.data, run === null ? null : Number(run)), {
+  const lines = what.data === "extras" ? backend().takeOutExtras(format.data) : backend().takeOut(what.data, format.data, run === null ? null : Number(run));
+  return new Response(lines, {
     headers: { "content-type": format.data === "csv" ? "text/csv; charset=utf-8" : "application/x-ndjson", "content-disposition": `attachment; filename="${name}"` },
   });
 }

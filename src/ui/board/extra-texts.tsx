@@ -1,0 +1,113 @@
+"use client";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { toast } from "sonner";
+import { withLine } from "../../core/design/change-rules";
+import { BOARD_KINDS, type ExtraName, kindWord } from "../../core/design/kinds";
+import { parseLine } from "../../core/lines/parse";
+import type { FieldInfo } from "../../server/field-infos";
+import type { ProvedExtra } from "../../server/proof-engine";
+import type { StoredDesign } from "../../store/designs";
+import { LineEditor } from "../line-editor/line-editor";
+import { ask, isAborted } from "../shell/api";
+import { count, counted } from "../shell/format";
+import { type BoardKind, useSite } from "../shell/site-context";
+
+const LABELS: Record<ExtraName, string> = { alt: "Image descriptions", keywords: "Meta keywords" };
+const SAVE_AFTER = 500;
+
+type Proved = readonly { readonly kind: BoardKind; readonly extras: Partial<Record<ExtraName, ProvedExtra>> }[];
+
+/** The extra texts that the site has switched on: their lines, what they make, how many pages they are for. */
+export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
+  const { state } = useSite();
+  const [proved, setProved] = useState<Proved | null>(null);
+  const stamp = `${state.revision} ${BOARD_KINDS.map((kind) => state.drafts[kind].version).join(" ")} ${extras.join(" ")}`;
+  useEffect(() => {
+    const controller = new AbortController();
+    ask<Proved>("/api/extras", { body: {}, signal: controller.signal })
+      .then(setProved)
+      .catch((error: unknown) => !isAborted(error) && toast.error(error instanceof Error ? error.message : String(error)));
+    return () => controller.abort();
+  }, [stamp]);
+  return (
+    <section aria-label="Extra texts" className="mt-6">
+      {extras.map((extra) => (
+        <div key={extra} className="mb-4">
+          <h2 className="border-b border-key pb-1 font-semibold">{LABELS[extra]}</h2>
+          {BOARD_KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0).map((kind) => (
+            <ExtraRow key={kind} kind={kind} extra={extra} proved={proved?.find((own) => own.kind === kind)?.extras[extra] ?? null} />
+          ))}
+        </div>
+      ))}
+    </section>
+  );
+}
+
+function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; proved: ProvedExtra | null }) {
+  const { state, setDraft } = useSite();
+  const stored = state.drafts[kind];
+  const [line, setLine] = useState(stored.design.base[extra] ?? "");
+  const [fields, setFields] = useState<readonly FieldInfo[]>([]);
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  useEffect(() => {
+    ask<FieldInfo[]>(`/api/fields?kind=${kind}`).then(setFields).catch(() => {});
+  }, [kind]);
+  const known = useMemo(() => {
+    const names = new Set(fields.map(({ name }) => name));
+    return { has: (name: string) => names.has(name), names: () => names };
+  }, [fields]);
+  const error = fields.length === 0 ? undefined : parseLine(line, known).errors[0];
+  const steps = useRef<{ back: string[]; again: string[] }>({ back: [], again: [] });
+  const change = (next: string) => {
+    steps.current = { back: [...steps.current.back, line], again: [] };
+    put(next);
+  };
+  const step = (from: "back" | "again", to: "back" | "again") => {
+    const before = steps.current[from].pop();
+    if (before === undefined) return;
+    steps.current[to].push(line);
+    put(before);
+  };
+  const put = (next: string) => {
+    setLine(next);
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => {
+      ask<{ saved?: StoredDesign; conflict?: StoredDesign }>("/api/draft", { method: "PUT", body: { kind, design: withLine(stored.design, "base", extra, next), seen: stored.version } })
+        .then(({ saved, conflict }) => {
+          if (saved) setDraft(kind, saved);
+          else if (conflict) {
+            setDraft(kind, conflict);
+            toast(`The draft for ${kindWord(kind, 2)} was changed in another window; yours goes on top of it when you type on`);
+          }
+        })
+        .catch((e: unknown) => toast.error(e instanceof Error ? e.message : String(e)));
+    }, SAVE_AFTER);
+  };
+  const figure = proved && (extra === "alt" ? `${counted(proved.images, "image", "images")} on ${counted(proved.pages, "page", "pages")} without one` : counted(proved.pages, "page", "pages"));
+  return (
+    <div className="grid grid-cols-[112px_minmax(0,1.3fr)_minmax(0,1fr)_210px] gap-4 border-b border-hair py-2">
+      <h3 className="capitalize">{kindWord(kind, 2)}</h3>
+      <div className="min-w-0 bg-sheet px-1">
+        <LineEditor label={`${LABELS[extra]} line for ${kindWord(kind, 2)}`} value={line} fields={fields} onChange={change} onFocus={() => {}} onUndo={() => step("back", "again")} onRedo={() => step("again", "back")} invalid={error !== undefined} describedBy={`${extra}-${kind}-error`} placeholder="No line: nothing is made. Type text, or { for a field" />
+        <p id={`${extra}-${kind}-error`} role="status" className="px-0.5 text-[12px] text-magenta">
+          {error ? `${error.message}; a line with an error is never applied` : ""}
+        </p>
+      </div>
+      <p className="min-w-0 font-[family-name:var(--font-desktop)] text-soft">
+        {proved?.examples.map((example) => (
+          <span key={example.name} title={example.name} className="block truncate">
+            {example.text}
+          </span>
+        ))}
+      </p>
+      <p className="narrow text-right text-[12.5px] text-soft">
+        {figure}
+        {proved && proved.filled > 0 && (
+          <span className="block">
+            <b className="text-key">{count(proved.filled)}</b> get one, <b className="text-key">{count(proved.same)}</b> like another’s, at most {count(proved.longest)} characters
+          </span>
+        )}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,23 @@
+import { EXTRAS, type ExtraName } from "../../core/design/kinds";
+import { Section } from "./fields";
+import { type SettingsPart } from "./settings";
+
+const ABOUT: Record<ExtraName, readonly [string, string]> = {
+  alt: ["Image descriptions (alt)", "for images in a page's body that have none"],
+  keywords: ["Meta keywords", "for those who still send them"],
+};
+
+export function ExtrasSection({ site, put }: SettingsPart) {
+  return (
+    <Section id="extras" title="Extra texts" about="Designed with lines like the nine, under them on the Board. Off until they are switched on.">
+      {EXTRAS.map((extra) => (
+        <label key={extra} className="flex items-baseline gap-2 py-0.5">
+          <input type="checkbox" checked={site.extras[extra]} onChange={(event) => put({ extras: { ...site.extras, [extra]: event.target.checked } })} />
+          <span>
+            {ABOUT[extra][0]} <span className="text-soft">{ABOUT[extra][1]}</span>
+          </span>
+        </label>
+      ))}
+    </Section>
+  );
+}
