@@ -131,3 +131,39 @@ describe("settings", () => {
     await page.waitForSelector("text=/changed in another window/");
   });
 });
+
+describe("extra texts", () => {
+  it("are designed on the Board once they are switched on, and are taken out", async () => {
+    await page.goto(`${app.url}/settings`);
+    await page.evaluate(() => localStorage.clear());
+    await page.reload();
+    await page.waitForSelector("#extras");
+    await page.locator("#extras input").first().check();
+    await page.click("text=Save settings");
+    await page.waitForSelector("[role=status] >> text=Saved");
+    await page.goto(app.url);
+    await page.waitForSelector("[aria-label='Extra texts'] >> text=/images? on .* without one/", { timeout: 60_000 });
+    await page.click("[aria-label='Image descriptions line for posts']");
+    await page.keyboard.insertText("{name}[, {series:lower}]");
+    await page.waitForSelector("[aria-label='Extra texts'] >> text=/get one/");
+    expect(await axeFindings(page)).toEqual([]);
+    const file = await (await page.request.get(`${app.url}/api/out/extras?format=csv`)).text();
+    expect(file.split("\n").length).toBeGreaterThan(200);
+    expect(file).toContain("Fitting a cleat: without special tools");
+  });
+});
+
+describe("robots settings", () => {
+  it("are set by a rule on the Bench, shown among the items, and reviewed like any other change", async () => {
+    await page.goto(`${app.url}/bench?kind=product&text=title&rule=clearance`);
+    await page.waitForSelector("[role=option] [data-proof]", { timeout: 60_000 });
+    await page.selectOption('[aria-label="Robots setting"]', "noindex, follow");
+    await page.waitForTimeout(500);
+    await page.waitForSelector("[role=status] >> text=Draft stored, not kept");
+    await page.goto(`${app.url}/review?group=robots`);
+    await page.waitForSelector("[data-group=robots] >> text=/^Indexing changes/", { timeout: 60_000 });
+    await page.waitForSelector("[role=listitem] >> text=noindex, follow");
+    await page.goto(`${app.url}/items?kind=product&columns=name+robots&side=draft&where=${encodeURIComponent(JSON.stringify({ field: "price", "<": "20" }))}`);
+    await page.waitForSelector("[data-column=robots] >> text=by “Clearance”", { timeout: 60_000 });
+  });
+});

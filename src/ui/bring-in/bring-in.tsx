@@ -164,7 +164,7 @@ function Progress({ job, onAgain }: { job: Job; onAgain: () => void }) {
       <p role="status" className="mt-2 text-[15px]">
         {counted(job.done, "row", "rows")} read{r ? <>: <b>{count(r.added)}</b> added, <b>{count(r.updated)}</b> updated, <b>{count(r.unchanged)}</b> as they were, <b className={r.refused > 0 ? "text-magenta" : ""}>{count(r.refused)}</b> refused</> : ""}
       </p>
-      {running && <progress aria-label="Rows are being read" className="mt-3 block h-1.5 w-full accent-[var(--cyan-line)]" />}
+      {running && <progress aria-label="Rows are being read" className="mt-3 block h-1.5 w-full" />}
       {job.message && <p role="alert" className="mt-2 text-magenta">{job.message}</p>}
       <div className="mt-4 flex gap-2">
         {running ? (

@@ -86,6 +86,7 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & {
           <input {...shared} onChange={(event) => setValue(event.target.value)} className="block w-full bg-transparent py-1.5 outline-none" style={{ ...type, fontKerning: "normal" }} />
         )}
         <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-[1.5px] bg-rule" style={{ left: line * scale }} />
+        {!many && size > line && <span aria-hidden="true" className="hatch pointer-events-none absolute bottom-[3px] h-1" style={{ left: line * scale, right: 0 }} />}
       </div>
       {!("value" in tidied) && (
         <p role="alert" className="mt-1.5 text-magenta">

@@ -3,6 +3,11 @@ import { useRouter } from "next/navigation";
 import { Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { kindWord } from "../../core/design/kinds";
+import { limitsOf, type Site } from "../../core/design/design";
+import { readRobots } from "../../core/design/robots";
+import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
+import { fitsSurface } from "../../core/measure/wrap";
+import { roomOf, widthOf } from "../proof/local-proof";
 import type { ListedItem } from "../../server/items-list";
 import { DIFFERENCES, type FindingDifference, type Ranges } from "../../core/items/query";
 import { ask } from "../shell/api";
@@ -72,6 +77,7 @@ function ItemsDesk() {
     const { item, column } = editing!;
     void edits.make({ kind: item.kind, id: item.id }, { type: "set", field: column.edits!, value }).then((done) => {
       if (!done) return;
+      data.patch(withSet(site, item, column.edits!, value));
       if (next) setAt((now) => ({ ...now, place: Math.min(data.total - 1, now.place + 1) }));
       close();
     });
@@ -228,8 +234,19 @@ function ItemsDesk() {
   );
 }
 
+/** A page with a value that was just set by hand on it. */
+function withSet(site: Site, item: ListedItem, field: EditedField, raw: string): ListedItem {
+  const tidied = tidyByHand(field, raw, site.slug);
+  if (!("value" in tidied)) return item;
+  const { value } = tidied;
+  if (field === "keyword") return { ...item, keyword: value };
+  if (field === "robots") return { ...item, robots: { ...item.robots, draft: readRobots(value), from: "hand", rule: null } };
+  const draftFits = field === "slug" || limitsOf(site, field).surfaces.every((surface) => fitsSurface(surface, value));
+  return { ...item, texts: { ...item.texts, [field]: { ...item.texts[field], draft: value, draftSize: widthOf(roomOf(site, field).surface, field === "slug", value), draftFits, from: "hand" } } };
+}
+
 /** What the cell that is gone to holds can be edited as. */
-function fieldAt(view: ItemsView, site: Parameters<typeof shownColumns>[1], at: CellPlace) {
+function fieldAt(view: ItemsView, site: Site, at: CellPlace) {
   return shownColumns(view.columns, site, view.look)[at.column]?.edits ?? null;
 }
 
@@ -284,7 +301,7 @@ function Steps({ edits }: { edits: Edits }) {
         <span>
           {running.label}: {count(running.done)} of {count(running.total ?? 0)}
         </span>
-        <progress className="h-1.5 flex-1 accent-[var(--key)]" max={running.total ?? 1} value={running.done} aria-label={running.label} />
+        <progress className="h-1.5 flex-1" max={running.total ?? 1} value={running.done} aria-label={running.label} />
         <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(running.id)}>
           Stop
         </button>

@@ -19,7 +19,7 @@ export interface ItemsData extends Omit<ItemPage, "items"> {
 const NOTHING: ItemsData = { counts: [], total: 0, differences: null, sections: null, order: "", items: new Map(), loading: true, progress: null, error: null };
 
 /** The counts of findings and the pages of a view, a window at a time. What is on screen stays there until its successor is here. */
-export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (first: number, last: number) => void; retry: () => void } {
+export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (first: number, last: number) => void; retry: () => void; patch: (item: ListedItem) => void } {
   const [data, setData] = useState<ItemsData>(NOTHING);
   const [tries, setTries] = useState(0);
   const generation = useRef(0);
@@ -71,5 +71,7 @@ export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (f
     },
     [ask],
   );
-  return { ...data, show, retry: () => setTries((n) => n + 1) };
+  /** Shows a page as it is known to be, until the list says so, too. */
+  const patch = useCallback((item: ListedItem) => setData((old) => ({ ...old, items: new Map([...old.items].map(([place, own]) => [place, own.kind === item.kind && own.id === item.id ? item : own])) })), []);
+  return { ...data, patch, show, retry: () => setTries((n) => n + 1) };
 }

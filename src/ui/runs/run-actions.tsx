@@ -20,7 +20,7 @@ export function runState(run: RunFigures): string {
 export function RunProgressLine({ done, total }: { done: number; total: number }) {
   return (
     <span className="block w-44">
-      <progress value={done} max={Math.max(1, total)} aria-label="How far the run is" className="block h-1.5 w-full accent-[var(--cyan-line)]" />
+      <progress value={done} max={Math.max(1, total)} aria-label="How far the run is" className="block h-1.5 w-full" />
       <span role="status" className="text-[12px] text-soft">
         {count(done)} of {count(total)}
       </span>
