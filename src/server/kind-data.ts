@@ -104,7 +104,7 @@ function rowOf(ids: Int32Array, id: number): number {
 
 const COLUMN_OF: Record<string, string> = { "category.path": "category_path", "category.parent": "category_path", id: "key" };
 /** Fields that nearly every line and rule uses: brought in with the items, in one go. */
-const AT_ONCE = ["name", "category", "category_path", "keyword", "intro"] as const;
+const AT_ONCE = ["name", "category", "category_path", "keyword", "intro", "robots"] as const;
 /** Fields that are only counted as they go by. */
 const COUNTED = ["key", "summary", "slug", "author", "published", "updated", "price", "count"] as const;
 const FIELD_OF: Partial<Record<string, string>> = { category_path: "category.path", key: "id" };

@@ -1,9 +1,10 @@
 import { Worker } from "node:worker_threads";
-import { type NearFinder } from "./near-finder";
+import { type NearFinder, type WordingOf } from "./near-finder";
 
-/** What the thread is asked: texts, and shared memory for the answer: a flag that it is there, then a number for each text. */
+/** What the thread is asked: texts, and shared memory for the answer: a flag that it is there, a number for each text, and bits of wording for each that they were asked for of. */
 export interface NearRequest {
   readonly texts: readonly string[];
+  readonly wording: WordingOf | null;
   readonly answer: Int32Array;
 }
 
@@ -18,14 +19,21 @@ export const FAILED = 2;
 export function nearThread(file: string): NearFinder {
   const worker = new Worker(file);
   worker.unref();
-  return (texts) => {
-    const answer = new Int32Array(new SharedArrayBuffer(4 * (texts.length + 1)));
-    worker.postMessage({ texts, answer } satisfies NearRequest);
+  return (texts, wording) => {
+    const answer = new Int32Array(new SharedArrayBuffer(4 * (texts.length * (wording ? 2 : 1) + 1)));
+    worker.postMessage({ texts, wording, answer } satisfies NearRequest);
+    const wait = () => {
+      while (Atomics.load(answer, 0) === 0) Atomics.wait(answer, 0, 0, 1000);
+      if (answer[0] === FAILED) throw new Error("The search for texts that read nearly the same failed; try again");
+    };
     return {
       partners() {
-        while (Atomics.load(answer, 0) === 0) Atomics.wait(answer, 0, 0, 1000);
-        if (answer[0] === FAILED) throw new Error("The search for texts that read nearly the same failed; try again");
-        return answer.subarray(1);
+        wait();
+        return answer.subarray(1, texts.length + 1);
+      },
+      wording() {
+        wait();
+        return wording && answer.subarray(texts.length + 1);
       },
     };
   };

@@ -173,3 +173,14 @@ describe("the demo site", () => {
     expect(all.filter((name) => !counts.some(({ subject, id }) => `${subject} ${id}` === name))).toEqual([]);
   });
 });
+
+describe("a search that was cancelled", () => {
+  it("leaves nothing half checked behind", () => {
+    const own = new SiteFindings(db, engine, year);
+    let asked = 0;
+    expect(() => own.find(designs, "live", { cancelled: () => ++asked > 3 })).toThrow();
+    const again = own.find(designs, "live");
+    const anew = new SiteFindings(db, new ProofEngine(db), year).find(designs, "live");
+    for (const [kind, found] of anew) for (const subject of Object.keys(FINDINGS) as Subject[]) expect([...again.get(kind)![subject]], `${kind} ${subject}`).toEqual([...found[subject]]);
+  });
+});

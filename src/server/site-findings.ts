@@ -4,16 +4,17 @@ import { findingBit, type FindingId, findingIds, FINDINGS, type Side, type Subje
 import { switchedOn } from "../core/checks/settings";
 import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
-import { FORMS } from "../core/keywords/place";
+import { FORMS, type Keyword, type Vocabulary } from "../core/keywords/place";
+import { type ValueTable } from "../core/proof/values";
 import { readRobots } from "../core/design/robots";
 import { TextGroups } from "../core/proof/groups";
 import { Cancelled } from "../core/proof/prove-set";
-import { HAND, LIVE, type TextProof } from "../core/proof/text-proof";
+import { differs, HAND, LIVE, type TextProof } from "../core/proof/text-proof";
 import { type Db } from "../store/open";
 import { iterateBodies, readBody } from "../store/items";
 import { type KindData } from "./kind-data";
 import { type EngineWatch, type ProofEngine } from "./proof-engine";
-import { type NearFinder, nearHere, type NearSearch } from "./near-finder";
+import { type NearFinder, nearHere } from "./near-finder";
 import { type Designs } from "./review";
 
 /** A kind's findings, column by column: a row's are the bits of a number ({@link findingBit}), those switched off left out. */
@@ -75,6 +76,14 @@ interface CheckedContent {
   readonly shared: Uint8Array;
 }
 
+/** A search under way: for each row one that reads nearly the same, and the bits of its wording; `null` where that is not asked for. */
+interface Search {
+  readonly partners: () => Int32Array | null;
+  readonly wording: () => Int32Array | null;
+  /** Whether wording is looked at there, and not row by row. */
+  readonly outsourced: boolean;
+}
+
 /** So many bodies are read one by one; more in one go. */
 const MOST_BODIES = 500;
 
@@ -83,6 +92,7 @@ export class SiteFindings {
   private readonly checked = new Map<string, CheckedText>();
   private readonly pages = new Map<string, CheckedContent>();
   private readonly nears = new Map<string, { readonly of: object; readonly partners: Int32Array }>();
+  private readonly ready = new WeakMap<ValueTable, (Keyword | null)[]>();
   private counted: { readonly key: string; readonly counts: ReadonlyMap<string, number> } | null = null;
   private readonly owners = new Map<Kind, KindData>();
 
@@ -108,8 +118,14 @@ export class SiteFindings {
       const data = this.engine.data(kind);
       const own = proofs.get(kind)!;
       this.contentBits(kind, data, context);
-      const checked = Object.fromEntries(TEXTS.map((text) => [text, this.textBits(kind, side, text, own, (row) => same[text](k, row), data, context, watch)])) as Record<TextName, Int32Array>;
-      const texts = { slug: checked.slug, title: this.withNear("title", checked.title, own, near.get(kind)!), description: this.withNear("description", checked.description, own, near.get(kind)!) };
+      const searches = near.get(kind)!;
+      const checked = Object.fromEntries(TEXTS.map((text) => [text, this.checkTexts(kind, side, text, own, (row) => same[text](k, row), data, context, watch, text === "slug" || !searches[text].outsourced)])) as Record<TextName, CheckedText>;
+      const searched = (text: "title" | "description") => {
+        const bits = this.withSearch(text, checked[text], own[text], searches[text], switchedOn(context.checks, text));
+        this.checked.set(checkedName(kind, side, text, context), checked[text]);
+        return bits;
+      };
+      const texts = { slug: checked.slug.bits, title: searched("title"), description: searched("description") };
       found.set(kind, { ...texts, page: this.pageBits(kind, side, data, texts.title, designs[kind] ?? EMPTY_DESIGN, context) });
     });
     return found;
@@ -151,11 +167,15 @@ export class SiteFindings {
     for (const all of [this.checked, this.pages, this.nears]) for (const name of [...all.keys()]) if (name.startsWith(`${kind} `)) all.delete(name);
   }
 
-  private textBits(kind: Kind, side: Side, text: TextName, proofs: Proofs, duplicate: (row: number) => boolean, data: KindData, context: SiteContext, watch: EngineWatch): Int32Array {
+  private checkTexts(kind: Kind, side: Side, text: TextName, proofs: Proofs, duplicate: (row: number) => boolean, data: KindData, context: SiteContext, watch: EngineWatch, wording: boolean): CheckedText {
     const proof = proofs[text];
-    const name = `${kind} ${side} ${text} ${JSON.stringify(context.checks)} ${context.year}`;
+    const name = checkedName(kind, side, text, context);
     let checked = this.checked.get(name);
-    if (!checked) this.checked.set(name, (checked = new CheckedText(proof.size)));
+    if (!checked) {
+      checked = new CheckedText(proof.size);
+      // Without its wording it is not whole yet: it counts as checked when that is there, too.
+      if (wording) this.checked.set(name, checked);
+    }
     const on = switchedOn(context.checks, text);
     const keywords = data.items.column("keyword").codes;
     const others = TEXTS.filter((other) => other !== text && other !== "slug" && text !== "slug").map((other) => proofs[other]);
@@ -169,14 +189,13 @@ export class SiteFindings {
       const flags = (isDuplicate ? DUPLICATE! : 0) | (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) | (isSame ? SAME! : 0) | (proof.fits[row] === 1 ? FITS! : 0) | (proof.keywordSeen[row] === 1 ? SEEN! : 0);
       const other = text === "description" ? proofs.title.exact1[row]! : text === "slug" && proofs.told ? proofs.told.exact1[row]! : 0;
       if (checked.isSame(row, proof.exact1[row]!, proof.exact2[row]!, other, keywords[row]!, flags)) continue;
-      checked.bits[row] = textBits(text, this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: false, same: isSame }, context), context) & on;
+      checked.bits[row] = textBits(text, this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: false, same: isSame }, context), context, wording) & on;
     }
-    return checked.bits;
+    return checked;
   }
 
   private caseOf(data: KindData, proofs: Proofs, text: TextName, row: number, of: { duplicate: boolean; near: boolean; same: boolean }, context: SiteContext): TextCase {
     const proof = proofs[text];
-    const keyword = data.items.value("keyword", row);
     return {
       text: proof.textOf(row),
       fits: text === "slug" || proof.fits[row] === 1,
@@ -193,67 +212,63 @@ export class SiteFindings {
       path: data.paths[row]!,
       form: proof.form[row]! === 0 ? null : FORMS[proof.form[row]! - 1]!,
       told: text === "slug" && proofs.told && isToldByLine(proofs.told, row) ? proofs.told.textOf(row) : null,
-      keyword: keyword === "" ? null : context.vocabulary.keyword(keyword),
+      keyword: this.keywordOf(data, row, context.vocabulary),
     };
   }
 
+  /** A row's keyword made ready; each distinct one is looked up once, not once a text. */
+  private keywordOf(data: KindData, row: number, vocabulary: Vocabulary): Keyword | null {
+    const { codes, table } = data.items.column("keyword");
+    const code = codes[row]!;
+    if (code === 0) return null;
+    let ready = this.ready.get(table);
+    if (!ready) this.ready.set(table, (ready = []));
+    return (ready[code] ??= vocabulary.keyword(table.values[code]!));
+  }
+
   /** Begins to search for titles and descriptions that read nearly the same; where they are as they were, what was found is at hand. */
-  private searchNear(kind: Kind, side: Side, proofs: Proofs, context: SiteContext): Record<"title" | "description", Int32Array | (() => Int32Array)> {
-    const begin = (text: "title" | "description") => {
-      if ((switchedOn(context.checks, text) & findingBit(text, "near-duplicate")) === 0) return new Int32Array(proofs[text].size).fill(-1);
+  private searchNear(kind: Kind, side: Side, proofs: Proofs, context: SiteContext): Record<"title" | "description", Search> {
+    const begin = (text: "title" | "description"): Search => {
+      const proof = proofs[text];
+      // Where nothing was checked yet all texts go to the search anyway: their wording is looked at there, too.
+      const wording = this.checked.has(checkedName(kind, side, text, context)) ? null : { subject: text, year: context.year };
+      const isOn = (switchedOn(context.checks, text) & findingBit(text, "near-duplicate")) !== 0;
       const name = `${kind} ${side} ${text}`;
-      const stamp = stampOf(proofs[text]);
+      const stamp = stampOf(proof);
       const known = this.nears.get(name);
-      if (known?.of === stamp) return known.partners;
-      const { finish } = this.beginNear(proofs[text]);
-      return () => {
-        const partners = finish();
-        this.nears.set(name, { of: stamp, partners });
-        return partners;
+      if (!wording && (!isOn || known?.of === stamp)) return { partners: () => (isOn ? known!.partners : null), wording: () => null, outsourced: false };
+      const { placeOf, places } = onePlaceEach(proof);
+      const search = this.nearFinder(places.map((row) => proof.textOf(row)), wording);
+      const spread = (found: Int32Array, none: number) => {
+        const all = new Int32Array(proof.size).fill(none);
+        for (let row = 0; row < all.length; row++) if (placeOf[row]! >= 0) all[row] = found[placeOf[row]!]!;
+        return all;
+      };
+      return {
+        partners: () => {
+          const partners = spread(search.partners(), -1);
+          this.nears.set(name, { of: stamp, partners });
+          return isOn ? partners : null;
+        },
+        wording: () => {
+          const bits = search.wording();
+          return bits && spread(bits, 0);
+        },
+        outsourced: wording !== null,
       };
     };
     return { title: begin("title"), description: begin("description") };
   }
 
-  /** Of rows that read the same only the first is looked at; the others have what it has. */
-  private beginNear(proof: TextProof): { finish: () => Int32Array } {
-    const first = new Map<number, number>();
-    const placeOf = new Int32Array(proof.size).fill(-1);
-    const places: number[] = [];
-    for (let row = 0; row < proof.size; row++) {
-      const group = proof.groups.groupOf(row);
-      if (group < 0) continue;
-      // Most texts stand once: no look into the others is needed for them.
-      const known = proof.groups.countOf(row) === 1 ? undefined : first.get(group);
-      if (known === undefined) {
-        placeOf[row] = places.length;
-        if (proof.groups.countOf(row) > 1) first.set(group, places.length);
-        places.push(row);
-      } else placeOf[row] = known;
-    }
-    const search: NearSearch = this.nearFinder(places.map((row) => proof.textOf(row)));
-    return {
-      finish: () => {
-        const near = search.partners();
-        const partners = new Int32Array(proof.size).fill(-1);
-        for (let row = 0; row < partners.length; row++) {
-          const place = placeOf[row]!;
-          const other = place < 0 ? -1 : near[place]!;
-          if (other >= 0) partners[row] = places[other]!;
-        }
-        return partners;
-      },
-    };
-  }
-
-  /** The bits of a text with those of near duplicates; a duplicate is not a near one. */
-  private withNear(text: "title" | "description", bits: Int32Array, proofs: Proofs, near: ReturnType<SiteFindings["searchNear"]>): Int32Array {
-    const search = near[text];
-    const partners = typeof search === "function" ? search() : search;
-    const [own, duplicate] = [findingBit(text, "near-duplicate"), findingBit(text, "duplicate")];
-    const { lengths } = proofs[text];
+  /** The bits of a text with those that the search found; a duplicate is not a near one. */
+  private withSearch(text: "title" | "description", checked: CheckedText, proof: TextProof, search: Search, on: number): Int32Array {
+    const { bits } = checked;
+    const wording = search.wording();
+    if (wording) for (let row = 0; row < bits.length; row++) bits[row]! |= wording[row]! & on;
+    const partners = search.partners();
     const all = bits.slice();
-    for (let row = 0; row < all.length; row++) if (partners[row]! >= 0 && lengths[row] !== 0 && (all[row]! & duplicate) === 0) all[row]! |= own;
+    const [own, duplicate] = [findingBit(text, "near-duplicate"), findingBit(text, "duplicate")];
+    if (partners) for (let row = 0; row < all.length; row++) if (partners[row]! >= 0 && proof.lengths[row] !== 0 && (all[row]! & duplicate) === 0) all[row]! |= own;
     return all;
   }
 
@@ -330,6 +345,32 @@ export function countFindings(live: ReadonlyMap<Kind, KindFindings>, draft: Read
 
 function isToldByLine(proof: TextProof, row: number): boolean {
   return proof.from[row] !== HAND && proof.from[row] !== LIVE && proof.lengths[row] !== 0;
+}
+
+/** What was checked of a text of a kind on one side, as long as the settings are the same. */
+function checkedName(kind: Kind, side: Side, text: TextName, { checks, year }: SiteContext): string {
+  return `${kind} ${side} ${text} ${JSON.stringify(checks)} ${year}`;
+}
+
+/** Of rows that read the same the first, and for each row its place among those; -1 where it has no text. */
+function onePlaceEach(proof: TextProof): { placeOf: Int32Array; places: number[] } {
+  const first = new Map<number, number>();
+  const placeOf = new Int32Array(proof.size).fill(-1);
+  const places: number[] = [];
+  for (let row = 0; row < proof.size; row++) {
+    const group = proof.groups.groupOf(row);
+    if (group < 0) continue;
+    // Groups are told case aside; wording is not: only what is written alike, too, has one place.
+    const known = proof.groups.countOf(row) === 1 ? undefined : first.get(group);
+    if (known !== undefined && !differs(proof, proof, row, places[known]!)) {
+      placeOf[row] = known;
+      continue;
+    }
+    placeOf[row] = places.length;
+    if (proof.groups.countOf(row) > 1 && known === undefined) first.set(group, places.length);
+    places.push(row);
+  }
+  return { placeOf, places };
 }
 
 const stamps = new WeakMap<TextProof, { hash: number; stamp: object }>();

@@ -60,8 +60,12 @@ const H1_SHARE = 0.5;
 
 type TellText = (id: FindingId<TextName>, from: number | null, to: number | null) => void;
 
-/** Finds all that is to be said of one text, whether it is switched on or not. */
-export function checkText(subject: TextName, own: TextCase, context: CheckContext, tell: TellText): void {
+/**
+ * Finds all that is to be said of one text, whether it is switched on or not.
+ *
+ * @param wording whether its wording is looked at, too: where not, {@link wordingBits} says that part.
+ */
+export function checkText(subject: TextName, own: TextCase, context: CheckContext, tell: TellText, wording = true): void {
   const { text } = own;
   if (text === "") {
     tell("missing", null, null);
@@ -69,11 +73,11 @@ export function checkText(subject: TextName, own: TextCase, context: CheckContex
   }
   if (own.duplicate) tell("duplicate", null, null);
   if (subject === "slug") checkSlug(own, context, tell);
-  else checkProse(subject, own, context, tell);
+  else checkProse(subject, own, context, tell, wording);
   checkKeyword(subject, own, context, tell);
 }
 
-function checkProse(subject: "title" | "description", own: TextCase, { checks, siteName, year, vocabulary }: CheckContext, tell: TellText): void {
+function checkProse(subject: "title" | "description", own: TextCase, { checks, siteName, year, vocabulary }: CheckContext, tell: TellText, wording: boolean): void {
   const { text } = own;
   const [short, long] = subject === "title" ? [checks.shortTitle, checks.longTitle] : [checks.shortDescription, checks.longDescription];
   const length = charCount(text);
@@ -83,7 +87,7 @@ function checkProse(subject: "title" | "description", own: TextCase, { checks, s
   if (own.nearDuplicate && !own.duplicate) tell("near-duplicate", null, null);
   if (own.sameAsOther) tell("same-as-other-text", null, null);
   if (own.emptyField) tell("unfilled-field", null, null);
-  checkWording(text, year, tell);
+  if (wording) checkWording(text, year, tell);
   if (subject === "title") {
     const site = siteName.toLowerCase();
     const at = site === "" ? -1 : text.toLowerCase().indexOf(site);
@@ -243,9 +247,16 @@ function lastWordStart(text: string): number {
 }
 
 /** The findings of one text as bits ({@link findingBit}). */
-export function textBits(subject: TextName, own: TextCase, context: CheckContext): number {
+export function textBits(subject: TextName, own: TextCase, context: CheckContext, wording = true): number {
   gathered = 0;
-  checkText(subject, own, context, GATHER[subject]);
+  checkText(subject, own, context, GATHER[subject], wording);
+  return gathered;
+}
+
+/** The findings of a text's wording alone as bits: what {@link textBits} leaves out where it is told to. */
+export function wordingBits(subject: "title" | "description", text: string, year: number): number {
+  gathered = 0;
+  checkWording(text, year, GATHER[subject]);
   return gathered;
 }
 

@@ -74,7 +74,7 @@ export function blankProof(text: TextName | ExtraName, size: number, textOf: (ro
   };
 }
 
-/** Whether a row's text is not the other proof's. */
-export function differs(proof: TextProof, other: TextProof, row: number): boolean {
-  return proof.exact1[row] !== other.exact1[row] || proof.exact2[row] !== other.exact2[row] || proof.lengths[row] !== other.lengths[row];
+/** Whether a row's text is not that of a row of the other proof, of the same row unless another is named. */
+export function differs(proof: TextProof, other: TextProof, row: number, otherRow = row): boolean {
+  return proof.exact1[row] !== other.exact1[otherRow] || proof.exact2[row] !== other.exact2[otherRow] || proof.lengths[row] !== other.lengths[otherRow];
 }
