@@ -68,6 +68,19 @@ export async function startApp(): Promise<App> {
   };
 }
 
+/** Says by keyboard which value a field has to have, in a condition that was just begun. */
+export async function pickCondition(page: Page, field: string, value: string): Promise<void> {
+  await page.focus("[aria-label=Field]");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type(field);
+  await page.keyboard.press("Enter");
+  await page.focus("[aria-label=Value]");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type(value);
+  await page.waitForSelector(`[cmdk-item] >> text=${value}`);
+  await page.keyboard.press("Enter");
+}
+
 /** What axe finds on a page by the rules of WCAG 2.2 A and AA, a line each. */
 export async function axeFindings(page: Page): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze();

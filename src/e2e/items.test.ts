@@ -1,6 +1,6 @@
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type App, axeFindings, startApp } from "./app";
+import { type App, axeFindings, pickCondition, startApp } from "./app";
 
 let app: App;
 let page: Page;
@@ -90,15 +90,7 @@ describe("all pages and what was found in them", () => {
     await open("?kind=product");
     await page.focus("text=Where …");
     await page.keyboard.press("Enter");
-    await page.focus("[aria-label=Field]");
-    await page.keyboard.press("Enter");
-    await page.keyboard.type("material");
-    await page.keyboard.press("Enter");
-    await page.focus("[aria-label=Value]");
-    await page.keyboard.press("Enter");
-    await page.waitForSelector("[cmdk-item] >> text=/^bronze$/");
-    await page.keyboard.type("bronze");
-    await page.keyboard.press("Enter");
+    await pickCondition(page, "material", "bronze");
     await page.waitForSelector("text=/^Where material is bronze/");
     await page.keyboard.press("Escape");
     await page.focus("role=columnheader[name=/Title/] >> role=button[name='Title']");

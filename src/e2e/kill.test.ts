@@ -1,3 +1,4 @@
+import { type ChildProcess } from "node:child_process";
 import Database from "better-sqlite3";
 import { afterAll, describe, expect, it } from "vitest";
 import { endServer, freshDatabase, startServer } from "./app";
@@ -33,6 +34,14 @@ async function ended(url: string, run: number): Promise<Run> {
   }
 }
 
+/** Ends a server as a power cut would. */
+async function killed(server: ChildProcess): Promise<void> {
+  server.removeAllListeners("exit");
+  const gone = new Promise((resolve) => server.on("exit", resolve));
+  server.kill("SIGKILL");
+  await gone;
+}
+
 const texts = (db: string): Texts[] => {
   const handle = new Database(db, { readonly: true });
   const rows = handle.prepare("SELECT id, title, description, slug, path FROM items ORDER BY id").all() as Texts[];
@@ -54,10 +63,7 @@ describe("a server killed while a run is applied", () => {
       if (now.applied > 2000) break;
       await wait(5);
     }
-    current.server.removeAllListeners("exit");
-    const gone = new Promise((resolve) => current.server.on("exit", resolve));
-    current.server.kill("SIGKILL");
-    await gone;
+    await killed(current.server);
 
     current = await startServer(db);
     const stopped = await get<Run>(`${current.url}/api/runs/${run}`);
@@ -128,10 +134,7 @@ describe("a server killed while pages are edited by hand", () => {
       if (done > 1000) break;
       await wait(5);
     }
-    current.server.removeAllListeners("exit");
-    const gone = new Promise((resolve) => current.server.on("exit", resolve));
-    current.server.kill("SIGKILL");
-    await gone;
+    await killed(current.server);
 
     current = await startServer(db);
     const { stopped } = await get<Steps>(`${current.url}/api/edits/steps`);

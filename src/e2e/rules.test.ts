@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type LinesFile } from "../core/design/design";
-import { type App, axeFindings, startApp } from "./app";
+import { type App, axeFindings, startApp, pickCondition } from "./app";
 
 let app: App;
 let page: Page;
@@ -52,15 +52,7 @@ describe("rules on the Bench, by keyboard", () => {
     await page.fill("input[placeholder^='such as']", "Oak");
     await page.focus("text=Add a condition");
     await page.keyboard.press("Enter");
-    await page.focus("[aria-label=Field]");
-    await page.keyboard.press("Enter");
-    await page.keyboard.type("material");
-    await page.keyboard.press("Enter");
-    await page.focus("[aria-label=Value]");
-    await page.keyboard.press("Enter");
-    await page.keyboard.type("oak");
-    await page.waitForSelector("[cmdk-item] >> text=oak");
-    await page.keyboard.press("Enter");
+    await pickCondition(page, "material", "oak");
     await page.waitForSelector("[data-preview]");
     expect(await axeFindings(page)).toEqual([]);
     const would = number(await page.locator("[data-preview]").innerText());

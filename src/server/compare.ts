@@ -45,7 +45,7 @@ export function compareDesigns(engine: ProofEngine, kind: Kind, a: KindDesign, b
   ) as Record<TextName, ComparedText>;
   const shown = proved.find(({ text }) => text === query.text)!;
   const [one, other] = [shown.a.proof, shown.b.proof];
-  const order = orderRows(other, one, engine.roomWidth(query.text), "changed", "all", (row) => differs(one, other, row));
+  const order = orderRows(other, one, engine.lateFrom(query.text), "changed", "all", (row) => differs(one, other, row));
   const items: ComparedItem[] = [];
   for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) {
     const row = order[i]!;

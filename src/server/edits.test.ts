@@ -135,6 +135,17 @@ describe("what changed by hand", () => {
   });
 });
 
+describe("a slug held by hand", () => {
+  it("is no longer told by its line, though it reads as the line told it", () => {
+    const unlike = { ...query, side: "live" as const, findings: [{ subject: "slug" as const, id: "unlike-line" as const }] };
+    const before = list.list(designs, unlike, { from: 0, count: 1, columns: [] });
+    expect(before.total).toBeGreaterThan(10);
+    const made = planEdit(engine, readSite(db)!, list.chosen(designs, unlike, [[0, 5]]), { type: "hold", field: "slug" });
+    applyEdit(db, createEdit(db, made.label, made.changes, now()));
+    expect(list.list(designs, unlike, { from: 0, count: 1, columns: [] }).total).toBe(before.total - 5);
+  });
+});
+
 describe("an action on many pages", () => {
   it("says what it would do before it is done", () => {
     const replace = plan([[0, 5000]], { type: "replace", field: "title", find: "rope", replace: "line", matchCase: false, wholeWords: true, pattern: false });

@@ -179,7 +179,7 @@ export class KeywordDesk {
     const visible = proved("title") && title.keywordSeen[row] === 1;
     const tests: Record<Place, () => boolean> = {
       title: () => proved("title"),
-      "first third": () => visible && title.keywordAt[row]! <= this.engine.roomWidth("title") * this.engine.site().checks.lateShare,
+      "first third": () => visible && title.keywordAt[row]! <= this.engine.lateFrom("title"),
       visible: () => visible,
       description: () => proved("description"),
       slug: () => proved("slug"),

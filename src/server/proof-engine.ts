@@ -19,23 +19,7 @@ import { bodyParts } from "../core/checks/check-page";
 import { iterateBodies, touchedSince } from "../store/items";
 import { type KindData, loadKind } from "./kind-data";
 import { KindRules } from "./kind-rules";
-
-/** A row of a set as the interface gets it: everything that the core needs to prove it again in the browser. */
-export interface BenchRow {
-  readonly id: number;
-  readonly row: number;
-  readonly path: string;
-  readonly fields: Readonly<Record<string, string>>;
-  readonly live: Readonly<Record<TextName, string>>;
-  readonly hand: Readonly<Partial<Record<TextName, string>>>;
-  /** How many `^apart` pieces of each text's line stand at most. */
-  readonly apart: Readonly<Record<TextName, number>>;
-  /** The rule that decides each text, by its id; `base` for the base, `null` where nothing sets it. */
-  readonly by: Readonly<Record<TextName, string | null>>;
-  /** How many items read the same in the text that is looked at, itself included. */
-  readonly same: number;
-  readonly folder: string;
-}
+import { type BenchRow, benchRow, type RowView } from "./bench-row";
 
 /** A line that is not applied: whose it is, and what is wrong with it. */
 export interface FaultyLine {
@@ -245,7 +229,7 @@ export class ProofEngine {
   /** The figures of a text under a design, over the whole set. */
   summary(kind: Kind, text: TextName, design: KindDesign, slot: Slot = "draft"): TextSummary {
     const { proof } = this.textProof(kind, text, design, {}, slot);
-    return (figuresOf(this.textProof(kind, text, design, {}, slot)).whole ??= summarise(proof, this.liveProof(kind, text).proof, this.roomWidth(text)));
+    return (figuresOf(this.textProof(kind, text, design, {}, slot)).whole ??= summarise(proof, this.liveProof(kind, text).proof, this.lateFrom(text)));
   }
 
   /** The figures of a part of the set. The live ones are remembered as long as the part's items are the same. */
@@ -253,7 +237,7 @@ export class ProofEngine {
     const known = this.textProof(kind, text, design);
     const figures = figuresOf(known);
     const live = this.liveProof(kind, text).proof;
-    const width = this.roomWidth(text);
+    const late = this.lateFrom(text);
     const name = `${kind} ${text} ${scope}`;
     // A part has the same items as long as what decides each of its texts is the same: where a rule has no line for this
     // text, its pages are told by the others.
@@ -266,12 +250,12 @@ export class ProofEngine {
     if (!draft || !liveFigures) {
       const include = this.rules(kind).scope(design, scope, text)!;
       if (!draft) {
-        const { whole, part } = summariseParts(known.proof, live, width, include);
+        const { whole, part } = summariseParts(known.proof, live, late, include);
         figures.whole = whole;
         draft = part;
         figures.parts.set(scope, { decides, figures: part });
       }
-      liveFigures ??= summariseParts(live, live, width, include).part;
+      liveFigures ??= summariseParts(live, live, late, include).part;
     }
     if (this.liveParts.size > MOST_PARTS) this.liveParts.clear();
     this.liveParts.set(name, { decides, figures: liveFigures });
@@ -315,7 +299,7 @@ export class ProofEngine {
     if (known && !known.stale) return known;
     const prover = known?.prover ?? new SetProver({ ...this.source(data, text), hand: new Map() });
     const proof = prover.prove({ lines: [], decides: null }, this.watchProof(kind, text, watch));
-    known = { prover, proof, summary: summarise(proof, proof, this.roomWidth(text)), stale: false };
+    known = { prover, proof, summary: summarise(proof, proof, this.lateFrom(text)), stale: false };
     live.set(text, known);
     return known;
   }
@@ -394,14 +378,14 @@ export class ProofEngine {
     const order = this.ordered(kind, design, query);
     const rows: BenchRow[] = [];
     const view = this.rowView(kind, query.text, design);
-    for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) rows.push(rowOf(view, order[i]!));
+    for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) rows.push(benchRow(view, order[i]!));
     return { total: order.length, rows };
   }
 
   /** One item as the interface gets it, or `null` for one that is not of this kind. */
   item(kind: Kind, design: KindDesign, text: TextName, id: number, watch: EngineWatch = {}): BenchRow | null {
     const row = this.data(kind, watch).rowOf(id);
-    return row < 0 ? null : rowOf(this.rowView(kind, text, design), row);
+    return row < 0 ? null : benchRow(this.rowView(kind, text, design), row);
   }
 
   /** Two real results for each text, from a quarter and three quarters down the site. */
@@ -433,7 +417,7 @@ export class ProofEngine {
       return words.every((word) => text.includes(word));
     };
     const matches = part === null && words.length === 0 ? null : (row: number) => (part === null || part[row] === 1) && (words.length === 0 || found(row));
-    const rows = orderRows(proof, this.liveProof(kind, query.text).proof, this.roomWidth(query.text), query.sort, query.filter, matches);
+    const rows = orderRows(proof, this.liveProof(kind, query.text).proof, this.lateFrom(query.text), query.sort, query.filter, matches);
     this.order = { key, rows };
     return rows;
   }
@@ -448,7 +432,12 @@ export class ProofEngine {
     };
   }
 
-  /** The width that a text's histogram and keyword places are told against: px, characters for slugs. */
+  /** Where a keyword has to begin at the latest in a text, in px (characters for slugs) from the left. */
+  lateFrom(text: TextName): number {
+    return this.roomWidth(text) * this.site().checks.lateShare;
+  }
+
+  /** The width that a text's histogram is told against: px, characters for slugs. */
   roomWidth(text: TextName): number {
     const site = this.site();
     if (text === "slug") return site.slug.max;
@@ -501,33 +490,4 @@ function keyOf(design: KindDesign, text: TextName): string {
   let key = own.get(text);
   if (key === undefined) own.set(text, (key = JSON.stringify([design.base[text], design.rules.flatMap((rule) => (rule.off || rule[text] === undefined ? [] : [[rule.id, rule.when, rule[text]]]))])));
   return key;
-}
-
-interface RowView {
-  readonly data: KindData;
-  readonly text: TextName;
-  readonly known: Readonly<Record<TextName, KnownProof>>;
-  /** Whether a line reads the body, which is left out otherwise: it is large. */
-  readonly body: boolean;
-}
-
-function rowOf({ data, text, known, body }: RowView, row: number): BenchRow {
-  const hand = Object.fromEntries(TEXTS.flatMap((name) => (data.hands[name].has(row) ? [[name, data.hands[name].get(row)!]] : [])));
-  const each = <T>(of: (name: TextName) => T) => ({ title: of("title"), description: of("description"), slug: of("slug") });
-  return {
-    id: data.ids[row]!,
-    row,
-    path: data.paths[row]!,
-    fields: data.fieldsOf(row, body),
-    live: each((name) => data.live[name][row]!),
-    hand,
-    apart: each((name) => known[name].proof.apart[row]!),
-    by: each((name) => {
-      const { decision } = known[name];
-      const line = decision.lines[decision.decides[row]!];
-      return line ? (line.rule?.id ?? "base") : null;
-    }),
-    same: known[text].proof.groups.countOf(row),
-    folder: data.folder(row),
-  };
 }

@@ -36,7 +36,7 @@ interface SiteContext extends CheckContext {
 }
 
 /** Flags that a text's findings depend on besides its wording. */
-const [DUPLICATE, EMPTY_FIELD, SAME, FITS, SEEN] = [1, 2, 4, 8, 16];
+const [DUPLICATE, EMPTY_FIELD, SAME, FITS, SEEN, TOLD] = [1, 2, 4, 8, 16, 32];
 
 /** What was found in the texts of one kind, kept as long as its items stay: only texts that changed are checked again. */
 class CheckedText {
@@ -178,6 +178,7 @@ export class SiteFindings {
     }
     const on = switchedOn(context.checks, text);
     const keywords = data.items.column("keyword").codes;
+    const told = text === "slug" ? proofs.told : null;
     const others = TEXTS.filter((other) => other !== text && other !== "slug" && text !== "slug").map((other) => proofs[other]);
     for (let row = 0; row < proof.size; row++) {
       if (row % 1024 === 0) {
@@ -186,8 +187,8 @@ export class SiteFindings {
       }
       const isSame = others.some((other) => proof.lengths[row] !== 0 && other.compared1[row] === proof.compared1[row] && other.compared2[row] === proof.compared2[row]);
       const isDuplicate = duplicate(row);
-      const flags = (isDuplicate ? DUPLICATE! : 0) | (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) | (isSame ? SAME! : 0) | (proof.fits[row] === 1 ? FITS! : 0) | (proof.keywordSeen[row] === 1 ? SEEN! : 0);
-      const other = text === "description" ? proofs.title.exact1[row]! : text === "slug" && proofs.told ? proofs.told.exact1[row]! : 0;
+      const flags = (isDuplicate ? DUPLICATE! : 0) | (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) | (isSame ? SAME! : 0) | (proof.fits[row] === 1 ? FITS! : 0) | (proof.keywordSeen[row] === 1 ? SEEN! : 0) | (told && isToldByLine(told, row) ? TOLD! : 0);
+      const other = text === "description" ? proofs.title.exact1[row]! : told ? told.exact1[row]! : 0;
       if (checked.isSame(row, proof.exact1[row]!, proof.exact2[row]!, other, keywords[row]!, flags)) continue;
       checked.bits[row] = textBits(text, this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: false, same: isSame }, context), context, wording) & on;
     }

@@ -13,17 +13,17 @@ export type Filter = (typeof FILTERS)[number];
  * The rows of a part of a set in an order: `site` is the site's own, `changed` most first, `keyword` those whose keyword
  * is cut off, then absent, then latest. Equal ones stay in the site's order. Time grows with the set, not with its square.
  */
-export function orderRows(proof: TextProof, live: TextProof, room: number, sort: Sort, filter: Filter, matches: ((row: number) => boolean) | null = null): Int32Array {
+export function orderRows(proof: TextProof, live: TextProof, late: number, sort: Sort, filter: Filter, matches: ((row: number) => boolean) | null = null): Int32Array {
   const all = new Int32Array(proof.size);
   let count = 0;
-  for (let row = 0; row < proof.size; row++) if (passes(proof, live, room, filter, row) && (!matches || matches(row))) all[count++] = row;
+  for (let row = 0; row < proof.size; row++) if (passes(proof, live, late, filter, row) && (!matches || matches(row))) all[count++] = row;
   const rows = all.subarray(0, count);
   if (sort === "site") return rows;
   return sortByKey(rows, (row) => {
     if (sort === "widest") return MOST_KEY - Math.round(proof.sizes[row]! * 8);
     if (sort === "shortest") return Math.round(proof.sizes[row]! * 8);
     if (sort === "changed") return MOST_KEY - 16 * (differs(proof, live, row) ? difference(live.textOf(row), proof.textOf(row)) : 0);
-    const flag = keywordFlag(proof, row, room);
+    const flag = keywordFlag(proof, row, late);
     if (flag === "none") return MOST_KEY;
     if (flag === "cut") return 0;
     if (flag === "absent") return 1;
@@ -32,7 +32,7 @@ export function orderRows(proof: TextProof, live: TextProof, room: number, sort:
 }
 
 /** Whether a row belongs to a part of the set. */
-export function passes(proof: TextProof, live: TextProof, room: number, filter: Filter, row: number): boolean {
+export function passes(proof: TextProof, live: TextProof, late: number, filter: Filter, row: number): boolean {
   const missing = proof.lengths[row] === 0;
   switch (filter) {
     case "all":
@@ -50,7 +50,7 @@ export function passes(proof: TextProof, live: TextProof, room: number, filter: 
     case "empty-field":
       return proof.emptyFields[row] === 1;
     default:
-      return keywordFlag(proof, row, room) === filter.slice("keyword-".length);
+      return keywordFlag(proof, row, late) === filter.slice("keyword-".length);
   }
 }
 

@@ -51,7 +51,7 @@ describe("a set's proof", () => {
   });
 
   it("sums up what needs a person", () => {
-    const summary = summarise(proof, live, surface.total!);
+    const summary = summarise(proof, live, surface.total! / 3);
     expect(summary).toMatchObject({ total: 5, tooWide: 1, missing: 1, byHand: 1, duplicates: 0, changed: 4, emptyFields: 1 });
     expect(summary.keyword).toEqual({ has: 5, absent: 3, late: 0, cut: 1, first: 1 });
     expect(summary.histogram.reduce((a, b) => a + b)).toBe(4);

@@ -26,7 +26,7 @@ export interface KeywordSummary {
   /** Items that have a keyword. */
   readonly has: number;
   readonly absent: number;
-  /** Begins beyond the first third of the room. */
+  /** Begins beyond the share of the room in which it should. */
   readonly late: number;
   /** Stands in the text, but behind its cut. */
   readonly cut: number;
@@ -65,7 +65,7 @@ class Count {
     this.histogram = new Array<number>(bins.count).fill(0);
   }
 
-  see(proof: TextProof, live: TextProof, room: number, row: number): void {
+  see(proof: TextProof, live: TextProof, late: number, row: number): void {
     this.total++;
     if (proof.lengths[row] === 0) this.missing++;
     else {
@@ -80,7 +80,7 @@ class Count {
     if (proof.from[row] === HAND) this.byHand++;
     this.emptyFields += proof.emptyFields[row]!;
     if (proof.form[row] === 0) return;
-    const flag = keywordFlag(proof, row, room);
+    const flag = keywordFlag(proof, row, late);
     this.has++;
     if (flag === "absent") this.absent++;
     else if (flag === "cut") this.cut++;
@@ -103,28 +103,29 @@ class Count {
 }
 
 /**
- * Sums a proof up, in one pass the whole set and the part of it that `include` marks with 1. `room` is the width of the
- * first surface in px (characters for slugs), its total where it has one.
+ * Sums a proof up, in one pass the whole set and the part of it that `include` marks with 1.
+ *
+ * @param late where a keyword has to begin at the latest, in px (characters for slugs) from the left.
  */
-export function summariseParts(proof: TextProof, live: TextProof, room: number, include: Uint8Array): { whole: TextSummary; part: TextSummary } {
+export function summariseParts(proof: TextProof, live: TextProof, late: number, include: Uint8Array): { whole: TextSummary; part: TextSummary } {
   const part = new Count(BINS[proof.text]);
   const rest = new Count(BINS[proof.text]);
-  for (let row = 0; row < proof.size; row++) (include[row] === 1 ? part : rest).see(proof, live, room, row);
+  for (let row = 0; row < proof.size; row++) (include[row] === 1 ? part : rest).see(proof, live, late, row);
   return { whole: part.with(rest).summary, part: part.summary };
 }
 
-/** Sums a proof up over the whole set. */
-export function summarise(proof: TextProof, live: TextProof, room: number): TextSummary {
+/** Sums a proof up over the whole set; `late` as in {@link summariseParts}. */
+export function summarise(proof: TextProof, live: TextProof, late: number): TextSummary {
   const count = new Count(BINS[proof.text]);
-  for (let row = 0; row < proof.size; row++) count.see(proof, live, room, row);
+  for (let row = 0; row < proof.size; row++) count.see(proof, live, late, row);
   return count.summary;
 }
 
 /** How an item's keyword stands: `none` without one, `absent` also where only some of its words stand. */
-export function keywordFlag(proof: TextProof, row: number, room: number): "none" | "absent" | "cut" | "late" | "early" {
+export function keywordFlag(proof: TextProof, row: number, late: number): "none" | "absent" | "cut" | "late" | "early" {
   const form = proof.form[row]!;
   if (form === 0) return "none";
   if (FORMS[form - 1] === "absent" || FORMS[form - 1] === "partial") return "absent";
   if (proof.keywordSeen[row] === 0) return "cut";
-  return proof.keywordAt[row]! > room * LATE_SHARE ? "late" : "early";
+  return proof.keywordAt[row]! > late ? "late" : "early";
 }

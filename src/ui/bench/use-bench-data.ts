@@ -2,7 +2,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type KindDesign } from "../../core/design/design";
 import type { FieldInfo } from "../../server/field-infos";
-import type { BenchRow, EngineProgress, ProvedKind, RowQuery, ScopeName } from "../../server/proof-engine";
+import type { BenchRow } from "../../server/bench-row";
+import type { EngineProgress, ProvedKind, RowQuery, ScopeName } from "../../server/proof-engine";
 import { ask, askStreamed, isAborted } from "../shell/api";
 import { type BoardKind } from "../shell/site-context";
 import { type BenchView } from "./bench-url";

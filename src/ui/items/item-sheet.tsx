@@ -10,7 +10,7 @@ import { fitsSurface } from "../../core/measure/wrap";
 import { charCount } from "../../core/proof/values";
 import { parseLine } from "../../core/lines/parse";
 import type { ItemSheet as Sheet } from "../../server/items-list";
-import type { BenchRow } from "../../server/proof-engine";
+import type { BenchRow } from "../../server/bench-row";
 import { type Side } from "../../core/checks/findings";
 import type { ItemHistory } from "../../store/runs";
 import { proveRows, roomOf } from "../proof/local-proof";

@@ -1,0 +1,83 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
+import { chosenCount, isChosen, withPlace, withStretch } from "./chosen-places";
+import { FIRST_COLUMNS, type ItemsView, queryOf, readItemsView, writeItemsView } from "./items-url";
+import { pastedValues } from "./pasted";
+
+describe("chosen places", () => {
+  it("are those that were taken in and not left out since, in as few stretches as there can be", () => {
+    const steps = fc.array(fc.record({ from: fc.nat(60), length: fc.nat(20), chosen: fc.boolean() }), { maxLength: 20 });
+    fc.assert(
+      fc.property(steps, (all) => {
+        const model = new Set<number>();
+        let ranges: ReturnType<typeof withStretch> = [];
+        for (const { from, length, chosen } of all) {
+          ranges = length === 1 ? withPlace(ranges, from, chosen) : withStretch(ranges, from, from + length, chosen);
+          for (let place = from; place < from + length; place++) model[chosen ? "add" : "delete"](place);
+        }
+        expect(chosenCount(ranges)).toBe(model.size);
+        for (let place = 0; place < 90; place++) expect(isChosen(ranges, place)).toBe(model.has(place));
+        ranges.forEach(([from, to], i) => {
+          expect(from).toBeLessThan(to);
+          if (i > 0) expect(from).toBeGreaterThan(ranges[i - 1]![1]);
+        });
+      }),
+      { numRuns: 1000 },
+    );
+  });
+});
+
+describe("a view in the address bar", () => {
+  const subjects = Object.keys(FINDINGS) as Subject[];
+  const ref = fc.constantFrom(...subjects).chain((subject) => fc.constantFrom(...FINDINGS[subject].map(({ id }) => ({ subject, id: id as FindingId }))));
+  const view: fc.Arbitrary<ItemsView> = fc.record({
+    kind: fc.constantFrom("all" as const, "post" as const, "product" as const),
+    side: fc.constantFrom("live" as const, "draft" as const),
+    findings: fc.uniqueArray(ref, { maxLength: 4, selector: ({ subject, id }) => `${subject}.${id}` }),
+    difference: fc.constantFrom(null, "mended" as const, "stays" as const),
+    where: fc.constantFrom(null, { field: "material", is: "brass & bronze" }, { all: [{ field: "price", "<": "20" }, { none: [{ field: "colour", "is empty": true }] }] }),
+    mark: fc.constantFrom(null, "waiting" as const),
+    search: fc.string({ maxLength: 30 }),
+    sort: fc.constantFrom("site", "title", "field:price", "field:größe mm"),
+    down: fc.boolean(),
+    group: fc.constantFrom(null, "rule" as const),
+    columns: fc.uniqueArray(fc.constantFrom("name", "title", "slug", "robots", "field:material"), { minLength: 1 }),
+    look: fc.constantFrom("plain" as const, "size" as const),
+    item: fc.constantFrom("", "product-12"),
+  });
+
+  it("is read as it was written", () => {
+    fc.assert(fc.property(view, (own) => {
+      expect(readItemsView(new URLSearchParams(writeItemsView(own)))).toEqual(own);
+    }), { numRuns: 1000 });
+  });
+
+  it("is as at first where nothing is said, or nothing that can be understood", () => {
+    const first = readItemsView(new URLSearchParams());
+    expect(writeItemsView(first)).toBe("");
+    expect(first.columns).toEqual(FIRST_COLUMNS);
+    expect(readItemsView(new URLSearchParams("kind=planet&findings=title.no-such+__proto__.x&where={&sort=sideways&group=x&look=y&difference=z&mark=q"))).toEqual(first);
+    expect(queryOf({ ...first, item: "product-1", look: "size" })).toEqual(queryOf(first));
+  });
+});
+
+describe("a column pasted from a spreadsheet", () => {
+  it.each([
+    ["One\r\nTwo\r\n", ["One", "Two"]],
+    ["One\t1\tx\nTwo\t2\ty", ["One", "Two"]],
+    ['"Two\nlines"\t2\nNext', ["Two\nlines", "Next"]],
+    ['"He said ""oh"""\nNext', ['He said "oh"', "Next"]],
+    ['5" pipe\n6" pipe', ['5" pipe', '6" pipe']],
+    ["One\n\nThree", ["One", "", "Three"]],
+    ["One", ["One"]],
+    ['"never closed\nNext', ['"never closed', "Next"]],
+  ])("%j", (text, values) => expect(pastedValues(text)).toEqual(values));
+
+  it("has as many values as lines, whatever they hold", () => {
+    const line = fc.string({ unit: fc.constantFrom(..."ab ,;'é👍"), minLength: 1, maxLength: 12 });
+    fc.assert(fc.property(fc.array(line, { minLength: 1, maxLength: 20 }), (lines) => {
+      expect(pastedValues(lines.join("\n"))).toEqual(lines);
+    }), { numRuns: 1000 });
+  });
+});
