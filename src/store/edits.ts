@@ -1,15 +1,11 @@
-import { type TextName } from "../core/design/kinds";
+import { type EditedField } from "../core/edits/hand-text";
 import { type Db } from "./open";
 import { nextRevision } from "./site";
-
-/** What of an item can be set by hand. */
-export const EDIT_FIELDS = ["title", "description", "slug", "robots", "keyword"] as const satisfies readonly (TextName | "robots" | "keyword")[];
-export type EditField = (typeof EDIT_FIELDS)[number];
 
 /** One thing set on one item. `null`: not by hand; a keyword is never `null`, but `""`. */
 export interface EditChange {
   readonly item: number;
-  readonly field: EditField;
+  readonly field: EditedField;
   readonly before: string | null;
   readonly after: string | null;
 }
@@ -100,7 +96,7 @@ export function editChunk(db: Db, id: number, most: number): number {
 }
 
 /** Sets a value on an item where it is still what is expected; says whether it was. */
-function valueWriter(db: Db): (item: number, field: EditField, expected: string | null, value: string | null, revision: number) => boolean {
+function valueWriter(db: Db): (item: number, field: EditedField, expected: string | null, value: string | null, revision: number) => boolean {
   const keyword = db.prepare("SELECT keyword FROM items WHERE id = ?").pluck();
   const exists = db.prepare("SELECT 1 FROM items WHERE id = ?").pluck();
   const hand = db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = ?").pluck();

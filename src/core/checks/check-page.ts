@@ -68,12 +68,6 @@ export type PageCase = PageContent & PageIndexing;
 
 type TellPage = (id: FindingId<"page">) => void;
 
-/** Finds all that is to be said of a page as a whole. */
-export function checkPage(own: PageCase, context: CheckContext, tell: TellPage): void {
-  checkIndexing(own, context, tell);
-  checkContent(own, context, tell);
-}
-
 function checkIndexing(own: PageIndexing, context: CheckContext, tell: TellPage): void {
   if (own.noindex && own.goodTitle) tell("noindex-with-title");
   if (!own.noindex && isUnindexedByName(own, context.checks.unindexed)) tell("indexable-by-name");

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { type TextName } from "../design/kinds";
 import { placeKeyword, Vocabulary } from "../keywords/place";
 import { languageByTag } from "../text/language";
-import { bodyParts, checkPage, type PageCase } from "./check-page";
+import { bodyParts, contentBits, indexingBits, type PageCase } from "./check-page";
 import { type CheckContext, type TextCase, textBits, textFindings } from "./check-text";
 import { findingBit, type FindingId, findingIds, FINDINGS } from "./findings";
 import { nearDuplicates } from "./near-duplicates";
@@ -109,10 +109,9 @@ describe("findings of a text", () => {
 });
 
 const page: PageCase = { keyword, keywordPages: 1, name: "Mooring cleat, 200 mm", intro: "A mooring cleat cast by hand.", body: { text: `Our mooring cleat. ${"Finished by hand and eye in the old loft. ".repeat(12)}`, subheadings: ["Fitting a mooring cleat"], images: ["A mooring cleat on deck"] }, noindex: false, goodTitle: true, path: "/cleats/mooring-cleat" };
-const pageIds = (change: Partial<PageCase>) => {
-  const all: string[] = [];
-  checkPage({ ...page, ...change }, context, (id) => all.push(id));
-  return all;
+const pageIds = (change: Partial<PageCase>): string[] => {
+  const own = { ...page, ...change };
+  return findingIds("page", contentBits(own, context) | indexingBits(own, context));
 };
 
 describe("findings of a page", () => {

@@ -13,10 +13,13 @@ import { plainText } from "../text/plain";
 import { TextGroups } from "./groups";
 import { constantColumn, itemSetOf, type ItemSet } from "./items";
 import { orderRows } from "./order";
-import { type DecidingLine, proveLive, type ProofSource, proveSet, SetProver } from "./prove-set";
+import { type DecidingLine, type ProofSource, proveSet, SetProver } from "./prove-set";
 import { roomFor } from "./room";
 import { summarise } from "./summary";
 import { type TextProof } from "./text-proof";
+
+/** What the site has now, proved like a draft. */
+const proveLive = (source: ProofSource) => proveSet({ ...source, hand: new Map() }, { lines: [], decides: null });
 
 const surface = surfaceById("desktop-description")!;
 const names = ["Rope", "rope", "A very long mooring line for boats up to fourteen metres, laid up in our own loft by hand and eye, then whipped at both of its ends and coiled for the post before the evening tide", "", "Twine &amp; cord"];

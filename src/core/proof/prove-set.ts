@@ -357,11 +357,6 @@ export function proveSet(source: ProofSource, lines: DecidingLines, watch: Watch
   return new SetProver(source).prove(lines, watch);
 }
 
-/** What the site has now, proved like a draft. */
-export function proveLive(source: ProofSource, watch: Watch = {}): TextProof {
-  return proveSet({ ...source, hand: new Map() }, { lines: [], decides: null }, watch);
-}
-
 function pause(watch: Watch, done: number, total: number): void {
   if (watch.cancelled?.()) throw new Cancelled();
   watch.progress?.(done, total);
