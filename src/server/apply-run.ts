@@ -1,6 +1,6 @@
 import { type ItemRow } from "../store/items";
 import { type Db } from "../store/open";
-import { type ChangeRow, createRun, readRun, setRunStatus } from "../store/runs";
+import { type ChangeRow, countRun, createRun, readRun, setRunStatus, skipWaiting } from "../store/runs";
 import { nextRevision } from "../store/site";
 
 /** How many items one transaction changes: few enough to be quick, so that a stop is heard and a kill loses little. */
@@ -61,6 +61,7 @@ function applyChunk(db: Db, run: number): number {
   };
   const settle = db.prepare("UPDATE run_changes SET status = ?, reason = ? WHERE id = ?");
   const redirects = redirectWriter(db, run);
+  const counts = { applied: 0, skipped: 0, redirects: 0 };
   for (const change of changes) {
     const item = itemOf.get(change.item_id) as ItemRow | undefined;
     const reason = reasonToSkip(change, item, {
@@ -76,14 +77,17 @@ function applyChunk(db: Db, run: number): number {
     });
     if (reason !== null) {
       settle.run("skipped", reason, change.id);
+      counts.skipped++;
       continue;
     }
     if (change.text === "address") put.address.run(change.path_after, revision, change.item_id);
     else if (change.text === "slug") put.slug.run(change.after, change.path_after, revision, change.item_id);
     else put[change.text].run(change.after, revision, change.item_id);
-    if (change.path_before !== null && change.path_after !== null && change.path_before !== change.path_after) redirects(change.item_id, change.path_before, change.path_after);
+    if (change.path_before !== null && change.path_after !== null && change.path_before !== change.path_after) counts.redirects += redirects(change.item_id, change.path_before, change.path_after);
     settle.run("applied", null, change.id);
+    counts.applied++;
   }
+  countRun(db, run, counts);
   return changes.length;
 }
 
@@ -103,19 +107,25 @@ function reasonToSkip(change: ChangeRow, item: ItemRow | undefined, look: { byHa
 /**
  * Writes the redirect that a move owes, so that no chains and no loops come about: what led to the old address leads to
  * the new one, and what led away from the new address ends, since a page stands there now.
+ *
+ * @returns says how many redirects it wrote.
  */
-function redirectWriter(db: Db, run: number): (item: number, from: string, to: string) => void {
+function redirectWriter(db: Db, run: number): (item: number, from: string, to: string) => number {
   const retireFrom = db.prepare("UPDATE redirects SET retired_by = ? WHERE from_path = ? AND retired_by IS NULL");
   const leading = db.prepare("SELECT id, item_id, from_path FROM redirects WHERE to_path = ? AND retired_by IS NULL");
   const retire = db.prepare("UPDATE redirects SET retired_by = ? WHERE id = ?");
   const insert = db.prepare("INSERT INTO redirects (run_id, item_id, from_path, to_path) VALUES (?, ?, ?, ?)");
   return (item, from, to) => {
     retireFrom.run(run, to);
+    let written = 1;
     for (const old of leading.all(from) as { id: number; item_id: number; from_path: string }[]) {
       retire.run(run, old.id);
-      if (old.from_path !== to) insert.run(run, old.item_id, old.from_path, to);
+      if (old.from_path === to) continue;
+      insert.run(run, old.item_id, old.from_path, to);
+      written++;
     }
     insert.run(run, item, from, to);
+    return written;
   };
 }
 
@@ -139,7 +149,11 @@ export function createTakeBack(db: Db, id: number, now: string): number {
       after = rows.at(-1)!.id;
     }
   }
-  if (run.waiting > 0) db.prepare("UPDATE run_changes SET status = 'skipped', reason = 'The run was taken back before it got here' WHERE run_id = ? AND status = 'waiting'").run(id);
-  if (run.status !== "done") setRunStatus(db, id, "done", now);
-  return createRun(db, { type: "take-back", ofRun: id, note: `Takes run ${id} back`, design: run.design, now }, reversed());
+  return db
+    .transaction(() => {
+      if (run.waiting > 0) skipWaiting(db, id, "The run was taken back before it got here");
+      if (run.status !== "done") setRunStatus(db, id, "done", now);
+      return createRun(db, { type: "take-back", ofRun: id, note: `Takes run ${id} back`, design: run.design, now }, reversed());
+    })
+    .immediate();
 }

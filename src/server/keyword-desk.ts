@@ -247,7 +247,7 @@ export class KeywordDesk {
     }
     const tell = (done: number, total: number) => {
       if (watch.cancelled?.()) throw new Cancelled();
-      watch.progress?.({ step: "proving", kind: free[0]?.kind ?? "product", text: null, share: done / Math.max(1, total) });
+      watch.progress?.({ step: "weighing", kind: free[0]?.kind ?? "product", text: null, side: null, share: done / Math.max(1, total) });
     };
     list.forEach((own, i) => {
       if (i % STEP === 0) tell(i, list.length * 2);

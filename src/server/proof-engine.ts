@@ -16,6 +16,7 @@ import { languageByTag } from "../core/text/language";
 import { type Db } from "../store/open";
 import { readSite, revision } from "../store/site";
 import { bodyParts } from "../core/checks/check-page";
+import { type Side } from "../core/checks/findings";
 import { iterateBodies, touchedSince } from "../store/items";
 import { type KindData, loadKind } from "./kind-data";
 import { KindRules } from "./kind-rules";
@@ -62,9 +63,12 @@ export interface RowQuery {
 
 /** How far a call of the engine is, where it takes long: what is done, and how much of it from 0 to 1. */
 export interface EngineProgress {
-  readonly step: "loading" | "proving";
+  readonly step: "loading" | "proving" | "checking" | "weighing" | "comparing";
   readonly kind: Kind;
+  /** Which text, where one is proved or checked. */
   readonly text: TextName | null;
+  /** The site's texts, or the drafts'. */
+  readonly side: Side | null;
   readonly share: number;
 }
 
@@ -181,7 +185,7 @@ export class ProofEngine {
     let proofs = this.kinds.get(kind);
     const now = revision(this.db);
     if (!proofs || (proofs.data.revision !== now && !this.refresh(kind, proofs))) {
-      const data = loadKind(this.db, kind, site, (share) => watch.progress?.({ step: "loading", kind, text: null, share }));
+      const data = loadKind(this.db, kind, site, (share) => watch.progress?.({ step: "loading", kind, text: null, side: null, share }));
       proofs = { data, rules: new KindRules(data.items), live: new Map(), provers: new Map(), known: new Map() };
       this.kinds.set(kind, proofs);
       this.forgetViews();
@@ -287,7 +291,7 @@ export class ProofEngine {
     });
     let prover = proofs.provers.get(name);
     if (!prover) proofs.provers.set(name, (prover = new SetProver(this.source(proofs.data, text))));
-    const proof = prover.prove({ lines: decision.lines.map(({ from }, i) => ({ from, program: programs[i]! })), decides: decision.decides }, this.watchProof(kind, text, watch));
+    const proof = prover.prove({ lines: decision.lines.map(({ from }, i) => ({ from, program: programs[i]! })), decides: decision.decides }, watchProof(kind, text, "draft", watch));
     const made = { key, proof, decision, programs: prover.programs(), faults };
     proofs.known.set(name, made);
     return made;
@@ -298,7 +302,7 @@ export class ProofEngine {
     let known = live.get(text);
     if (known && !known.stale) return known;
     const prover = known?.prover ?? new SetProver({ ...this.source(data, text), hand: new Map() });
-    const proof = prover.prove({ lines: [], decides: null }, this.watchProof(kind, text, watch));
+    const proof = prover.prove({ lines: [], decides: null }, watchProof(kind, text, "live", watch));
     known = { prover, proof, summary: summarise(proof, proof, this.lateFrom(text)), stale: false };
     live.set(text, known);
     return known;
@@ -367,10 +371,6 @@ export class ProofEngine {
       const line = lines[decides[row]!];
       return line ? { value: readRobots(line.source), from: line.from, rule: line.rule?.name ?? null } : { value: live[codes[row]!]!, from: "live", rule: null };
     };
-  }
-
-  private watchProof(kind: Kind, text: TextName, { cancelled, progress }: EngineWatch): Watch {
-    return { cancelled, progress: progress && ((done, total) => progress({ step: "proving", kind, text, share: total === 0 ? 1 : done / total })) };
   }
 
   rows(kind: Kind, design: KindDesign, query: RowQuery, watch: EngineWatch = {}): { total: number; rows: BenchRow[] } {
@@ -471,6 +471,10 @@ export class ProofEngine {
       vocabulary: this.vocabulary!,
     };
   }
+}
+
+function watchProof(kind: Kind, text: TextName, side: Side, { cancelled, progress }: EngineWatch): Watch {
+  return { cancelled, progress: progress && ((done, total) => progress({ step: "proving", kind, text, side, share: total === 0 ? 1 : done / total })) };
 }
 
 const figures = new WeakMap<KnownProof, KnownFigures>();

@@ -133,10 +133,10 @@ export const proofMethods = {
       const data = engine.data(kind);
       return engine.rules(kind).preview(design, when, { above, texts }, (row) => ({ id: data.ids[row]!, name: data.items.value("name", row) }));
     }),
-  reviewSummary: ({ designs }: { designs: Designs }) => review.summary(designs),
+  reviewSummary: ({ designs }: { designs: Designs }, call: Call) => guarded(call, () => review.summary(designs, watching(call))),
   reviewList: ({ designs, query }: { designs: Designs; query: { group: ChangeGroup; from: number; count: number } }) => review.list(designs, query),
   chooseGroup: ({ designs, group, included }: { designs: Designs; group: ChangeGroup; included: boolean }) => {
-    chooseGroup(db, group, included, review.scopes(designs, group));
+    chooseGroup(db, group, included, review.isOfGroup(designs, group));
     return review.summary(designs);
   },
   chooseChange: ({ designs, id, text, included }: { designs: Designs; id: number; text: TextName | "robots"; included: boolean }) => {

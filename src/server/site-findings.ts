@@ -183,7 +183,7 @@ export class SiteFindings {
     for (let row = 0; row < proof.size; row++) {
       if (row % 1024 === 0) {
         if (watch.cancelled?.()) throw new Cancelled();
-        watch.progress?.({ step: "proving", kind, text, share: row / proof.size });
+        watch.progress?.({ step: "checking", kind, text, side, share: row / proof.size });
       }
       const isSame = others.some((other) => proof.lengths[row] !== 0 && other.compared1[row] === proof.compared1[row] && other.compared2[row] === proof.compared2[row]);
       const isDuplicate = duplicate(row);

@@ -24,11 +24,15 @@ export function readChoices(db: Db): ReviewChoices {
   return { groups, changes };
 }
 
-/** Takes a group in or leaves it out, whatever was said of its single changes before. */
-export function chooseGroup(db: Db, group: ChangeGroup, included: boolean, members: Iterable<string>): void {
+/**
+ * Takes a group in or leaves it out, whatever was said of its single changes before.
+ *
+ * @param isMember whether a change is of the group, by its {@link changeScope}.
+ */
+export function chooseGroup(db: Db, group: ChangeGroup, included: boolean, isMember: (scope: string) => boolean): void {
   db.transaction(() => {
     const drop = db.prepare("DELETE FROM review_choices WHERE scope = ?");
-    for (const member of members) drop.run(`change:${member}`);
+    for (const scope of readChoices(db).changes.keys()) if (isMember(scope)) drop.run(`change:${scope}`);
     put(db, `group:${group}`, included);
   }).immediate();
 }

@@ -19,14 +19,18 @@ export interface RunRow {
 
 /** A run with how far it got. */
 export interface RunFigures extends RunRow {
+  readonly changes: number;
   readonly waiting: number;
   readonly applied: number;
   readonly skipped: number;
+  /** Pages that it changes. */
   readonly items: number;
+  /** Redirects that it wrote so far. */
   readonly redirects: number;
   readonly titles: number;
   readonly descriptions: number;
   readonly slugs: number;
+  readonly robots: number;
 }
 
 export interface ChangeRow {
@@ -54,32 +58,41 @@ export function createRun(db: Db, run: { type: RunType; ofRun: number | null; no
   return db
     .transaction(() => {
       const id = Number(insertRun.run(run.type, run.ofRun, run.note, run.design, run.now).lastInsertRowid);
-      for (const change of changes) insert.run({ ...change, run_id: id });
+      const counts = { title: 0, description: 0, slug: 0, robots: 0, address: 0 };
+      for (const change of changes) {
+        insert.run({ ...change, run_id: id });
+        counts[change.text]++;
+      }
+      db.prepare(
+        `UPDATE runs SET items = (SELECT count(DISTINCT item_id) FROM run_changes WHERE run_id = @id),
+           changes = @title + @description + @slug + @robots + @address, titles = @title, descriptions = @description, slugs = @slug, robots = @robots WHERE id = @id`,
+      ).run({ ...counts, id });
       if (run.ofRun !== null) db.prepare("UPDATE runs SET taken_back_by = ? WHERE id = ?").run(id, run.ofRun);
       return id;
     })
     .immediate();
 }
 
-const FIGURES = `
-  SELECT runs.*,
-    count(run_changes.id) FILTER (WHERE run_changes.status = 'waiting') AS waiting,
-    count(run_changes.id) FILTER (WHERE run_changes.status = 'applied') AS applied,
-    count(run_changes.id) FILTER (WHERE run_changes.status = 'skipped') AS skipped,
-    count(DISTINCT run_changes.item_id) AS items,
-    count(run_changes.id) FILTER (WHERE run_changes.text = 'title') AS titles,
-    count(run_changes.id) FILTER (WHERE run_changes.text = 'description') AS descriptions,
-    count(run_changes.id) FILTER (WHERE run_changes.text = 'slug') AS slugs,
-    (SELECT count(*) FROM redirects WHERE redirects.run_id = runs.id) AS redirects
-  FROM runs LEFT JOIN run_changes ON run_changes.run_id = runs.id`;
+const FIGURES = "SELECT *, changes - applied - skipped AS waiting FROM runs";
 
 /** Runs, the newest first. */
 export function listRuns(db: Db, most = 200): RunFigures[] {
-  return db.prepare(`${FIGURES} GROUP BY runs.id ORDER BY runs.id DESC LIMIT ?`).all(most) as RunFigures[];
+  return db.prepare(`${FIGURES} ORDER BY id DESC LIMIT ?`).all(most) as RunFigures[];
 }
 
 export function readRun(db: Db, id: number): RunFigures | undefined {
-  return db.prepare(`${FIGURES} WHERE runs.id = ? GROUP BY runs.id`).get(id) as RunFigures | undefined;
+  return db.prepare(`${FIGURES} WHERE id = ?`).get(id) as RunFigures | undefined;
+}
+
+/** Adds to a run's figures what was just done of it; in the transaction that does it. */
+export function countRun(db: Db, id: number, more: { readonly applied: number; readonly skipped: number; readonly redirects: number }): void {
+  db.prepare("UPDATE runs SET applied = applied + @applied, skipped = skipped + @skipped, redirects = redirects + @redirects WHERE id = @id").run({ ...more, id });
+}
+
+/** Skips what still waits in a run. */
+export function skipWaiting(db: Db, id: number, reason: string): void {
+  const { changes } = db.prepare("UPDATE run_changes SET status = 'skipped', reason = ? WHERE run_id = ? AND status = 'waiting'").run(reason, id);
+  countRun(db, id, { applied: 0, skipped: changes, redirects: 0 });
 }
 
 export interface ChangeWithName extends ChangeRow {

@@ -8,6 +8,9 @@ export const LEFT_OUT_AT_FIRST: ReadonlySet<ChangeGroup> = new Set(["still-wide"
 /** Groups whose changes can never be applied: a text by hand stays, two pages cannot have one address. */
 export const NEVER_APPLIED: ReadonlySet<ChangeGroup> = new Set(["by-hand", "clash"]);
 
+/** The groups in which a slug can be applied; its page moves then. */
+export const SLUG_GROUPS: readonly ChangeGroup[] = ["written", "moves", "worse"];
+
 /** What is known of one change when it is put in a group. */
 export interface ChangeFacts {
   readonly slug: boolean;

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { changedSpan } from "../proof/order";
 import { AddressBook, folderOf } from "./addresses";
-import { changeGroup, type ChangeFacts } from "./groups";
+import { changeGroup, type ChangeFacts, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "./groups";
 
 const facts = (over: Partial<ChangeFacts>): ChangeFacts => ({
   slug: false, byHand: false, written: false, liveEmpty: false, liveFits: true, fits: true, liveDuplicate: false, duplicate: false, liveHasKeyword: false, hasKeyword: false, ...over,
@@ -25,6 +25,32 @@ describe("groups of changes", () => {
     [{ written: true, slug: true, duplicate: true }, "clash"],
     [{}, "reworded"],
   ] as [Partial<ChangeFacts>, string][])("%o is %s", (over, group) => expect(changeGroup(facts(over))).toBe(group));
+});
+
+describe("whatever a change is like", () => {
+  const any = fc.record(Object.fromEntries(Object.keys(facts({})).map((name) => [name, fc.boolean()])) as Record<keyof ChangeFacts, fc.Arbitrary<boolean>>);
+
+  it("a slug is in a group of slugs, or is never applied", () => {
+    fc.assert(fc.property(any, (of) => {
+      const group = changeGroup({ ...of, slug: true });
+      expect(SLUG_GROUPS.includes(group) || NEVER_APPLIED.has(group)).toBe(true);
+    }), { numRuns: 1000 });
+  });
+
+  it("what is applied without a person’s word leaves nothing wide, double or without its keyword that was in order before", () => {
+    fc.assert(fc.property(any, (of) => {
+      if (of.written || of.liveEmpty || LEFT_OUT_AT_FIRST.has(changeGroup(of))) return;
+      expect(of.liveFits && !of.fits).toBe(false);
+      expect(!of.liveDuplicate && of.duplicate).toBe(false);
+      expect(of.liveHasKeyword && !of.hasKeyword).toBe(false);
+    }), { numRuns: 1000 });
+  });
+
+  it("a text by hand that the site has is never touched", () => {
+    fc.assert(fc.property(any, (of) => {
+      expect(NEVER_APPLIED.has(changeGroup({ ...of, byHand: true }))).toBe(true);
+    }), { numRuns: 1000 });
+  });
 });
 
 describe("addresses", () => {

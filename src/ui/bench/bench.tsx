@@ -15,6 +15,7 @@ import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
+import { progressLine } from "../shell/working";
 import { hasUnkept, useSite } from "../shell/site-context";
 import { useBenchView } from "./bench-url";
 import { DraftsMenu } from "./drafts-menu";
@@ -261,7 +262,7 @@ function BarState({ loading, progress, words, draft }: { loading: boolean; progr
   return (
     <>
       <span className="narrow whitespace-nowrap text-[12px] text-bar-soft" role="status">
-        {progress ? `${progress.step === "loading" ? `Loading ${kindWord(progress.kind, 2)}` : `Proving ${progress.text}s`}: ${share} %` : loading ? "Proving …" : words}
+        {progress ? progressLine(progress) : loading ? "Proving …" : words}
         <span className="mx-2">·</span>
         {draft}
       </span>

@@ -25,7 +25,6 @@ export interface BenchData {
 }
 
 const WINDOW = 60;
-/** Tells this window from others: its newer requests take the place of its older ones. */
 
 /** The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place. */
 export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesign, range: { first: number; last: number }): BenchData & { retry: () => void } {

@@ -14,6 +14,7 @@ import { BarSlot } from "../shell/shell";
 import { type BoardKind, hasUnkept, useSite } from "../shell/site-context";
 import { ExtraTexts } from "./extra-texts";
 import { Trouble } from "../shell/trouble";
+import { progressLine } from "../shell/working";
 
 type BoardKindProof = ProvedKind & { examples: Record<TextName, string[]> };
 
@@ -57,7 +58,7 @@ export function Board() {
     <div className="h-full overflow-auto px-6 pb-5 pt-4">
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
-          {progress ? `${progress.step === "loading" ? "Loading" : "Proving"} ${kindWord(progress.kind, 2)}: ${Math.round(progress.share * 100)} %` : ""}
+          {progress ? progressLine(progress) : ""}
         </span>
         <Link href="/lines" className={BAR_ACTION}>
           Lines file

@@ -16,6 +16,7 @@ import { ago, counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
 import { type BoardKind, isBoardKind, useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
+import { progressLine } from "../shell/working";
 import { ComparedItems } from "./compared-items";
 import { Figures } from "./figures";
 
@@ -96,7 +97,7 @@ function CompareView() {
     <div className="grid h-full min-h-0 grid-cols-[360px_minmax(0,1fr)]">
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
-          {progress ? `${progress.step === "loading" ? "Loading" : "Proving"}: ${Math.round(progress.share * 100)} %` : ""}
+          {progress ? progressLine(progress) : ""}
         </span>
         <Link href={`/bench?kind=${kind}&text=${text}`} className={BAR_ACTION}>
           Back to the Bench

@@ -2,7 +2,6 @@
 import { useRouter } from "next/navigation";
 import { Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
-import { kindWord } from "../../core/design/kinds";
 import { limitsOf, type Site } from "../../core/design/design";
 import { readRobots } from "../../core/design/robots";
 import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
@@ -17,6 +16,7 @@ import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
+import { progressLine, Working } from "../shell/working";
 import { CellEditor, type Editing } from "./cell-editor";
 import { chosenCount } from "./chosen-places";
 import { type ItemColumn, shownColumns } from "./columns";
@@ -40,6 +40,7 @@ export function Items() {
 }
 
 const DIFFERENCE_WORDS: Record<FindingDifference, string> = { mended: "mended", new: "new", stays: "stay" };
+const FIRST_LOOK = "Checking every page …";
 const NO_SITE = "There is no site yet. Bring in a file of pages first.";
 
 function ItemsScreen() {
@@ -67,6 +68,7 @@ function ItemsDesk() {
     if (at.place >= data.total) setAt({ ...at, place: 0 });
   }
   const number = chosenCount(chosen);
+  const first = data.loading && data.order === "";
   const choiceOf = useCallback((ranges: Ranges): Choice => ({ query: queryOf(view), ranges, order: data.order }), [view, data.order]);
   const focusTable = () => document.querySelector<HTMLElement>("[role=grid]")?.focus();
   const close = () => {
@@ -133,7 +135,7 @@ function ItemsDesk() {
     <div className="grid h-full min-h-0" style={{ gridTemplateColumns: `${side ? "232px" : "272px"} minmax(0, 1fr)${side ? ` ${side}` : ""}` }}>
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
-          {data.progress ? `${data.progress.step === "loading" ? "Loading" : "Checking"} ${kindWord(data.progress.kind, 2)}: ${Math.round(data.progress.share * 100)} %` : data.loading && data.total === 0 ? "Checking every page …" : counted(data.total, "page", "pages")}
+          {data.progress ? progressLine(data.progress) : first ? FIRST_LOOK : counted(data.total, "page", "pages")}
         </span>
         <button type="button" className={BAR_ACTION} disabled={!edits.steps.undo} title={edits.steps.undo ? `${edits.steps.undo.label} (Ctrl Z)` : "Nothing was edited yet"} onClick={() => void edits.undo()}>
           Undo
@@ -159,6 +161,10 @@ function ItemsDesk() {
               Show all pages
             </button>
           </p>
+        ) : first ? (
+          <div className="flex-1">
+            <Working progress={data.progress} waiting={FIRST_LOOK} />
+          </div>
         ) : (
           <ItemsTable
             site={site}

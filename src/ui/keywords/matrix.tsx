@@ -6,7 +6,10 @@ import { kindWord } from "../../core/design/kinds";
 import { type Place, PLACE_FINDINGS, PLACES } from "../../core/keywords/places";
 import type { MatrixRow } from "../../server/keyword-desk";
 import { count } from "../shell/format";
+import { progressLine, Working } from "../shell/working";
 import { type Asked } from "./ask-keywords";
+
+const FIRST_LOOK = "Looking through every page …";
 
 /** Of a kind's pages with a keyword: how many have it in a place. Who has it late or cut off has it in the title all the same. */
 function standing({ withKeyword, missing }: MatrixRow, side: Side, place: Place): number {
@@ -37,7 +40,7 @@ export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
           ))}
         </div>
         <span role="status" className="ml-auto text-[12px] text-soft">
-          {asked.error ?? (asked.progress ? `Checking ${kindWord(asked.progress.kind, 2)}: ${Math.round(asked.progress.share * 100)} %` : rows ? "" : "Looking through every page …")}
+          {asked.error ?? (asked.progress ? progressLine(asked.progress) : rows ? "" : FIRST_LOOK)}
         </span>
       </div>
       <table className="w-full border-separate border-spacing-x-1.5 border-spacing-y-1.5 text-center">
@@ -84,7 +87,7 @@ export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
           ))}
         </tbody>
       </table>
-      {!rows && <div className="h-[150px]" />}
+      {!rows && !asked.error && <Working progress={asked.progress} waiting={FIRST_LOOK} />}
     </section>
   );
 }

@@ -7,6 +7,7 @@ import { PLAIN_ACTION } from "../shell/actions";
 import { type Edits, type MadeEdit } from "../shell/edits";
 import { count, counted } from "../shell/format";
 import { Tick } from "../shell/tick";
+import { progressLine } from "../shell/working";
 import { askKeywordDesk, useKeywordDesk } from "./ask-keywords";
 import { PageLink } from "./page-link";
 import { useWindows, Windowed } from "./windowed";
@@ -56,7 +57,7 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
           ))}
         </select>
         <span role="status" className="text-soft">
-          {error ?? (progress ? `Weighing the words of every page: ${Math.round(progress.share * 100)} %` : answer ? `${counted(answer.without, "page has", "pages have")} no keyword; ${count(answer.total)} can have one, ${count(answer.listed)} of the list` : "Weighing the words of every page …")}
+          {error ?? (progress ? progressLine(progress) : answer ? `${counted(answer.without, "page has", "pages have")} no keyword; ${count(answer.total)} can have one, ${count(answer.listed)} of the list` : "Weighing the words of every page …")}
         </span>
         <span className="ml-auto flex gap-2">
           {chosen.size > 0 && (

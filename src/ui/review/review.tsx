@@ -1,13 +1,14 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter, useSearchParams } from "next/navigation";
-import { type KeyboardEvent, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { kindWord } from "../../core/design/kinds";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
 import type { ReviewedChange, ReviewedText, ReviewGroup, ReviewSummary } from "../../server/review";
 import { ChangePair } from "../proof/change-pair";
-import { ask } from "../shell/api";
+import type { EngineProgress } from "../../server/proof-engine";
+import { ask, askStreamed, isAborted } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { watchJobs } from "../shell/jobs";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
@@ -15,6 +16,7 @@ import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
 import { Tick } from "../shell/tick";
+import { progressLine, Working } from "../shell/working";
 
 export const GROUP_WORDS: Record<ChangeGroup, readonly [title: string, about: string]> = {
   shorter: ["Gets shorter and fits", "Too wide on the site, fits now"],
@@ -32,6 +34,7 @@ export const GROUP_WORDS: Record<ChangeGroup, readonly [title: string, about: st
 const NEEDS_PERSON: ReadonlySet<ChangeGroup> = new Set(["still-wide", "worse", "clash"]);
 const TEXT_WORDS: Record<ReviewedText, readonly [string, string]> = { title: ["title", "titles"], description: ["description", "descriptions"], slug: ["slug", "slugs"], robots: ["robots setting", "robots settings"] };
 const PAIR_HEIGHT = 70;
+const FIRST_LOOK = "Setting live beside draft for every page …";
 
 /** The whole change before it goes out: groups at the left, old above new at the right. */
 export function Review() {
@@ -48,14 +51,18 @@ function ReviewView() {
   const params = useSearchParams();
   const [summary, setSummary] = useState<ReviewSummary | null>(null);
   const [error, setError] = useState<string | null>(null);
+  const [progress, setProgress] = useState<EngineProgress | null>(null);
+  const [tries, setTries] = useState(0);
   const [starting, setStarting] = useState(false);
-  const load = useCallback(() => {
+  useEffect(() => {
+    const controller = new AbortController();
     setError(null);
-    ask<ReviewSummary>("/api/review", { body: { ask: "summary" } })
+    askStreamed<ReviewSummary, EngineProgress>("/api/review", {}, { method: "PUT", signal: controller.signal, onProgress: setProgress })
       .then(setSummary)
-      .catch((e: unknown) => setError(e instanceof Error ? e.message : String(e)));
-  }, []);
-  useEffect(load, [load, state.revision]);
+      .catch((e: unknown) => !isAborted(e) && setError(e instanceof Error ? e.message : String(e)))
+      .finally(() => setProgress(null));
+    return () => controller.abort();
+  }, [state.revision, tries]);
 
   const wanted = params.get("group") as ChangeGroup | null;
   const group = wanted && CHANGE_GROUPS.includes(wanted) && summary?.groups.some((g) => g.group === wanted) ? wanted : (summary?.groups[0]?.group ?? null);
@@ -85,7 +92,7 @@ function ReviewView() {
     next.focus();
     choose(next.dataset["group"] as ChangeGroup);
   };
-  const held = summary ? summary.total - summary.included : 0;
+  const held = summary?.held ?? 0;
 
   return (
     <div className="grid h-full min-h-0 grid-cols-[272px_minmax(0,1fr)]">
@@ -105,10 +112,10 @@ function ReviewView() {
             {summary.moves > 0 ? `, ${counted(summary.moves, "address moves", "addresses move")}` : ""}. {held > 0 ? `${count(held)} ${held === 1 ? "is" : "are"} held back.` : "Nothing is held back."}
           </p>
         ) : error ? (
-          <Trouble message={error} onRetry={load} />
+          <Trouble message={error} onRetry={() => setTries((n) => n + 1)} />
         ) : (
           <p className="my-3 text-soft" role="status">
-            Setting live beside draft for every page …
+            {progress ? progressLine(progress) : FIRST_LOOK}
           </p>
         )}
         {summary?.errors.map((e) => (
@@ -121,7 +128,7 @@ function ReviewView() {
         ))}
         {summary && summary.total === 0 && <p className="text-soft">The lines give every page what it has already. There is nothing to apply.</p>}
       </aside>
-      {summary && group ? <GroupList key={group} group={group} summary={summary} setSummary={setSummary} /> : <div className="bg-sheet" />}
+      {summary && group ? <GroupList key={group} group={group} summary={summary} setSummary={setSummary} /> : <div className="bg-sheet">{!summary && !error && <Working progress={progress} waiting={FIRST_LOOK} />}</div>}
     </div>
   );
 }

@@ -101,7 +101,7 @@ export function RunView({ id }: { id: number }) {
             {failed && <p role="alert" className="text-magenta">{failed.message}</p>}
             <RunActions run={run} job={job} onDone={load} />
             <dl className="border-t border-hair pt-2">
-              {([["Pages", run.items], ["Titles", run.titles], ["Descriptions", run.descriptions], ["Slugs", run.slugs], ["Redirects", run.redirects], ["Skipped", run.skipped]] as const).map(([label, value]) => (
+              {([["Pages", run.items], ["Titles", run.titles], ["Descriptions", run.descriptions], ["Slugs", run.slugs], ["Robots settings", run.robots], ["Redirects", run.redirects], ["Skipped", run.skipped]] as const).map(([label, value]) => (
                 <div key={label} className="flex justify-between py-0.5">
                   <dt className="text-soft">{label}</dt>
                   <dd className={label === "Skipped" && value > 0 ? "font-bold text-magenta" : ""}>{value.toLocaleString("en")}</dd>

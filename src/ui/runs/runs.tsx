@@ -51,8 +51,8 @@ export function Runs() {
         <table className="mt-4 w-full border-collapse bg-sheet">
           <thead>
             <tr className="border-b border-key text-left">
-              {["Run", "When", "What", "Pages", "Titles", "Descriptions", "Slugs", "Redirects", "State", ""].map((heading, i) => (
-                <th key={i} scope="col" className={`px-3 py-2 font-semibold ${i >= 3 && i <= 7 ? "text-right" : ""}`}>
+              {["Run", "When", "What", "Pages", "Titles", "Descriptions", "Slugs", "Robots", "Redirects", "State", ""].map((heading, i) => (
+                <th key={i} scope="col" className={`px-3 py-2 font-semibold ${i >= 3 && i <= 8 ? "text-right" : ""}`}>
                   {heading || <span className="sr-only">Actions</span>}
                 </th>
               ))}
@@ -72,7 +72,7 @@ export function Runs() {
                     {when(run.created_at)} <span className="block text-[12px] text-soft">{ago(run.created_at)}</span>
                   </td>
                   <td className="px-3 py-2.5">{run.note}</td>
-                  {[run.items, run.titles, run.descriptions, run.slugs, run.redirects].map((value, i) => (
+                  {[run.items, run.titles, run.descriptions, run.slugs, run.robots, run.redirects].map((value, i) => (
                     <td key={i} className="px-3 py-2.5 text-right">
                       {value === 0 ? <span className="text-faint">–</span> : count(value)}
                     </td>
