@@ -48,7 +48,7 @@ export interface ProofSource {
 export interface Watch {
   /** Asked every few hundred rows; saying so ends the work with {@link Cancelled}. */
   readonly cancelled?: (() => boolean) | undefined;
-  /** Told how many rows of how many are done. */
+  /** Told how many steps of how many are done: each row is set, then its keyword is placed. */
   readonly progress?: ((done: number, total: number) => void) | undefined;
 }
 
@@ -120,7 +120,7 @@ export class SetProver {
     const ids = this.take(lines);
     const froms = lines.map(({ from, program }) => (program ? FROM.indexOf(from) : LIVE));
     for (let row = 0; row < size; row++) {
-      if (row % STEP === 0) pause(watch, row, size);
+      if (row % STEP === 0) pause(watch, row, 2 * size);
       const line = lines.length === 0 ? -1 : decides ? decides[row]! : 0;
       const hand = this.byHand[row] === 1;
       const wanted = hand ? SET_BY_HAND : line < 0 ? SET_LIVE : ids[line]!;
@@ -175,13 +175,13 @@ export class SetProver {
     if (counts.some((count) => count > 0)) {
       let done = 0;
       tellApart(groups, apart, (row) => (proof.from[row] === HAND || proof.line[row]! < 0 ? 0 : counts[proof.line[row]!]!), (row) => {
-        if (++done % STEP === 0) pause(watch, size, size);
+        if (++done % STEP === 0) pause(watch, size, 2 * size);
         this.group(row, apart[row]!);
       });
     }
     for (let row = 0; row < size; row++) if (written[row] !== apart[row]) this.writeSet(row, apart[row]!);
     for (let row = 0; row < size; row++) {
-      if (row % STEP === 0) pause(watch, size, size);
+      if (row % STEP === 0) pause(watch, size + row, 2 * size);
       if (this.unplaced[row] !== PLACED) this.place(row);
     }
   }

@@ -101,7 +101,7 @@ function ReviewView() {
           Back to the bench
         </button>
         <button type="button" className={MAIN_ACTION} disabled={!summary || summary.included === 0 || starting} onClick={() => void apply()}>
-          {summary ? `Apply ${counted(summary.included, "change", "changes")}` : "Apply"}
+          {starting ? "Writing the run down …" : summary ? `Apply ${counted(summary.included, "change", "changes")}` : "Apply"}
         </button>
       </BarSlot>
       <aside aria-label="Groups of changes" className="min-h-0 overflow-auto border-r border-hair px-4 py-4" onKeyDown={onKeyDown}>

@@ -14,7 +14,10 @@ export function runState(run: RunFigures): string {
   if (run.status === "stopped") return `Stopped at ${count(run.applied + run.skipped)} of ${count(run.applied + run.skipped + run.waiting)}`;
   if (run.status === "ready") return "Ready, nothing applied yet";
   if (run.status === "running") return "Under way";
-  return run.type === "take-back" ? `Done: run ${run.of_run} is taken back` : `Done: ${counted(run.applied, "change", "changes")}`;
+  if (run.type === "take-back") return `Done: run ${run.of_run} is taken back`;
+  // Pages below one that moves are rows of the run, but no changes that a person took in.
+  const along = run.changes - run.titles - run.descriptions - run.slugs - run.robots;
+  return `Done: ${counted(run.applied, "change", "changes")}${along > 0 ? `, ${counted(along, "page that moves along", "pages that move along")} among them` : ""}`;
 }
 
 export function RunProgressLine({ done, total }: { done: number; total: number }) {
