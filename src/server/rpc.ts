@@ -84,6 +84,7 @@ export class WorkerClient<M extends Methods> {
       if (before !== undefined && this.waiting.has(before)) this.cancel(before);
       this.lanes.set(options.lane, id);
     }
+    if (options.signal?.aborted) return Promise.reject(new CancelledCall());
     options.signal?.addEventListener("abort", () => this.cancel(id));
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve: resolve as (value: unknown) => void, reject, ...(options.progress ? { progress: options.progress } : {}) });
