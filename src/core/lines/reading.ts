@@ -95,13 +95,13 @@ function filterWords({ name, args }: FilterCall): string {
     case "words":
       return `at most ${a} ${a === "1" ? "word" : "words"}`;
     case "chars":
-      return `at most ${a} characters`;
+      return `at most ${a} ${a === "1" ? "character" : "characters"}`;
     case "first":
       return "its first sentence";
     case "sentences":
-      return `its first ${a} sentences`;
+      return a === "1" ? "its first sentence" : `its first ${a} sentences`;
     case "number":
-      return a === undefined ? "as a number" : `as a number with ${a} decimals`;
+      return a === undefined ? "as a number" : `as a number with ${a} ${a === "1" ? "decimal" : "decimals"}`;
     case "money":
       return `as money in ${a!.toUpperCase()}`;
     case "date":

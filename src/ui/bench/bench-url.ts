@@ -25,34 +25,36 @@ function oneOf<T extends string>(list: readonly T[], value: string | null, other
   return list.includes(value as T) ? (value as T) : otherwise;
 }
 
+/** The view that a query string says; what it does not say, or says wrongly, is as at first. */
+export function readBenchView(params: URLSearchParams): BenchView {
+  const kind = params.get("kind");
+  const item = params.get("item") ?? "";
+  return {
+    kind: isBoardKind(kind) ? kind : DEFAULTS.kind,
+    text: oneOf(TEXTS, params.get("text"), DEFAULTS.text),
+    rule: params.get("rule") || DEFAULTS.rule,
+    pages: oneOf(["own", "all"], params.get("pages"), DEFAULTS.pages),
+    sort: oneOf(SORTS, params.get("sort"), DEFAULTS.sort),
+    filter: oneOf(FILTERS, params.get("filter"), DEFAULTS.filter),
+    search: params.get("search") ?? "",
+    item: /^\d{1,15}$/.test(item) ? Number(item) : null,
+  };
+}
+
+/** The query string of a view; kind and text always stand in it, what is as at first is left out. */
+export function writeBenchView(view: BenchView): string {
+  const query = new URLSearchParams();
+  for (const key of ["kind", "text", "rule", "pages", "sort", "filter", "search", "item"] as const) {
+    const value = view[key];
+    if (value !== null && value !== "" && (key === "kind" || key === "text" || value !== DEFAULTS[key])) query.set(key, String(value));
+  }
+  return query.toString();
+}
+
 /** The view in the address bar, and how to change it in place. */
 export function useBenchView(): [BenchView, (change: Partial<BenchView>) => void] {
   const params = useSearchParams();
-  const view = useMemo((): BenchView => {
-    const kind = params.get("kind");
-    const item = Number(params.get("item"));
-    return {
-      kind: isBoardKind(kind) ? kind : DEFAULTS.kind,
-      text: oneOf(TEXTS, params.get("text"), DEFAULTS.text),
-      rule: params.get("rule") ?? DEFAULTS.rule,
-      pages: oneOf(["own", "all"], params.get("pages"), DEFAULTS.pages),
-      sort: oneOf(SORTS, params.get("sort"), DEFAULTS.sort),
-      filter: oneOf(FILTERS, params.get("filter"), DEFAULTS.filter),
-      search: params.get("search") ?? "",
-      item: params.has("item") && Number.isInteger(item) ? item : null,
-    };
-  }, [params]);
-  const change = useCallback(
-    (part: Partial<BenchView>) => {
-      const next = { ...view, ...part };
-      const query = new URLSearchParams();
-      for (const key of ["kind", "text", "rule", "pages", "sort", "filter", "search", "item"] as const) {
-        const value = next[key];
-        if (value !== null && value !== "" && (key === "kind" || key === "text" || value !== DEFAULTS[key])) query.set(key, String(value));
-      }
-      window.history.replaceState(null, "", `/bench?${query}`);
-    },
-    [view],
-  );
+  const view = useMemo(() => readBenchView(params), [params]);
+  const change = useCallback((part: Partial<BenchView>) => window.history.replaceState(null, "", `/bench?${writeBenchView({ ...view, ...part })}`), [view]);
   return [view, change];
 }

@@ -1,0 +1,40 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { BOARD_KINDS, TEXTS } from "../../core/design/kinds";
+import { FILTERS, SORTS } from "../../core/proof/order";
+import { type BenchView, readBenchView, writeBenchView } from "./bench-url";
+
+const FIRST: BenchView = { kind: "product", text: "title", rule: "base", pages: "own", sort: "widest", filter: "all", search: "", item: null };
+const view: fc.Arbitrary<BenchView> = fc.record({
+  kind: fc.constantFrom(...BOARD_KINDS),
+  text: fc.constantFrom(...TEXTS),
+  rule: fc.constantFrom("base", "brass & bronze", "r1", "a=b&c", "ö"),
+  pages: fc.constantFrom("own" as const, "all" as const),
+  sort: fc.constantFrom(...SORTS),
+  filter: fc.constantFrom(...FILTERS),
+  search: fc.string({ maxLength: 40, unit: "binary" }),
+  item: fc.option(fc.nat(), { nil: null }),
+});
+
+describe("the Bench in the address bar", () => {
+  it("is read as it was written", () => {
+    fc.assert(fc.property(view, (one) => {
+      expect(readBenchView(new URLSearchParams(writeBenchView(one)))).toEqual(one);
+    }), { numRuns: 1000 });
+  });
+
+  it("is as at first where nothing is said, and says little then", () => {
+    expect(readBenchView(new URLSearchParams())).toEqual(FIRST);
+    expect(writeBenchView(FIRST)).toBe("kind=product&text=title");
+  });
+
+  it.each(["kind=boat", "kind=home", "text=alt", "sort=price", "filter=odd", "pages=none", "item=first", "item=-3", "item=1e3", "item=1.5", "rule="])("takes no notice of %s", (query) => {
+    expect(readBenchView(new URLSearchParams(query))).toEqual(FIRST);
+  });
+
+  it("never throws, whatever stands there", () => {
+    fc.assert(fc.property(fc.string(), (query) => {
+      expect(BOARD_KINDS).toContain(readBenchView(new URLSearchParams(query)).kind);
+    }), { numRuns: 1000 });
+  });
+});
