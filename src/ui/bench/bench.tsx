@@ -1,6 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type CSSProperties, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { linesOf, withLine, withRobots, withoutRule, withRule, withRuleCopied, withRuleMoved } from "../../core/design/change-rules";
 import { type Robots, ROBOTS } from "../../core/design/robots";
@@ -145,7 +145,7 @@ function BenchView() {
   const panel = shown && shownProofs && total > 0 ? <ItemPanel row={shown} proofs={shownProofs} text={text} site={site} design={design} onMakeRule={(suggested) => makeRule(shown, suggested)} /> : <p className="p-4 text-soft">Choose a page to see it whole</p>;
 
   return (
-    <div className="grid h-full min-h-0" style={{ gridTemplateColumns: `${RULES_WIDTH}px minmax(0, 1fr)${beside ? ` ${PANEL_WIDTH}px` : ""}` }}>
+    <div className="desk" style={{ "--columns": `${RULES_WIDTH}px minmax(0, 1fr)${beside ? ` ${PANEL_WIDTH}px` : ""}` } as CSSProperties}>
       <BarSlot>
         <BarState loading={data.loading} progress={data.progress} words={`${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`} draft={unkept ? (saved ? "Draft stored, not kept" : "Draft changes …") : "Kept"} />
         <DraftsMenu kind={kind} />
@@ -159,7 +159,7 @@ function BenchView() {
       <RulesPanel kind={kind} text={text} design={design} report={proved?.report ?? null} total={total} chosen={owner} onChoose={(rule) => setView({ rule, item: null })} actions={actions} />
       <section aria-label="Bench" className="relative flex min-h-0 min-w-0 flex-col border-r border-hair bg-sheet">
         <h1 className="sr-only">Bench: lines for {kindWord(kind, 2)}</h1>
-        <div className="flex items-center gap-1 border-b border-hair bg-desk px-3 pt-1.5">
+        <div className="flex items-center gap-1 border-b border-hair bg-desk px-3 pt-1.5 small:flex-wrap">
           <div role="tablist" aria-label="Kind of page" className="flex gap-1">
             {BOARD_KINDS.map((name) => (
               <button
@@ -192,7 +192,7 @@ function BenchView() {
             <InsertMenu text={text} fields={fields} design={design} onInsert={(put, cursor) => insertAt.current?.(put, cursor)} onGo={go} />
           </div>
         </div>
-        <div data-figures-of={data.design ? (linesOf(data.design, owner)[text] ?? "") : undefined} className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1">
+        <div data-figures-of={data.design ? (linesOf(data.design, owner)[text] ?? "") : undefined} className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1 small:max-h-none">
           {TEXTS.map((name, i) => (
             <LineRow
               key={`${kind} ${owner} ${name}`}
@@ -219,7 +219,7 @@ function BenchView() {
         )}
         {shown && shownProofs && total > 0 && <ResultsShelf row={shown} proofs={shownProofs} site={site} />}
         {!beside && panelOpen && (
-          <aside aria-label="The chosen page" tabIndex={0} className="absolute bottom-[152px] right-0 top-0 z-20 overflow-auto border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]" style={{ width: PANEL_WIDTH }} onKeyDown={(event) => event.key === "Escape" && setPanelOpen(false)}>
+          <aside aria-label="The chosen page" tabIndex={0} className="absolute bottom-[152px] right-0 top-0 z-20 max-w-full overflow-auto small:fixed small:inset-0 small:z-40 small:!w-full border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]" style={{ width: PANEL_WIDTH }} onKeyDown={(event) => event.key === "Escape" && setPanelOpen(false)}>
             <button type="button" className="ml-3.5 mt-2 text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => setPanelOpen(false)}>
               Close
             </button>
@@ -261,7 +261,7 @@ function BarState({ loading, progress, words, draft }: { loading: boolean; progr
   const share = progress ? Math.round(progress.share * 100) : 0;
   return (
     <>
-      <span className="narrow whitespace-nowrap text-[12px] text-bar-soft" role="status">
+      <span className="narrow min-w-0 truncate text-[12px] text-bar-soft" role="status">
         {progress ? progressLine(progress) : loading ? "Proving …" : words}
         <span className="mx-2">·</span>
         {draft}

@@ -39,11 +39,11 @@ export function LineRow(props: {
   );
   return (
     <div className={`py-1 ${active ? "" : "line-idle"} ${props.last ? "" : "border-b border-hair"}`}>
-      <div className="flex items-start gap-3">
+      <div className="flex items-start gap-3 small:flex-wrap">
         <button type="button" aria-pressed={active} onClick={() => props.onOpen()} className={`w-[74px] shrink-0 pt-1 text-left font-semibold ${active ? "text-key underline decoration-rule decoration-2 underline-offset-4" : "text-soft"}`}>
           {TEXT_LABELS[name]}
         </button>
-        <div className="min-w-0 flex-1">
+        <div className="min-w-0 flex-1 small:order-3 small:w-full small:flex-none">
           <LineEditor
             label={`${TEXT_LABELS[name]} line`}
             value={props.value}
@@ -85,7 +85,7 @@ function Reading({ line, pieces }: { line: Line; pieces: ProvedKind["pieces"] })
   const reading = readingOf(line.nodes);
   const shares = pieces?.pieces.filter(({ piece, from, to }) => line.source.slice(from, to) === piece) ?? [];
   return (
-    <div className="ml-[86px] pb-0.5">
+    <div className="ml-[86px] pb-0.5 small:ml-0">
       <p className="truncate text-[12px] text-soft" title={reading}>
         Reads: {reading}
       </p>

@@ -54,7 +54,8 @@ export function Measured(props: {
   const surface = room.surface;
   const about = surface ? `${surface.size} px, ${surface.lines === 1 ? "one line" : `${surface.lines} lines`} of ${surface.width} px${surface.total === null ? "" : `, ${surface.total} px in all`}` : `at most ${room.width} characters`;
   return (
-    <div ref={holder} className="relative flex min-h-0 flex-1 flex-col">
+    <div className="flex min-h-0 flex-1 flex-col small:h-[70dvh] small:min-h-[360px] small:flex-none small:overflow-x-auto">
+    <div ref={holder} className="relative flex min-h-0 flex-1 flex-col small:min-w-[860px]">
       <div className="border-b border-hair bg-raised">
         <div className="flex items-center gap-2 px-4 pt-2">
           <h2 className="min-w-0 truncate font-bold" title={`${surface?.label ?? "Slug"}: ${about}`}>
@@ -123,6 +124,7 @@ export function Measured(props: {
         <BenchRows rows={data.rows} total={data.total} lineOf={props.lineOf} text={text} site={site} axis={axis} chosen={props.chosen} onChoose={props.onChoose} onRange={props.onRange} resetKey={`${kind} ${text} ${view.rule} ${view.pages} ${view.sort} ${view.filter} ${view.search}`} />
       )}
       <div aria-hidden="true" className="pointer-events-none absolute bottom-0 top-[34px] w-[1.5px] bg-rule" style={{ left: axis.origin + room.width * axis.scale }} />
+    </div>
     </div>
   );
 }

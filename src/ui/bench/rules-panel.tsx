@@ -55,7 +55,7 @@ export function RulesPanel(props: { kind: Kind; text: TextName; design: KindDesi
     event.preventDefault();
   };
   return (
-    <nav aria-label={`Rules for ${kindWord(kind, 2)}`} className="flex min-h-0 flex-col border-r border-hair" onKeyDown={onKeyDown}>
+    <nav aria-label={`Rules for ${kindWord(kind, 2)}`} className="desk-first flex min-h-0 flex-col border-r border-hair" onKeyDown={onKeyDown}>
       <h2 className="px-3 pb-1.5 pt-3 text-[12px] font-semibold text-soft">Rules, the first match wins</h2>
       <div ref={list} className="min-h-0 flex-1 space-y-2 overflow-auto px-3 pb-3 pt-1">
         <DndContext id="rules" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>

@@ -55,7 +55,7 @@ export function Board() {
   };
 
   return (
-    <div className="h-full overflow-auto px-6 pb-5 pt-4">
+    <div className="h-full overflow-auto px-6 pb-5 pt-4 small:px-3">
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
           {progress ? progressLine(progress) : ""}
@@ -70,7 +70,7 @@ export function Board() {
           Review {counted(changes, "change", "changes")}
         </button>
       </BarSlot>
-      <div className="flex items-baseline gap-5">
+      <div className="flex flex-wrap items-baseline gap-x-5">
         <h1 className="text-[22px] font-bold">Nine lines for {counted(pages, "page", "pages")}</h1>
         <p className="text-soft">
           {run ? (
@@ -84,10 +84,10 @@ export function Board() {
         </p>
       </div>
       {error && <Trouble message={error} onRetry={() => setTries((n) => n + 1)} />}
-      <div className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))]" onKeyDown={onKeyDown} aria-busy={kinds === null}>
-        <div className="border-b border-key" />
+      <div className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))] small:grid-cols-1" onKeyDown={onKeyDown} aria-busy={kinds === null}>
+        <div className="border-b border-key small:hidden" />
         {TEXTS.map((text) => (
-          <h2 key={text} className="border-b border-key px-3.5 pb-2 pt-1 font-semibold">
+          <h2 key={text} className="border-b border-key px-3.5 pb-2 pt-1 font-semibold small:hidden">
             {LABELS[text]}
           </h2>
         ))}
@@ -105,7 +105,7 @@ function KindRow({ kind, proved, loading }: { kind: BoardKind; proved: BoardKind
   const total = state.counts[kind] ?? 0;
   return (
     <>
-      <div className="border-b border-hair py-4 pr-3">
+      <div className="border-b border-hair py-4 pr-3 small:flex small:flex-wrap small:items-baseline small:gap-x-4 small:pb-2">
         <h2 className="text-[16px] font-semibold capitalize leading-tight">{kindWord(kind, 2)}</h2>
         <p className="narrow text-soft">{counted(total, "page", "pages")}</p>
         <p className="narrow mt-2 text-[12px] text-soft">{hasUnkept(state, kind) ? "Draft not kept" : "Kept"}</p>
@@ -141,8 +141,11 @@ function Cell({ kind, text, proved, loading, empty }: { kind: BoardKind; text: T
       data-cell={`${kind}-${text}`}
       href={`/bench?kind=${kind}&text=${text}`}
       aria-label={`${LABELS[text]} for ${kindWord(kind, 2)}: open on the Bench`}
-      className="flex min-h-[206px] min-w-0 flex-col border-b border-r border-hair bg-sheet px-3.5 py-3 first-of-type:border-l hover:relative hover:outline hover:outline-2 hover:outline-key"
+      className="flex min-h-[206px] min-w-0 flex-col border-b border-r border-hair bg-sheet px-3.5 py-3 first-of-type:border-l small:min-h-0 small:border-l hover:relative hover:outline hover:outline-2 hover:outline-key"
     >
+      <span aria-hidden="true" className="hidden font-semibold small:block">
+        {LABELS[text]}
+      </span>
       <span className="block h-[23px] overflow-hidden text-ellipsis whitespace-nowrap" title={line}>{line ? <LineText source={line} /> : <span className="text-faint">No line: what the site has stays</span>}</span>
       <span className="mt-2 block h-[62px]">
         {known && <Histogram bins={known.draft.histogram} binSize={known.draft.binSize} limit={room.width} unit={room.unit} axis={{ origin: 0, scale, width }} height={62} showLimit label={`Sizes of ${count(known.draft.total)} texts; ${count(known.draft.tooWide)} are beyond ${room.width} ${room.unit}`} />}

@@ -85,7 +85,7 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
   };
   const figure = proved && (extra === "alt" ? `${counted(proved.images, "image", "images")} on ${counted(proved.pages, "page", "pages")} without one` : counted(proved.pages, "page", "pages"));
   return (
-    <div className="grid grid-cols-[112px_minmax(0,1.3fr)_minmax(0,1fr)_210px] gap-4 border-b border-hair py-2">
+    <div className="grid grid-cols-[112px_minmax(0,1.3fr)_minmax(0,1fr)_210px] small:grid-cols-1 small:gap-1 gap-4 border-b border-hair py-2">
       <h3 className="capitalize">{kindWord(kind, 2)}</h3>
       <div className="min-w-0 bg-sheet px-1">
         <LineEditor label={`${LABELS[extra]} line for ${kindWord(kind, 2)}`} value={line} fields={fields} onChange={change} onFocus={() => {}} onUndo={() => step("back", "again")} onRedo={() => step("again", "back")} invalid={error !== undefined} describedBy={`${extra}-${kind}-error`} placeholder="No line: nothing is made. Type text, or { for a field" />

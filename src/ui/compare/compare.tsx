@@ -94,7 +94,7 @@ function CompareView() {
     </div>
   );
   return (
-    <div className="grid h-full min-h-0 grid-cols-[360px_minmax(0,1fr)]">
+    <div className="desk [--columns:360px_minmax(0,1fr)]">
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
           {progress ? progressLine(progress) : ""}
@@ -103,7 +103,7 @@ function CompareView() {
           Back to the Bench
         </Link>
       </BarSlot>
-      <section aria-label="Figures" className="min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
+      <section aria-label="Figures" className="desk-first min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
         <h1 className="text-[18px] font-bold">Two drafts side by side</h1>
         <div className="mt-2 flex gap-1" role="radiogroup" aria-label="Kind of page">
           {BOARD_KINDS.map((name) => (
@@ -115,7 +115,7 @@ function CompareView() {
         {error && <Trouble message={error} onRetry={retry} />}
         {comparison ? <Figures comparison={comparison} text={text} onText={(name) => set({ text: name })} labels={[labelOf(a), labelOf(b)]} /> : !error && <p className="mt-6 text-soft">Proving both over every page …</p>}
       </section>
-      <section aria-label="Pages" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+      <section aria-label="Pages" className="desk-list flex min-h-0 min-w-0 flex-col bg-sheet">
         <div className="flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-key bg-raised px-4 py-2">
           {side("a", a)}
           <span className="text-soft">against</span>

@@ -55,7 +55,7 @@ export function EditPanel({ choice, number, start, onMake, onClose }: { choice: 
     </label>
   );
   return (
-    <aside aria-label="Edit the chosen pages" className="flex min-h-0 flex-col border-l border-key bg-sheet" onKeyDown={(event) => event.key === "Escape" && onClose()}>
+    <aside aria-label="Edit the chosen pages" className="desk-side flex min-h-0 flex-col border-l border-key bg-sheet" onKeyDown={(event) => event.key === "Escape" && onClose()}>
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4 pt-3">
         <button type="button" onClick={onClose} className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key">
           Close

@@ -12,10 +12,10 @@ export function findingKind(subject: Subject, id: string): FindingKind {
   return FINDINGS[subject].find((kind) => kind.id === id)!;
 }
 
-/** Everything that was found, with how many pages have it now and under the drafts; one of them can be worked off, or several together. */
-export function FindingsPanel({ counts, view, onChange }: { counts: readonly FindingCount[]; view: ItemsView; onChange: (change: Partial<ItemsView>) => void }) {
+/** Everything that was found, with how many pages have it now and under the drafts; one of them can be worked off, or several together. Yields its place to what is opened at the side where there is no room for both. */
+export function FindingsPanel({ counts, view, onChange, yields }: { counts: readonly FindingCount[]; view: ItemsView; onChange: (change: Partial<ItemsView>) => void; yields: boolean }) {
   return (
-    <nav aria-label="Findings" className="min-h-0 overflow-auto border-r border-hair px-3 pb-4 pt-3">
+    <nav aria-label="Findings" className={`desk-first min-h-0 overflow-auto border-r border-hair px-3 pb-4 pt-3 ${yields ? "max-[1179px]:hidden" : ""}`}>
       <div className="flex items-baseline justify-between gap-2 px-1 text-[12px] text-soft">
         <span className="font-semibold">Findings, by pages</span>
         <span className="narrow">live, draft</span>

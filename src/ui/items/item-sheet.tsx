@@ -40,7 +40,7 @@ export function ItemSheet({ item, site, stamp, onClose }: { item: string; site: 
     };
   }, [item, stamp]);
   return (
-    <aside aria-label="The page" tabIndex={0} className="min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3" onKeyDown={(event) => event.key === "Escape" && onClose()}>
+    <aside aria-label="The page" tabIndex={0} className="desk-side min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3" onKeyDown={(event) => event.key === "Escape" && onClose()}>
       <button type="button" onClick={onClose} className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key">
         Close
       </button>

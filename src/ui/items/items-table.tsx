@@ -134,7 +134,7 @@ export function ItemsTable(props: Props) {
       return go(at.place + step, at.column);
     }
     if (key === "ArrowLeft" || key === "ArrowRight") return done(), go(at.place, at.column + (key === "ArrowRight" ? 1 : -1));
-    if (key === "Home" || key === "End") return done(), command ? go(key === "Home" ? 0 : data.total - 1, at.column) : go(at.place, key === "Home" ? 0 : columns.length - 1);
+    if (key === "Home" || key === "End") return done(), go(command ? (key === "Home" ? 0 : data.total - 1) : at.place, key === "Home" ? 0 : columns.length - 1);
     if (key === " ") return done(), toggle(at.place, event.shiftKey);
     if (key === "Escape") return props.onChoose([]);
     if (key === "Enter" || key === "F2") return done(), edit(null);

@@ -130,9 +130,9 @@ function ItemsDesk() {
     return () => window.removeEventListener("keydown", onKey);
   }, [edits]);
 
-  const side = panel ? "400px" : view.item !== "" ? "420px" : null;
+  const side = panel !== null || view.item !== "";
   return (
-    <div className="grid h-full min-h-0" style={{ gridTemplateColumns: `${side ? "232px" : "272px"} minmax(0, 1fr)${side ? ` ${side}` : ""}` }}>
+    <div className={`desk ${side ? "[--columns:232px_minmax(0,1fr)_420px] max-[1179px]:[--columns:minmax(0,1fr)_420px]" : "[--columns:272px_minmax(0,1fr)]"}`}>
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
           {data.progress ? progressLine(data.progress) : first ? FIRST_LOOK : counted(data.total, "page", "pages")}
@@ -144,8 +144,8 @@ function ItemsDesk() {
           Redo
         </button>
       </BarSlot>
-      <FindingsPanel counts={data.counts} view={view} onChange={setView} />
-      <section aria-label="Pages" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+      <FindingsPanel counts={data.counts} view={view} onChange={setView} yields={side} />
+      <section aria-label="Pages" className="desk-list flex min-h-0 min-w-0 flex-col bg-sheet">
         <h1 className="sr-only">Items: every page and what was found in it</h1>
         <ListTools view={view} onView={setView} site={site} />
         <Asked view={view} differences={data.differences} onView={setView} />

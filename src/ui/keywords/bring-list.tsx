@@ -53,7 +53,7 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
       })
       .catch(failed);
   return (
-    <aside aria-label="Bring in a list of keywords" className="min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3" onKeyDown={(event) => event.key === "Escape" && onClose()}>
+    <aside aria-label="Bring in a list of keywords" className="desk-side min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3" onKeyDown={(event) => event.key === "Escape" && onClose()}>
       <button type="button" onClick={onClose} className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key">
         Close
       </button>

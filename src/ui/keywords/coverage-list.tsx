@@ -32,7 +32,7 @@ export function CoverageList({ show, search, stamp, onShow, onSearch, onCompetin
         <input type="search" aria-label="Search keywords" placeholder="Search keywords" defaultValue={search} onChange={(event) => onSearch(event.target.value)} className="w-52 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint" />
         <div role="radiogroup" aria-label="Which keywords" className="flex flex-wrap gap-x-4">
           {COVERAGE.map((one) => (
-            <button key={one} type="button" role="radio" aria-checked={show === one} data-coverage={one} onClick={() => onShow(one)} className={show === one ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+            <button key={one} type="button" role="radio" aria-checked={show === one} data-coverage={one} onClick={() => onShow(one)} className={show === one ? "py-1 font-semibold underline decoration-rule decoration-2 underline-offset-4" : "py-1 text-soft hover:text-key"}>
               {LABELS[one]} <span className="narrow text-[12px]">{answer ? count(answer.counts[one]) : ""}</span>
             </button>
           ))}

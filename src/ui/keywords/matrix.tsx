@@ -29,7 +29,7 @@ export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
   const [side, setSide] = useState<Side>("draft");
   const rows = asked.answer;
   return (
-    <section aria-label="Where keywords stand" className="border-b border-hair bg-raised px-5 pb-3 pt-3">
+    <section aria-label="Where keywords stand" className="overflow-x-auto border-b border-hair bg-raised px-5 pb-3 pt-3">
       <div className="mb-2 flex items-baseline gap-4">
         <h2 className="font-bold">Where keywords stand</h2>
         <div role="radiogroup" aria-label="Which texts" className="flex gap-3">
@@ -43,7 +43,7 @@ export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
           {asked.error ?? (asked.progress ? progressLine(asked.progress) : rows ? "" : FIRST_LOOK)}
         </span>
       </div>
-      <table className="w-full border-separate border-spacing-x-1.5 border-spacing-y-1.5 text-center">
+      <table className="w-full small:min-w-[800px] border-separate border-spacing-x-1.5 border-spacing-y-1.5 text-center">
         <thead className="text-[12px] text-soft">
           <tr>
             <th scope="col" className="w-44 text-left font-normal">

@@ -43,7 +43,7 @@ export function Windowed<Row>({ label, total, rows, height, show, children }: { 
   useEffect(() => show(first, last), [show, first, last, total]);
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="list" aria-label={label}>
-      <div role="presentation" className="relative" style={{ height: virtual.getTotalSize() }}>
+      <div role="presentation" className="relative small:min-w-[860px]" style={{ height: virtual.getTotalSize() }}>
         {shown.map(({ index, start }) => {
           const row = rows.get(index);
           return (

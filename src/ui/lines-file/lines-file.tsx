@@ -53,7 +53,7 @@ export function LinesFile() {
   };
   const changes = chosen ? chosen.review.kinds.reduce((sum, kind) => sum + kind.differences.length, 0) : 0;
   return (
-    <div className="grid h-full min-h-0 grid-cols-[360px_minmax(0,1fr)]">
+    <div className="desk [--columns:360px_minmax(0,1fr)]">
       <BarSlot>
         <Link href="/" className={BAR_ACTION}>
           Back to the Board
@@ -62,7 +62,7 @@ export function LinesFile() {
           Take over {counted(changes, "difference", "differences")}
         </button>
       </BarSlot>
-      <section aria-label="The file" className="min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
+      <section aria-label="The file" className="desk-first min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
         <h1 className="text-[18px] font-bold">Lines file</h1>
         <p className="mt-1 text-soft">Every rule and line of the site in one file: for version control, for a colleague, for the command line.</p>
         <a href="/api/lines" download className={`${PLAIN_ACTION} mt-3 inline-block`}>
@@ -150,7 +150,7 @@ function Review({ review, name }: { review: LinesFileReview; name: string }) {
           </h3>
           <ul>
             {differences.map((difference, i) => (
-              <li key={i} className="grid grid-cols-[220px_minmax(0,1fr)] gap-4 border-b border-hair py-1.5">
+              <li key={i} className="grid grid-cols-[220px_minmax(0,1fr)] gap-4 small:grid-cols-1 small:gap-1 border-b border-hair py-1.5">
                 <Whose difference={difference} />
                 <What difference={difference} />
               </li>

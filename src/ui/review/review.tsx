@@ -95,7 +95,7 @@ function ReviewView() {
   const held = summary?.held ?? 0;
 
   return (
-    <div className="grid h-full min-h-0 grid-cols-[272px_minmax(0,1fr)]">
+    <div className="desk [--columns:272px_minmax(0,1fr)]">
       <BarSlot>
         <button type="button" className={BAR_ACTION} onClick={() => router.push("/bench")}>
           Back to the bench
@@ -104,7 +104,7 @@ function ReviewView() {
           {starting ? "Writing the run down …" : summary ? `Apply ${counted(summary.included, "change", "changes")}` : "Apply"}
         </button>
       </BarSlot>
-      <aside aria-label="Groups of changes" className="min-h-0 overflow-auto border-r border-hair px-4 py-4" onKeyDown={onKeyDown}>
+      <aside aria-label="Groups of changes" className="desk-first min-h-0 overflow-auto border-r border-hair px-4 py-4" onKeyDown={onKeyDown}>
         <h1 className="text-[20px] font-bold">Before it goes out</h1>
         {summary ? (
           <p className="mb-3 mt-1 text-soft" role="status">
@@ -189,7 +189,7 @@ function GroupList({ group, summary, setSummary }: { group: ChangeGroup; summary
   };
   const [title] = GROUP_WORDS[group];
   return (
-    <section aria-label={title} className="relative flex min-h-0 min-w-0 flex-col bg-sheet">
+    <section aria-label={title} className="desk-list relative flex min-h-0 min-w-0 flex-col bg-sheet">
       <div className="flex shrink-0 items-baseline gap-3 border-b border-key bg-raised px-5 py-2.5">
         <h2 className="font-bold">{title}</h2>
         <span className="text-soft">{counted(own.count, "change", "changes")}</span>

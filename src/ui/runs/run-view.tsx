@@ -82,8 +82,8 @@ export function RunView({ id }: { id: number }) {
     );
   }
   return (
-    <div className="grid h-full min-h-0 grid-cols-[272px_minmax(0,1fr)]">
-      <aside aria-label="The run" className="min-h-0 space-y-3 overflow-auto border-r border-hair px-4 py-4">
+    <div className="desk [--columns:272px_minmax(0,1fr)]">
+      <aside aria-label="The run" className="desk-first min-h-0 space-y-3 overflow-auto border-r border-hair px-4 py-4">
         <p>
           <Link href="/runs" className="text-soft underline underline-offset-4">
             All runs
@@ -122,7 +122,7 @@ export function RunView({ id }: { id: number }) {
           </>
         )}
       </aside>
-      <section aria-label="Changes" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+      <section aria-label="Changes" className="desk-list flex min-h-0 min-w-0 flex-col bg-sheet">
         <div className="flex items-baseline gap-3 border-b border-key bg-raised px-5 py-2.5">
           <h2 className="font-bold">What it changed</h2>
           {run && <span className="text-soft">{counted(run.waiting + run.applied + run.skipped, "change", "changes")}</span>}

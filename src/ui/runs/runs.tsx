@@ -26,10 +26,10 @@ export function Runs() {
   useEffect(load, [load, stamp]);
   return (
     <div className="h-full overflow-auto px-6 py-4">
-      <div className="flex items-baseline gap-5">
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <h1 className="text-[22px] font-bold">Runs</h1>
         <p className="text-soft">What was applied, the newest first. Taking a run back is a run of its own.</p>
-        <span className="ml-auto flex gap-2">
+        <span className="ml-auto flex flex-wrap gap-2 small:ml-0">
           <a className={PLAIN_ACTION} href="/api/out/items?format=csv">
             All pages as CSV
           </a>
@@ -48,7 +48,8 @@ export function Runs() {
         </p>
       )}
       {runs && runs.length > 0 && (
-        <table className="mt-4 w-full border-collapse bg-sheet">
+        <div className="mt-4 overflow-x-auto">
+        <table className="w-full border-collapse bg-sheet">
           <thead>
             <tr className="border-b border-key text-left">
               {["Run", "When", "What", "Pages", "Titles", "Descriptions", "Slugs", "Robots", "Redirects", "State", ""].map((heading, i) => (
@@ -89,6 +90,7 @@ export function Runs() {
             })}
           </tbody>
         </table>
+        </div>
       )}
     </div>
   );

@@ -66,7 +66,7 @@ function Form({ stored }: { stored: Site }) {
   };
   const part: SettingsPart = { site, put, errors };
   return (
-    <div className="grid h-full min-h-0 grid-cols-[200px_minmax(0,1fr)]">
+    <div className="desk [--columns:200px_minmax(0,1fr)]">
       <BarSlot>
         <span role="status" className={`text-[12px] ${errors.size > 0 ? "font-semibold text-yellow" : "text-bar-soft"}`}>
           {errors.size > 0 ? `${[...errors.values()][0]} (${[...errors.keys()][0]})` : changed ? "Not saved yet" : "Saved"}
@@ -78,8 +78,8 @@ function Form({ stored }: { stored: Site }) {
           Save settings
         </button>
       </BarSlot>
-      <nav aria-label="Settings" className="border-r border-hair px-5 py-4">
-        <ul className="space-y-1">
+      <nav aria-label="Settings" className="desk-first border-r border-hair px-5 py-4">
+        <ul className="space-y-1 small:columns-2">
           {SECTIONS.map(([id, label]) => (
             <li key={id}>
               <a href={`#${id}`} className="block py-1 text-soft hover:text-key hover:underline">
@@ -89,7 +89,7 @@ function Form({ stored }: { stored: Site }) {
           ))}
         </ul>
       </nav>
-      <div className="min-h-0 overflow-auto bg-sheet px-8 pb-24 pt-4" tabIndex={0} role="region" aria-label="All settings">
+      <div className="min-h-0 overflow-auto bg-sheet px-8 pb-24 pt-4 small:px-4" tabIndex={0} role="region" aria-label="All settings">
         <h1 className="sr-only">Settings</h1>
         <SiteSection {...part} />
         <SurfacesSection {...part} />

@@ -29,7 +29,7 @@ export function Shell({ state, children }: { state: SiteState; children: ReactNo
     <SiteProvider initial={state}>
       <div className="flex h-full flex-col">
         <Bar />
-        <main className="min-h-0 flex-1" id="view">
+        <main className="relative min-h-0 flex-1 small:overflow-y-auto" id="view">
           {children}
         </main>
       </div>
@@ -44,7 +44,7 @@ function Bar() {
   const path = usePathname();
   const { state } = useSite();
   return (
-    <header className="bar flex h-11 shrink-0 items-center gap-1 bg-bar px-4 text-bar-text">
+    <header className="bar flex h-11 shrink-0 items-center gap-1 bg-bar px-4 text-bar-text small:h-auto small:flex-wrap small:px-3 small:py-1.5">
       <a href="#view" className="sr-only focus:not-sr-only focus:mr-3">
         To the view
       </a>
@@ -53,7 +53,7 @@ function Bar() {
         <path d="M0 12h9" stroke="var(--yellow)" strokeWidth="2" />
       </svg>
       <span className="mr-3 max-w-40 shrink-0 truncate font-bold">{state.site?.name || "Nine Lines"}</span>
-      <nav aria-label="Views" className="narrow flex shrink-0 gap-0.5">
+      <nav aria-label="Views" className="narrow flex shrink-0 gap-0.5 small:-mx-1 small:w-full small:overflow-x-auto">
         {IN_BAR.map((view) => {
           const current = view.path === "/" ? path === "/" : path.startsWith(view.path);
           return (
@@ -63,7 +63,7 @@ function Bar() {
           );
         })}
       </nav>
-      <div id="bar-slot" className="ml-auto flex items-center gap-2.5" />
+      <div id="bar-slot" className="ml-auto flex min-w-0 items-center gap-2.5 small:ml-0 small:w-full small:flex-wrap small:gap-y-1 small:pb-1 small:empty:hidden" />
     </header>
   );
 }

@@ -1,0 +1,180 @@
+import { type Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type App, axeFindings, startApp } from "./app";
+
+let app: App;
+beforeAll(async () => {
+  app = await startApp();
+}, 120_000);
+afterAll(() => app.close());
+
+/** Every view, and what stands on it once it is there. */
+const VIEWS: readonly (readonly [name: string, path: string, ready: string])[] = [
+  ["Board", "/", "text=too wide"],
+  ["Bench", "/bench?kind=product&text=title", "[role=option]"],
+  ["Items", "/items", "[role=gridcell]"],
+  ["an item’s sheet", "/items?item=product-2000", "text=Where it is seen"],
+  ["Keywords", "/keywords", "[role=listitem] mark"],
+  ["Review", "/review", "text=Every one can be taken back"],
+  ["Runs", "/runs", "text=Nothing has been applied yet"],
+  ["Settings", "/settings", "text=Surfaces and limits"],
+  ["Bring in", "/bring-in", "text=CSV"],
+  ["the lines file", "/lines", "text=lines file"],
+  ["Compare", "/compare?kind=product", "[role=option]"],
+];
+
+async function opened(path: string, ready: string, options: Parameters<App["browser"]["newContext"]>[0] = {}): Promise<Page> {
+  const context = await app.browser.newContext({ viewport: { width: 1280, height: 800 }, ...options });
+  const page = await context.newPage();
+  page.setDefaultTimeout(30_000);
+  await page.goto(app.url + path);
+  await page.locator(ready).first().waitFor();
+  return page;
+}
+
+/** What reaches out of the window, and the actions of the bar that are cut off. */
+const outside = (page: Page) =>
+  page.evaluate(() => {
+    const { scrollWidth, scrollHeight } = document.documentElement;
+    const cut = [...document.querySelectorAll("header button, header a:not(.sr-only)")].filter((one) => one.getBoundingClientRect().right > innerWidth + 1 && one.closest("nav") === null);
+    return [...(scrollWidth > innerWidth ? [`${scrollWidth} px wide`] : []), ...(scrollHeight > innerHeight ? [`${scrollHeight} px high`] : []), ...cut.map((one) => one.textContent)];
+  });
+
+describe.each(VIEWS)("%s", (_name, path, ready) => {
+  let page: Page;
+  beforeAll(async () => {
+    page = await opened(path, ready, { reducedMotion: "reduce" });
+  });
+  afterAll(() => page.context().close());
+
+  it.each([
+    ["a desktop", 1280, 800],
+    ["the narrowest desktop", 1024, 700],
+    ["a desktop at 200 %", 640, 400],
+    ["a phone", 390, 844],
+  ])("has room on %s", async (_screen, width, height) => {
+    await page.setViewportSize({ width, height });
+    await page.waitForTimeout(150);
+    expect(await outside(page)).toEqual([]);
+  });
+
+  it.each([
+    ["in the light theme", "light", 1280, 800],
+    ["in the dark theme", "dark", 1280, 800],
+    ["on a phone", "light", 390, 844],
+  ] as const)("breaks no rule of accessibility %s", async (_where, colorScheme, width, height) => {
+    await page.setViewportSize({ width, height });
+    await page.emulateMedia({ colorScheme });
+    await page.waitForTimeout(150);
+    expect(await axeFindings(page)).toEqual([]);
+  });
+
+  it("is gone through by Tab, and the focus is always seen", async () => {
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.locator("header").click({ position: { x: 2, y: 2 } });
+    const seen = new Set<string>();
+    for (let i = 0; i < 40; i++) {
+      await page.keyboard.press("Tab");
+      const at = await page.evaluate(() => {
+        const one = document.activeElement;
+        if (!one || one === document.body) return null;
+        const style = getComputedStyle(one);
+        const box = one.getBoundingClientRect();
+        // A list that marks its chosen row, and an editor with its caret, show where one is in ways of their own.
+        const shown = (style.outlineStyle !== "none" && parseFloat(style.outlineWidth) > 0) || style.boxShadow !== "none" || one.matches(".cm-content, [role=grid], [role=listbox]");
+        return { name: `${one.tagName} ${one.getAttribute("aria-label") ?? one.textContent?.slice(0, 40)}`, shown, there: box.width > 0 && box.height > 0 };
+      });
+      if (at === null) break;
+      expect(at, at.name).toMatchObject({ shown: true, there: true });
+      seen.add(at.name);
+    }
+    expect(seen.size).toBeGreaterThan(7);
+  });
+});
+
+describe("the views", () => {
+  it("are gone to by Alt and a number", async () => {
+    const page = await opened("/", "text=too wide");
+    for (const [key, path] of [["2", "/bench"], ["3", "/items"], ["4", "/keywords"], ["5", "/review"], ["6", "/runs"], ["7", "/settings"], ["8", "/bring-in"], ["1", "/"]] as const) {
+      await page.keyboard.press(`Alt+${key}`);
+      await page.waitForFunction((wanted) => location.pathname === wanted, path);
+    }
+    await page.context().close();
+  });
+
+  it("are gone back to as they were left", async () => {
+    const page = await opened("/items?search=cleat&sort=title", "[role=gridcell]");
+    await page.keyboard.press("Alt+6");
+    await page.waitForURL(/\/runs/);
+    await page.goBack();
+    await page.waitForURL(/search=cleat&sort=title/);
+    await page.waitForSelector("[role=gridcell]");
+    expect(await page.inputValue("[aria-label^=Search]")).toBe("cleat");
+    await page.context().close();
+  });
+
+  it("are found by name with every other action", async () => {
+    const page = await opened("/", "text=too wide");
+    await page.keyboard.press("Control+k");
+    await page.keyboard.type("keyw");
+    await page.locator("[cmdk-item]").first().waitFor();
+    await page.keyboard.press("Enter");
+    await page.waitForURL(/\/keywords/);
+    await page.keyboard.press("Control+k");
+    await page.keyboard.type("zzzz no such thing");
+    expect(await page.locator("[cmdk-item]").count()).toBe(0);
+    await page.keyboard.press("Escape");
+    await page.waitForFunction(() => document.querySelector("[cmdk-input]") === null);
+    await page.context().close();
+  });
+});
+
+describe("the columns of the list", () => {
+  const stand = (page: Page, ...wanted: string[]) =>
+    page.waitForFunction((all) => [...document.querySelectorAll<HTMLElement>("[role=columnheader]")].map((one) => one.innerText.trim()).filter(Boolean).join() === all, wanted.join());
+
+  it("are put into another order by keyboard and by mouse, and the address bar holds it", async () => {
+    const page = await opened("/items", "[role=gridcell]");
+    await stand(page, "Page", "Focus keyword", "Title", "Findings");
+    await page.focus("[aria-label='Move the column Title']");
+    await page.keyboard.press("Space");
+    await page.waitForTimeout(150);
+    await page.keyboard.press("ArrowLeft");
+    await page.waitForTimeout(350);
+    await page.keyboard.press("Space");
+    await page.waitForURL(/columns=name\+title\+keyword\+findings/);
+    await stand(page, "Page", "Title", "Focus keyword", "Findings");
+    const handle = (await page.locator("[aria-label='Move the column Findings']").boundingBox())!;
+    const target = (await page.locator("[role=columnheader]").filter({ hasText: "Title" }).boundingBox())!;
+    await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(target.x + target.width / 2, handle.y + handle.height / 2, { steps: 12 });
+    await page.mouse.up();
+    await page.waitForURL(/columns=name\+findings\+title\+keyword/);
+    await page.reload();
+    await page.waitForSelector("[role=gridcell]");
+    await stand(page, "Page", "Findings", "Title", "Focus keyword");
+    await page.context().close();
+  });
+
+  it("are gone through cell by cell, to the ends of the row and of the list", async () => {
+    const page = await opened("/items", "[role=gridcell]");
+    await page.focus("[role=grid]");
+    const at = () => page.locator("[role=grid]").getAttribute("aria-activedescendant");
+    const press = async (...keys: string[]) => {
+      for (const key of keys) await page.keyboard.press(key);
+    };
+    await press("ArrowDown", "ArrowRight");
+    expect(await at()).toBe("cell-1-1");
+    await press("End");
+    expect(await at()).toBe("cell-1-3");
+    await press("Home");
+    expect(await at()).toBe("cell-1-0");
+    await press("Control+End");
+    await page.waitForFunction(() => /^cell-13805-3$/.test(document.querySelector("[role=grid]")!.getAttribute("aria-activedescendant")!));
+    await page.waitForSelector("#cell-13805-3");
+    await press("Control+Home");
+    expect(await at()).toBe("cell-0-0");
+    await page.context().close();
+  });
+});
