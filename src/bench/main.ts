@@ -1,4 +1,3 @@
-import { spawnSync } from "node:child_process";
 import { parse } from "csv-parse";
 import { createReadStream, mkdtempSync, rmSync, writeFileSync, openSync, writeSync, closeSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -6,21 +5,17 @@ import { join } from "node:path";
 import { withLine } from "../core/design/change-rules";
 import { baseDesign, EMPTY_DESIGN } from "../core/design/design";
 import { DEMO_LINES } from "../demo/site";
-import { tableShape } from "../formats/csv-read";
-import { guessTargets } from "../formats/mapping";
 import { applyRun, createTakeBack } from "../server/apply-run";
-import { bringIn } from "../server/bring-in";
 import { ProofEngine } from "../server/proof-engine";
 import { Review } from "../server/review";
 import { SiteFindings } from "../server/site-findings";
 import { outgoingLines } from "../server/take-out";
 import { openStore } from "../store/open";
-import { readRun } from "../store/runs";
-import { writeSite } from "../store/site";
-import { DEMO_SITE } from "../demo/site";
+import { changeScope, chooseChange, clearChoices } from "../store/review-choices";
+import { listRuns, readRun } from "../store/runs";
 import { sixRules } from "./designs";
-import { type Figure, median, once, residentMb, table } from "./measure";
-import { type Large, measureLarge } from "./million";
+import { type Figure, median, once, table } from "./measure";
+import { endAsOwnProcess, inOwnProcess } from "./own-process";
 import { bareLoop, keystrokeMs, provingFigures, templateFigure } from "./proving";
 import { demoStore } from "./demo-store";
 import { itemsFigures } from "./items";
@@ -36,18 +31,7 @@ const LARGE = largeItems >= 0 ? Number(process.argv[largeItems + 1]) : 1_000_000
 const now = () => new Date().toISOString();
 const say = (text: string) => process.stderr.write(`${text}\n`);
 
-/** A large set in a process of its own, so that its memory is told apart. */
-function large(path: string): Large {
-  const child = spawnSync(process.execPath, [process.argv[1]!, "--large", path], { stdio: ["ignore", "pipe", "inherit"], maxBuffer: 1 << 20 });
-  if (child.status !== 0) throw new Error(`The large set's process ended with ${child.status}`);
-  return JSON.parse(child.stdout.toString()) as Large;
-}
-
-const largeAt = process.argv.indexOf("--large");
-if (largeAt >= 0) {
-  process.stdout.write(JSON.stringify(await measureLarge(process.argv[largeAt + 1]!)));
-  process.exit(0);
-}
+await endAsOwnProcess();
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-bench-"));
 try {
@@ -88,7 +72,7 @@ try {
     ten.db.close();
     const million = demoStore(folder, LARGE);
     million.db.close();
-    const found = large(million.path);
+    const found = inOwnProcess("large", million.path);
     say(`First load and proof of ${LARGE.toLocaleString("en")} products: ${(found.firstMs / 1000).toFixed(0)} s`);
     figures.push(
       { name: `keystroke, six rules, ${LARGE.toLocaleString("en")} products`, ms: found.keystrokeMs, baseline: "the same with 10,000", baselineMs: tenMs, bound: "under 4,000 ms", holds: found.keystrokeMs < 4000 },
@@ -108,27 +92,31 @@ try {
     for await (const _row of createReadStream(file).pipe(parse({ relax_column_count: true }))) rows++;
     return rows;
   });
-  const into = openStore(join(folder, "into.db"));
-  writeSite(into, DEMO_SITE);
-  const shape = tableShape(file);
-  const mapping = { targets: guessTargets(shape.header), kind: "product" as const };
-  const before = residentMb();
-  let peak = before;
-  const watch = setInterval(() => (peak = Math.max(peak, residentMb())), 20);
-  const imported = await once(() => bringIn(into, file, "items.csv", mapping, { now, progress: () => (peak = Math.max(peak, residentMb())) }));
-  clearInterval(watch);
-  const growth = peak - before;
-  figures.push({ name: `bring in ${(ITEMS + 1326).toLocaleString("en")} pages (CSV)`, ms: imported, baseline: "csv-parse alone", baselineMs: parsed, bound: `grows by ${growth.toFixed(0)} MB, under 300`, holds: growth < 300 });
-  into.close();
+  const imported = inOwnProcess("bring-in", file);
+  figures.push({ name: `bring in ${(ITEMS + 1326).toLocaleString("en")} pages (CSV)`, ms: imported.ms, baseline: "csv-parse alone", baselineMs: parsed, bound: `grows by ${imported.growthMb.toFixed(0)} MB, under 300`, holds: imported.growthMb < 300 });
 
   say("Applying …");
   const engine = new ProofEngine(db);
   const review = new Review(db, engine);
   const designs = { product: baseDesign(DEMO_LINES.product!) };
-  const run = review.freeze(designs, now());
+  for (const kind of engine.boardKinds()) engine.prove(kind, designs[kind as "product"] ?? EMPTY_DESIGN);
+  const compared = await once(() => review.summary(designs));
+  const { id } = review.list(designs, { group: "shorter", from: 0, count: 1 }).changes[0]!;
+  const ticked = median(5, (round) => {
+    chooseChange(db, changeScope(id, "title"), round % 2 === 0);
+    review.summary(designs);
+  });
+  clearChoices(db);
+  figures.push(
+    { name: `the whole change of ${ITEMS.toLocaleString("en")} products in groups, all proved already`, ms: compared, baseline: "concatenate and sum widths", baselineMs: bare },
+    { name: "the same after one change was left out or taken in", ms: ticked, baseline: "concatenate and sum widths", baselineMs: bare },
+  );
+  const frozen = await once(() => review.freeze(designs, now()));
+  const run = listRuns(db, 1)[0]!.id;
   const applied = await once(() => applyRun(db, run, { now }));
   const changes = readRun(db, run)!.applied;
   const inserted = await once(() => rawInsert(folder, changes));
+  figures.push({ name: `write ${changes.toLocaleString("en")} changes down as a run`, ms: frozen, baseline: "raw insert of as many rows", baselineMs: inserted });
   figures.push({ name: `apply ${changes.toLocaleString("en")} changes`, ms: applied, baseline: "raw insert of as many rows", baselineMs: inserted });
   const takenBack = await once(() => applyRun(db, createTakeBack(db, run, now()), { now }));
   figures.push({ name: `take ${changes.toLocaleString("en")} changes back`, ms: takenBack, baseline: "raw insert of as many rows", baselineMs: inserted });
