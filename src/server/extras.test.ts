@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from "vitest";
-import { bodyParts } from "../core/checks/check-page";
+import { htmlParts } from "../core/text/plain";
 import { kindDesignSchema } from "../core/design/design";
 import { loadDemo } from "../demo/load";
 import { type Db, openStore } from "../store/open";
@@ -19,7 +19,7 @@ const design = kindDesignSchema.parse({ base: { alt: "{name}[, {series}]", keywo
 describe("extra texts", () => {
   it("describe images that have no description, on the pages that have such", () => {
     const bodies = db.prepare("SELECT body FROM items JOIN bodies ON bodies.item_id = items.id WHERE kind = 'post'").pluck().all() as string[];
-    const bare = bodies.map((body) => bodyParts(body).images.filter((alt) => alt === "").length);
+    const bare = bodies.map((body) => htmlParts(body).images.filter((alt) => alt === "").length);
     const extra = engine.extra("post", design, "alt");
     expect(extra.images).toBe(bare.reduce((sum, n) => sum + n, 0));
     expect(extra.pages).toBe(bare.filter((n) => n > 0).length);

@@ -15,7 +15,7 @@ import { type RulesReport } from "../core/rules/report";
 import { languageByTag } from "../core/text/language";
 import { type Db } from "../store/open";
 import { readSite, revision } from "../store/site";
-import { bodyParts } from "../core/checks/check-page";
+import { htmlParts } from "../core/text/plain";
 import { type Side } from "../core/checks/findings";
 import { iterateBodies, touchedSince } from "../store/items";
 import { type KindData, loadKind } from "./kind-data";
@@ -353,7 +353,7 @@ export class ProofEngine {
     let known = bareImages.get(data);
     if (!known) {
       known = new Int32Array(data.ids.length);
-      for (const { id, body } of iterateBodies(this.db, kind)) if (body.includes("<img")) known[data.rowOf(id)] = bodyParts(body).images.filter((alt) => alt === "").length;
+      for (const { id, body } of iterateBodies(this.db, kind)) if (body.includes("<img")) known[data.rowOf(id)] = htmlParts(body).images.filter((alt) => alt === "").length;
       bareImages.set(data, known);
     }
     return known;

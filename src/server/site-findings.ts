@@ -1,5 +1,5 @@
 import { type CheckContext, type TextCase, textBits, textFindings, type FoundText } from "../core/checks/check-text";
-import { bodyParts, contentBits, indexingBits } from "../core/checks/check-page";
+import { contentBits, indexingBits } from "../core/checks/check-page";
 import { findingBit, type FindingId, findingIds, FINDINGS, type Side, type Subject } from "../core/checks/findings";
 import { switchedOn } from "../core/checks/settings";
 import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
@@ -7,6 +7,7 @@ import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { FORMS, type Keyword, type Vocabulary } from "../core/keywords/place";
 import { type ValueTable } from "../core/proof/values";
 import { readRobots } from "../core/design/robots";
+import { htmlParts } from "../core/text/plain";
 import { TextGroups } from "../core/proof/groups";
 import { Cancelled } from "../core/proof/prove-set";
 import { differs, HAND, LIVE, type TextProof } from "../core/proof/text-proof";
@@ -308,7 +309,7 @@ export class SiteFindings {
           keywordPages: shared[codes[row]!]! + 1,
           name: data.items.value("name", row),
           intro: data.items.value("intro", row),
-          body: body === "" ? null : bodyParts(body),
+          body: body === "" ? null : htmlParts(body),
         },
         context,
       );

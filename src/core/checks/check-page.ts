@@ -1,47 +1,8 @@
-import { Parser } from "htmlparser2";
 import { type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
 import { wordOffsets } from "../text/fold";
-import { plainText } from "../text/plain";
+import { type HtmlParts } from "../text/plain";
 import { findingBit, type FindingId } from "./findings";
 import { type CheckContext } from "./check-text";
-
-/** What a body holds besides its text. */
-export interface BodyParts {
-  readonly text: string;
-  /** Texts of its subheadings, h2 to h6. */
-  readonly subheadings: readonly string[];
-  /** Descriptions (alt) of its images; `""` for one that has none. */
-  readonly images: readonly string[];
-}
-
-/**
- * Takes a body apart.
- *
- * @example bodyParts("<h2>Care</h2><p>Oil it.</p><img alt='An oar'>") // { text: "Care Oil it.", subheadings: ["Care"], images: ["An oar"] }
- */
-export function bodyParts(html: string): BodyParts {
-  const subheadings: string[] = [];
-  const images: string[] = [];
-  if (html.includes("<")) {
-    let heading: string | null = null;
-    const parser = new Parser({
-      onopentag(name, attributes) {
-        if (/^h[2-6]$/.test(name)) heading = "";
-        else if (name === "img") images.push(plainText(attributes["alt"] ?? ""));
-      },
-      ontext(text) {
-        if (heading !== null) heading += text;
-      },
-      onclosetag(name) {
-        if (!/^h[2-6]$/.test(name) || heading === null) return;
-        subheadings.push(plainText(heading));
-        heading = null;
-      },
-    });
-    parser.end(html);
-  }
-  return { text: plainText(html), subheadings, images };
-}
 
 /** What a page says, as far as its findings depend on it. */
 export interface PageContent {
@@ -51,7 +12,7 @@ export interface PageContent {
   readonly name: string;
   readonly intro: string;
   /** `null` where the page has no body, or none was brought in: nothing is said of it then. */
-  readonly body: BodyParts | null;
+  readonly body: HtmlParts | null;
 }
 
 /** Whether a page may be indexed, and what its findings depend on besides. */

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { type TextName } from "../design/kinds";
 import { placeKeyword, Vocabulary } from "../keywords/place";
 import { languageByTag } from "../text/language";
-import { bodyParts, contentBits, indexingBits, type PageCase } from "./check-page";
+import { contentBits, indexingBits, type PageCase } from "./check-page";
 import { type CheckContext, type TextCase, textBits, textFindings } from "./check-text";
 import { findingBit, type FindingId, findingIds, FINDINGS } from "./findings";
 import { nearDuplicates } from "./near-duplicates";
@@ -124,11 +124,6 @@ describe("findings of a page", () => {
   ] as [string, Partial<PageCase>][])("%s", (id, change) => expect(pageIds(change)).toContain(id));
 
   it("say nothing of a body that was not brought in", () => expect(pageIds({ body: null })).toEqual([]));
-
-  it("read a body's parts from its HTML", () => {
-    expect(bodyParts("<h2>Care &amp; use</h2><p>Oil it.</p><img alt='An oar'><img src=x>")).toEqual({ text: "Care & use Oil it.", subheadings: ["Care & use"], images: ["An oar", ""] });
-    expect(bodyParts("Plain text")).toEqual({ text: "Plain text", subheadings: [], images: [] });
-  });
 });
 
 describe("near duplicates", () => {

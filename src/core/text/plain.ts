@@ -16,26 +16,70 @@ export function plainText(value: string): string {
   let text = value;
   if (/<[a-z!/?]/i.test(text)) text = withoutTags(text);
   else if (text.includes("&")) text = decodeHTML(text);
+  return tidied(text);
+}
+
+function tidied(text: string): string {
   return text.replace(LONE_SURROGATE, "").replace(/[\t\n\v\f\r]/g, " ").replace(INVISIBLE_ALL, "").replace(/\s+/g, " ").trim();
+}
+
+/** What the text of a body is read for besides: its subheadings, h2 to h6, and the descriptions of its images. */
+export interface HtmlParts {
+  readonly text: string;
+  readonly subheadings: readonly string[];
+  /** `""` for an image that has none. */
+  readonly images: readonly string[];
+}
+
+/**
+ * Reads HTML once, for its plain text ({@link plainText}) and those parts.
+ *
+ * @example htmlParts("<h2>Care</h2><p>Oil it.</p><img alt='An oar'>") // { text: "Care Oil it.", subheadings: ["Care"], images: ["An oar"] }
+ */
+export function htmlParts(html: string): HtmlParts {
+  if (!/<[a-z!/?]/i.test(html)) return { text: plainText(html), subheadings: [], images: [] };
+  const subheadings: string[] = [];
+  const images: string[] = [];
+  const text = withoutTags(html, { subheadings, images });
+  return { text: tidied(text), subheadings: subheadings.map(tidied), images: images.map(tidied) };
 }
 
 const BLOCKS = new Set(["p", "div", "br", "li", "ul", "ol", "tr", "td", "th", "h1", "h2", "h3", "h4", "h5", "h6", "section", "article", "blockquote", "figure", "hr"]);
 const SILENT = new Set(["script", "style", "template", "noscript"]);
 
-function withoutTags(html: string): string {
+const HEADINGS = new Set(["h2", "h3", "h4", "h5", "h6"]);
+
+/** The text of HTML, white space as it comes; subheadings and images go to lists where there are some for them. */
+function withoutTags(html: string, into?: { readonly subheadings: string[]; readonly images: string[] }): string {
   let text = "";
   let silent = 0;
+  let heading: string | null = null;
+  let described = true;
   const parser = new Parser({
     onopentagname(name) {
       if (SILENT.has(name)) silent++;
       if (BLOCKS.has(name)) text += " ";
+      described = !into || name !== "img";
+      if (!described) into!.images.push("");
+      if (into && HEADINGS.has(name)) heading = "";
     },
-    onclosetag(name) {
-      if (SILENT.has(name)) silent--;
-      if (BLOCKS.has(name)) text += " ";
+    // Heard of one by one: gathering the attributes of every tag would take longer than all the rest.
+    onattribute(name, value) {
+      if (described || name !== "alt") return;
+      into!.images[into!.images.length - 1] = value;
+      described = true;
+    },
+    onclosetag(closed) {
+      if (SILENT.has(closed)) silent--;
+      if (BLOCKS.has(closed)) text += " ";
+      if (heading === null || !HEADINGS.has(closed)) return;
+      into!.subheadings.push(heading);
+      heading = null;
     },
     ontext(part) {
-      if (silent === 0) text += part;
+      if (silent > 0) return;
+      text += part;
+      if (heading !== null) heading += part;
     },
   }, { decodeEntities: true });
   parser.end(html);
