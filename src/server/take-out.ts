@@ -69,11 +69,14 @@ export function* outgoingLines(db: Db, what: Outgoing, format: OutFormat, run: n
 /** The rows that an import refused, as lines of CSV. */
 export function* refusedLines(db: Db, id: number): Generator<string> {
   yield csvLine(["line", "reason", "content"]);
-  const rows = db.prepare("SELECT line, reason, content FROM refused_rows WHERE import_id = ? ORDER BY line").iterate(id) as IterableIterator<{ line: number; reason: string; content: string }>;
-  const all: { line: number; reason: string; content: string }[] = [];
-  // Read whole before it is sent: an open read would hold the database while a slow reader downloads.
-  for (const row of rows) if (all.push(row) >= 100_000) break;
-  for (const row of all) yield csvLine([row.line, row.reason, row.content]);
+  // By key: an open read would hold the database while a slow reader downloads.
+  const page = db.prepare("SELECT rowid, line, reason, content FROM refused_rows WHERE import_id = ? AND rowid > ? ORDER BY rowid LIMIT ?");
+  for (let after = 0; ; ) {
+    const rows = page.all(id, after, PAGE) as { rowid: number; line: number; reason: string; content: string }[];
+    if (rows.length === 0) return;
+    for (const row of rows) yield csvLine([row.line, row.reason, row.content]);
+    after = rows.at(-1)!.rowid;
+  }
 }
 
 /** The extra texts of a page. */
@@ -96,7 +99,7 @@ export async function* extraLines(format: OutFormat, rowsOf: (kind: Kind, from: 
       const rows = await rowsOf(kind, from, EXTRA_PAGE);
       for (const row of rows) {
         if (row.alt === null && row.keywords === null) continue;
-        yield format === "csv" ? csvLine(EXTRA_HEADER.map((name) => (row[name] === null ? null : harmless(row[name])))) : `${JSON.stringify(row)}\n`;
+        yield format === "csv" ? csvLine(EXTRA_HEADER.map((name) => row[name])) : `${JSON.stringify(row)}\n`;
       }
       if (rows.length < EXTRA_PAGE) break;
     }

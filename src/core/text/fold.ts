@@ -17,8 +17,9 @@ function buildTable(): Uint16Array {
     const char = String.fromCharCode(code);
     if (!word.test(char)) continue;
     const lower = char.toLowerCase();
-    const base = (lower.length === 1 ? lower : char).normalize("NFD").charCodeAt(0);
-    table[code] = base;
+    // Where the lower case is longer, as İ's is, the letter without its marks has one that is not.
+    const base = (lower.length === 1 ? lower : char).normalize("NFD").charAt(0).toLowerCase();
+    table[code] = base.charCodeAt(0);
   }
   return table;
 }
