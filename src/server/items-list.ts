@@ -3,6 +3,7 @@ import { findingBit, type FindingId, findingIds, FINDINGS, type Side, type Subje
 import { type Kind, kindWord, type TextName, TEXTS } from "../core/design/kinds";
 import { type Robots, readRobots } from "../core/design/robots";
 import { differs, type From, FROM, HAND, type TextProof } from "../core/proof/text-proof";
+import { type ItemSet } from "../core/proof/items";
 import { type Decision } from "../core/rules/decide";
 import { type Db } from "../store/open";
 import { searchItems, searchQuery, syncSearch } from "../store/search";
@@ -226,7 +227,7 @@ export class ItemsList {
     for (const view of views) {
       if (query.kind !== "all" && query.kind !== view.kind) continue;
       const where = query.where ? this.engine.rules(view.kind).rows(query.where) : null;
-      const isMarked = query.mark === null ? null : marker(view, query.mark);
+      const isMarked = query.mark === null ? null : marker(view, query.mark, this.engine.data(view.kind).items);
       const size = view.live.title.size;
       const sides = (["live", "draft"] as const).map((side) => ({ bits: SUBJECTS.map((subject) => view.found[side][subject]), tallies: tallies[side] }));
       for (let row = 0; row < size; row++) {
@@ -401,14 +402,20 @@ function hasAll(bits: readonly Int32Array[], wanted: readonly number[], row: num
   return true;
 }
 
-function marker({ draft, live }: KindView, mark: NonNullable<ItemQuery["mark"]>): (row: number) => boolean {
-  return (row) =>
-    TEXTS.some((text) => {
+function marker({ draft, live, robots }: KindView, mark: NonNullable<ItemQuery["mark"]>, items: ItemSet): (row: number) => boolean {
+  const { codes, table } = items.column("robots");
+  const liveRobots = table.values.map(readRobots);
+  return (row) => {
+    const inTexts = TEXTS.some((text) => {
       const byHand = draft[text].from[row] === HAND;
       if (mark === "by-hand") return byHand;
       if (mark === "waiting") return byHand && differs(draft[text], live[text], row);
       return draft[text].lengths[row] !== 0 && differs(draft[text], live[text], row);
     });
+    if (inTexts || mark === "by-hand") return inTexts;
+    const own = robots(row);
+    return (mark === "changes" || own.from === "hand") && own.value !== liveRobots[codes[row]!];
+  };
 }
 
 const byLabel = new Intl.Collator("en", { numeric: true }).compare;
