@@ -178,3 +178,34 @@ describe("the columns of the list", () => {
     await page.context().close();
   });
 });
+
+describe("what opens on a phone", () => {
+  const inside = (page: Page, selector: string) =>
+    page.locator(selector).first().evaluate((one) => {
+      const box = one.getBoundingClientRect();
+      return [box.left >= 0, box.right <= innerWidth + 1, box.width > innerWidth * 0.7];
+    });
+
+  it("covers the screen: a rule, a page’s sheet, the edit of chosen pages, a list of keywords", async () => {
+    const page = await opened("/bench?kind=product&text=title", "[role=option]", { viewport: { width: 390, height: 844 } });
+    await page.getByRole("button", { name: "Add a rule" }).click();
+    await page.waitForSelector("[role=dialog]");
+    expect(await inside(page, "[role=dialog]")).toEqual([true, true, true]);
+    expect(await axeFindings(page)).toEqual([]);
+    await page.keyboard.press("Escape");
+    await page.goto(`${app.url}/items?item=product-2000`);
+    await page.waitForSelector("text=Where it is seen");
+    expect(await inside(page, "[aria-label='The page']")).toEqual([true, true, true]);
+    await page.getByRole("button", { name: "Close" }).click();
+    await page.waitForSelector("[role=gridcell]");
+    await page.focus("[role=grid]");
+    await page.keyboard.press("Control+a");
+    await page.getByRole("button", { name: "Find and replace …" }).click();
+    await page.waitForSelector("[aria-label='Edit the chosen pages']");
+    expect(await inside(page, "[aria-label='Edit the chosen pages']")).toEqual([true, true, true]);
+    await page.goto(`${app.url}/keywords`);
+    await page.getByRole("button", { name: "Bring in a list" }).first().click();
+    expect(await inside(page, "[aria-label='Bring in a list of keywords']")).toEqual([true, true, true]);
+    await page.context().close();
+  });
+});

@@ -39,7 +39,7 @@ export function RuleSheet(props: { kind: Kind; edited: EditedRule; design: KindD
         <Dialog.Content
           aria-describedby={undefined}
           onInteractOutside={(event) => event.preventDefault()}
-          className="fixed bottom-0 left-[214px] top-11 z-30 flex w-[560px] max-w-[calc(100vw-214px)] flex-col border-r border-key bg-sheet shadow-[6px_0_0_rgb(20_33_42/0.14)]"
+          className="fixed bottom-0 left-[214px] top-11 z-30 flex w-[560px] max-w-[calc(100vw-214px)] flex-col small:inset-0 small:w-full small:max-w-none border-r border-key bg-sheet shadow-[6px_0_0_rgb(20_33_42/0.14)]"
         >
           <form
             className="flex min-h-0 flex-1 flex-col"
