@@ -49,47 +49,47 @@ export function Runs() {
       )}
       {runs && runs.length > 0 && (
         <div className="mt-4 overflow-x-auto">
-        <table className="w-full border-collapse bg-sheet">
-          <thead>
-            <tr className="border-b border-key text-left">
-              {["Run", "When", "What", "Pages", "Titles", "Descriptions", "Slugs", "Robots", "Redirects", "State", ""].map((heading, i) => (
-                <th key={i} scope="col" className={`px-3 py-2 font-semibold ${i >= 3 && i <= 8 ? "text-right" : ""}`}>
-                  {heading || <span className="sr-only">Actions</span>}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {runs.map((run) => {
-              const job = jobs.find((j) => j.run === run.id && j.status === "running");
-              return (
-                <tr key={run.id} className="border-b border-hair align-top hover:bg-raised">
-                  <td className="px-3 py-2.5">
-                    <Link href={`/runs/${run.id}`} className="font-bold underline decoration-hair underline-offset-4 hover:decoration-key">
-                      {run.id}
-                    </Link>
-                  </td>
-                  <td className="px-3 py-2.5">
-                    {when(run.created_at)} <span className="block text-[12px] text-soft">{ago(run.created_at)}</span>
-                  </td>
-                  <td className="px-3 py-2.5">{run.note}</td>
-                  {[run.items, run.titles, run.descriptions, run.slugs, run.robots, run.redirects].map((value, i) => (
-                    <td key={i} className="px-3 py-2.5 text-right">
-                      {value === 0 ? <span className="text-faint">–</span> : count(value)}
+          <table className="w-full border-collapse bg-sheet">
+            <thead>
+              <tr className="border-b border-key text-left">
+                {["Run", "When", "What", "Pages", "Titles", "Descriptions", "Slugs", "Robots", "Redirects", "State", ""].map((heading, i) => (
+                  <th key={i} scope="col" className={`px-3 py-2 font-semibold ${i >= 3 && i <= 8 ? "text-right" : ""}`}>
+                    {heading || <span className="sr-only">Actions</span>}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {runs.map((run) => {
+                const job = jobs.find((j) => j.run === run.id && j.status === "running");
+                return (
+                  <tr key={run.id} className="border-b border-hair align-top hover:bg-raised">
+                    <td className="px-3 py-2.5">
+                      <Link href={`/runs/${run.id}`} className="font-bold underline decoration-hair underline-offset-4 hover:decoration-key">
+                        {run.id}
+                      </Link>
                     </td>
-                  ))}
-                  <td className="px-3 py-2.5">
-                    {job ? <RunProgressLine done={job.done} total={job.total ?? 0} /> : runState(run)}
-                    {run.skipped > 0 && <span className="block text-[12px] text-magenta">{counted(run.skipped, "change", "changes")} skipped</span>}
-                  </td>
-                  <td className="px-3 py-2">
-                    <RunActions run={run} job={job ?? null} onDone={load} />
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+                    <td className="px-3 py-2.5">
+                      {when(run.created_at)} <span className="block text-[12px] text-soft">{ago(run.created_at)}</span>
+                    </td>
+                    <td className="px-3 py-2.5">{run.note}</td>
+                    {[run.items, run.titles, run.descriptions, run.slugs, run.robots, run.redirects].map((value, i) => (
+                      <td key={i} className="px-3 py-2.5 text-right">
+                        {value === 0 ? <span className="text-faint">–</span> : count(value)}
+                      </td>
+                    ))}
+                    <td className="px-3 py-2.5">
+                      {job ? <RunProgressLine done={job.done} total={job.total ?? 0} /> : runState(run)}
+                      {run.skipped > 0 && <span className="block text-[12px] text-magenta">{counted(run.skipped, "change", "changes")} skipped</span>}
+                    </td>
+                    <td className="px-3 py-2">
+                      <RunActions run={run} job={job ?? null} onDone={load} />
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
         </div>
       )}
     </div>
