@@ -10,7 +10,7 @@ import { searchItems, searchQuery, syncSearch } from "../store/search";
 import { type EngineWatch, type ProofEngine, type RobotsOf } from "./proof-engine";
 import { type Designs } from "./review";
 import { type FindingDifference, type FindingRef, type ItemQuery, type ItemSection, type Ranges } from "../core/items/query";
-import { type FindingCount, type KindFindings, type SiteFindings } from "./site-findings";
+import { type KindFindings, type SiteFindings } from "./site-findings";
 import { byKeys, valueRanks } from "./sort-ranks";
 
 /** One text of a page on both sides. */
@@ -52,6 +52,14 @@ export interface ListedItem {
 /** A page whole: as the list shows it, with where its findings stand. */
 export interface ItemSheet extends ListedItem {
   readonly found: Readonly<Record<Side, { readonly texts: Readonly<Record<TextName, readonly FoundText[]>>; readonly page: readonly FindingId[] }>>;
+}
+
+/** How many pages have a finding, live and under the drafts. */
+export interface FindingCount {
+  readonly subject: Subject;
+  readonly id: FindingId;
+  readonly live: number;
+  readonly draft: number;
 }
 
 /** A stretch of the pages that a query asks for. */

@@ -2,15 +2,16 @@ import { beforeAll, describe, expect, it } from "vitest";
 import { FINDINGS, findingBit, type Subject } from "../core/checks/findings";
 import { withLine } from "../core/design/change-rules";
 import { kindDesignSchema } from "../core/design/design";
+import { type Kind } from "../core/design/kinds";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../demo/site";
 import { loadDemo } from "../demo/load";
 import { type Db, openStore } from "../store/open";
 import { writeSite } from "../store/site";
-import { ItemsList } from "./items-list";
+import { type FindingCount, ItemsList } from "./items-list";
 import { type ItemQuery } from "../core/items/query";
 import { ProofEngine } from "./proof-engine";
 import { type Designs } from "./review";
-import { countFindings, SiteFindings } from "./site-findings";
+import { type KindFindings, SiteFindings } from "./site-findings";
 
 const designs: Designs = Object.fromEntries((["post", "product", "category"] as const).map((kind) => [kind, kindDesignSchema.parse({ base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")), rules: DEMO_RULES[kind] ?? [] })]));
 const query: ItemQuery = { kind: "all", side: "live", findings: [], difference: null, where: null, mark: null, search: "", sort: "site", down: false, group: null };
@@ -27,6 +28,17 @@ beforeAll(() => {
   findings = new SiteFindings(db, engine, year);
   list = new ItemsList(db, engine, findings);
 });
+
+/** How many pages have each finding that some page has, on both sides. */
+function countFindings(live: ReadonlyMap<Kind, KindFindings>, draft: ReadonlyMap<Kind, KindFindings>): FindingCount[] {
+  return (Object.keys(FINDINGS) as Subject[]).flatMap((subject) => {
+    const counts = FINDINGS[subject].map(({ id }) => ({ subject, id, live: 0, draft: 0, bit: findingBit(subject, id) }));
+    for (const [side, all] of [["live", live], ["draft", draft]] as const) {
+      for (const found of all.values()) for (const bits of found[subject]) if (bits !== 0) for (const own of counts) if ((bits & own.bit) !== 0) own[side]++;
+    }
+    return counts.filter((own) => own.live > 0 || own.draft > 0).map(({ bit: _, ...own }) => own);
+  });
+}
 
 describe("findings over a whole site", () => {
   it("are checked again only where texts changed, with the same result as anew", () => {

@@ -1,6 +1,6 @@
 import { type CheckContext, type TextCase, textBits, textFindings, type FoundText } from "../core/checks/check-text";
 import { contentBits, indexingBits } from "../core/checks/check-page";
-import { findingBit, type FindingId, findingIds, FINDINGS, type Side, type Subject } from "../core/checks/findings";
+import { findingBit, type FindingId, findingIds, type Side, type Subject } from "../core/checks/findings";
 import { switchedOn } from "../core/checks/settings";
 import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
@@ -20,14 +20,6 @@ import { type Designs } from "./review";
 
 /** A kind's findings, column by column: a row's are the bits of a number ({@link findingBit}), those switched off left out. */
 export type KindFindings = Readonly<Record<Subject, Int32Array>>;
-
-/** How many pages have a finding, live and under the drafts. */
-export interface FindingCount {
-  readonly subject: Subject;
-  readonly id: FindingId;
-  readonly live: number;
-  readonly draft: number;
-}
 
 /** The proofs of a kind's texts on one side, and what its lines tell the slugs to be, where that is another thing. */
 type Proofs = Readonly<Record<TextName, TextProof>> & { readonly told: TextProof | null };
@@ -332,17 +324,6 @@ export class SiteFindings {
     this.counted = { key, counts };
     return counts;
   }
-}
-
-/** How many pages have each finding that some page has, on both sides. */
-export function countFindings(live: ReadonlyMap<Kind, KindFindings>, draft: ReadonlyMap<Kind, KindFindings>): FindingCount[] {
-  return (Object.keys(FINDINGS) as Subject[]).flatMap((subject) => {
-    const counts = FINDINGS[subject].map(({ id }) => ({ subject, id, live: 0, draft: 0, bit: findingBit(subject, id) }));
-    for (const [side, all] of [["live", live], ["draft", draft]] as const) {
-      for (const found of all.values()) for (const bits of found[subject]) if (bits !== 0) for (const own of counts) if ((bits & own.bit) !== 0) own[side]++;
-    }
-    return counts.filter((own) => own.live > 0 || own.draft > 0).map(({ bit: _, ...own }) => own);
-  });
 }
 
 function isToldByLine(proof: TextProof, row: number): boolean {
