@@ -110,7 +110,7 @@ export class SiteFindings {
     kinds.forEach((kind, k) => {
       const data = this.engine.data(kind);
       const own = proofs.get(kind)!;
-      this.contentBits(kind, data, context);
+      this.contentBits(kind, data, context, watch);
       const searches = near.get(kind)!;
       const checked = Object.fromEntries(TEXTS.map((text) => [text, this.checkTexts(kind, side, text, own, (row) => same[text](k, row), data, context, watch, text === "slug" || !searches[text].outsourced)])) as Record<TextName, CheckedText>;
       const searched = (text: "title" | "description") => {
@@ -281,7 +281,7 @@ export class SiteFindings {
   }
 
   /** The findings of what pages say; looked at again only where a keyword is another, or has become or ceased to be shared. */
-  private contentBits(kind: Kind, data: KindData, context: CheckContext): Int32Array {
+  private contentBits(kind: Kind, data: KindData, context: CheckContext, watch: EngineWatch = {}): Int32Array {
     const name = `${kind} ${JSON.stringify(context.checks)}`;
     let known = this.pages.get(name);
     if (!known) this.pages.set(name, (known = { bits: new Int32Array(data.ids.length), keywords: new Int32Array(data.ids.length).fill(-1), shared: new Uint8Array(data.ids.length) }));
@@ -290,11 +290,8 @@ export class SiteFindings {
     const shared = table.values.map((value) => ((counts.get(value.toLowerCase()) ?? 0) > 1 ? 1 : 0));
     const stale: number[] = [];
     for (let row = 0; row < codes.length; row++) if (known.keywords[row] !== codes[row] || known.shared[row] !== shared[codes[row]!]) stale.push(row);
-    const bodies = stale.length > MOST_BODIES ? new Map([...iterateBodies(this.db, kind)].map(({ id, body }) => [id, body])) : null;
-    for (const row of stale) {
+    const check = (row: number, body: string) => {
       const keyword = table.values[codes[row]!]!;
-      const id = data.ids[row]!;
-      const body = keyword === "" ? "" : bodies ? (bodies.get(id) ?? "") : readBody(this.db, id);
       known.bits[row] = contentBits(
         {
           keyword: keyword === "" ? null : context.vocabulary.keyword(keyword),
@@ -307,6 +304,34 @@ export class SiteFindings {
       );
       known.keywords[row] = codes[row]!;
       known.shared[row] = shared[codes[row]!]!;
+    };
+    // What a page without a keyword says is not looked at.
+    const read = stale.filter((row) => codes[row] !== 0);
+    for (const row of stale) if (codes[row] === 0) check(row, "");
+    if (read.length <= MOST_BODIES) {
+      for (const row of read) check(row, readBody(this.db, data.ids[row]!));
+      return known.bits;
+    }
+    const waits = new Uint8Array(codes.length);
+    for (const row of read) waits[row] = 1;
+    let done = 0;
+    const pause = () => {
+      if (done++ % 256 !== 0) return;
+      if (watch.cancelled?.()) throw new Cancelled();
+      watch.progress?.({ step: "checking", kind, text: null, side: null, share: done / read.length });
+    };
+    // One by one as they come: all bodies of a site may be more than there is memory for.
+    for (const { id, body } of iterateBodies(this.db, kind)) {
+      const row = data.rowOf(id);
+      if (row < 0 || waits[row] === 0) continue;
+      pause();
+      check(row, body);
+      waits[row] = 0;
+    }
+    for (const row of read) {
+      if (waits[row] === 0) continue;
+      pause();
+      check(row, "");
     }
     return known.bits;
   }

@@ -1,5 +1,5 @@
 import { type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
-import { wordOffsets } from "../text/fold";
+import { countWords } from "../text/fold";
 import { type HtmlParts } from "../text/plain";
 import { findingBit, type FindingId } from "./findings";
 import { type CheckContext } from "./check-text";
@@ -46,7 +46,7 @@ function checkContent(own: PageContent, context: CheckContext, tell: TellPage): 
   if (!own.body) return;
   const { text, subheadings, images } = own.body;
   const { count } = placeKeyword(context.vocabulary, own.keyword, text);
-  const words = wordOffsets(text).length / 2;
+  const words = countWords(text);
   if (count === 0) tell("keyword-not-in-body");
   else if (words > 0 && (count * own.keyword.words.length) / words > context.checks.keywordShare) tell("keyword-too-often");
   if (subheadings.length > 0 && !subheadings.some(stands)) tell("keyword-not-in-subheadings");

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { FOLDED_WORD, foldWord, isInnerApostrophe, wordOffsets } from "./fold";
+import { countWords, FOLDED_WORD, foldWord, isInnerApostrophe, wordOffsets } from "./fold";
 import { emptyHash, hashText, POWER1, POWER2, powerOf, POWERS, scramble } from "./hash";
 
 const words = (text: string) => {
@@ -30,6 +30,7 @@ describe("the words of a text", () => {
     fc.assert(fc.property(fc.string({ unit: "binary", maxLength: 60 }), (text) => {
       const offsets = wordOffsets(text);
       expect(offsets.length % 2).toBe(0);
+      expect(countWords(text)).toBe(offsets.length / 2);
       for (let i = 0; i < offsets.length; i += 2) {
         const [from, to] = [offsets[i]!, offsets[i + 1]!];
         expect(from).toBeLessThan(to);

@@ -44,6 +44,18 @@ export function foldWord(word: string): string {
   return folded;
 }
 
+/** How many words a text has. */
+export function countWords(text: string): number {
+  let count = 0;
+  let inside = false;
+  for (let i = 0; i < text.length; i++) {
+    const own: boolean = FOLDED_WORD[text.charCodeAt(i)] !== 0 || (inside && isInnerApostrophe(text, i));
+    if (own && !inside) count++;
+    inside = own;
+  }
+  return count;
+}
+
 /** The words of a text as offsets: starts at even places, ends at odd ones. Hyphens part words, inner apostrophes do not. */
 export function wordOffsets(text: string): number[] {
   const offsets: number[] = [];

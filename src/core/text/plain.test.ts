@@ -42,6 +42,25 @@ describe("a value as plain text", () => {
   });
 });
 
+describe("white space and what is invisible", () => {
+  const oracle = (text: string) =>
+    text
+      .replace(/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, "")
+      .replace(/[\t\n\v\f\r]/g, " ")
+      .replace(/[\u0000-\u0008\u000e-\u001f\u007f-\u009f\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060-\u2069\ufeff]/g, "")
+      .replace(/\s+/g, " ")
+      .trim();
+  const bits = fc.constantFrom("a", "b", "é", " ", "  ", "\t", "\n", "\u00a0", "\u3000", "\u2028", "\u200b", "\ufeff", "\u0007", "\ud83d", "\udef6", "🛟", ".");
+
+  it("are what step by step replacing makes of them", () => {
+    fc.assert(fc.property(fc.oneof(fc.array(bits, { maxLength: 25 }).map((all) => all.join("")), fc.string({ unit: "binary", maxLength: 40 })), (text) => {
+      // Without tags and entities nothing else is done to a text.
+      if (/[<&]/.test(text)) return;
+      expect(plainText(text)).toBe(oracle(text));
+    }), { numRuns: 5000 });
+  });
+});
+
 describe("the parts of a body", () => {
   it.each([
     ["<h2>Care &amp; use</h2><p>Oil it.</p><img alt='An oar'><img src=x>", "Care & use Oil it.", ["Care & use"], ["An oar", ""]],

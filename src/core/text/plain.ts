@@ -2,8 +2,6 @@ import { decodeHTML } from "entities";
 import { Parser } from "htmlparser2";
 
 const INVISIBLE = /[\u0000-\u0008\u000e-\u001f\u007f-\u009f\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060-\u2069\ufeff]/;
-const INVISIBLE_ALL = new RegExp(INVISIBLE.source, "g");
-const LONE_SURROGATE = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
 const NEEDS_WORK = /[<&\u0000-\u001f\u007f-\u00a0\u00ad\u061c\u1680\u2000-\u200b\u200e\u200f\u2028-\u202f\u205f-\u2069\u3000\ufeff\ud800-\udfff]|^ | $| {2}/;
 
 /**
@@ -19,8 +17,44 @@ export function plainText(value: string): string {
   return tidied(text);
 }
 
+/** What a code unit is to {@link tidied}. */
+const [KEPT, SPACE, DROPPED, SURROGATE] = [0, 1, 2, 3] as const;
+const CLASSES = Uint8Array.from({ length: 65536 }, (_, code) => {
+  if (code >= 0xd800 && code < 0xe000) return SURROGATE;
+  const char = String.fromCharCode(code);
+  return INVISIBLE.test(char) ? DROPPED : /\s/.test(char) ? SPACE : KEPT;
+});
+
+/** Without what is invisible and halves of broken letters, white space folded. Bodies are long: they are gone through once. */
 function tidied(text: string): string {
-  return text.replace(LONE_SURROGATE, "").replace(/[\t\n\v\f\r]/g, " ").replace(INVISIBLE_ALL, "").replace(/\s+/g, " ").trim();
+  let out = "";
+  let from = 0;
+  let spaced = false;
+  const keep = (to: number) => {
+    if (to <= from) return;
+    out += spaced && out !== "" ? ` ${text.slice(from, to)}` : text.slice(from, to);
+    spaced = false;
+  };
+  for (let i = 0; i < text.length; i++) {
+    const own = CLASSES[text.charCodeAt(i)]!;
+    if (own === KEPT) continue;
+    if (own === SURROGATE && isPair(text, i)) {
+      i++;
+      continue;
+    }
+    // A plain space between two letters stays where it is.
+    if (own === SPACE && i > from && text.charCodeAt(i) === 32 && i + 1 < text.length && CLASSES[text.charCodeAt(i + 1)] === KEPT) continue;
+    keep(i);
+    if (own === SPACE) spaced = true;
+    from = i + 1;
+  }
+  keep(text.length);
+  return out;
+}
+
+function isPair(text: string, at: number): boolean {
+  const [high, low] = [text.charCodeAt(at), text.charCodeAt(at + 1)];
+  return high < 0xdc00 && low >= 0xdc00 && low < 0xe000;
 }
 
 /** What the text of a body is read for besides: its subheadings, h2 to h6, and the descriptions of its images. */

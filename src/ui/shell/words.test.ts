@@ -22,6 +22,7 @@ describe("what the server is at", () => {
     [{}, "Setting the titles that the drafts make for products"],
     [{ side: "live", text: "slug", kind: "category" }, "Setting the slugs that categories have on the site"],
     [{ step: "checking", text: "description", kind: "post" }, "Checking the descriptions that the drafts make for posts"],
+    [{ step: "checking", text: null, side: null, kind: "post" }, "Reading what posts say"],
     [{ step: "comparing", side: null }, "Putting the titles of products beside the site’s"],
     [{ step: "weighing", text: null, side: null }, "Weighing the words of every page"],
   ])("%o reads: %s", (over, words) => expect(progressWords(progress(over))).toBe(words));

@@ -14,6 +14,7 @@ export function progressWords({ step, kind, text, side }: EngineProgress): strin
       return `Loading ${pages}`;
     case "proving":
     case "checking":
+      if (text === null) return `Reading what ${pages} say`;
       return `${step === "proving" ? "Setting" : "Checking"} ${texts} that ${side === "live" ? `${pages} have on the site` : `the drafts make for ${pages}`}`;
     case "comparing":
       return `Putting ${texts} of ${pages} beside the site’s`;
