@@ -52,7 +52,7 @@ try {
   const blank = () => new SiteFindings(db, everyday, () => new Date().getFullYear(), near);
   const designs100 = { product: sixRules() };
   for (const kind of everyday.boardKinds()) everyday.prove(kind, designs100[kind as "product"] ?? EMPTY_DESIGN);
-  // Each from nothing; the machine is not as quick every time.
+  // Nothing is known of the texts in any round; the program has run once before, as `median` has it.
   const first = median(3, () => void blank().find(designs100, "live"));
   const findings = blank();
   findings.find(designs100, "live");
