@@ -5,4 +5,6 @@ ensurePackages();
 await ensureBundles();
 ensurePages();
 ensureChromium();
-process.exit(spawnSync(process.execPath, ["dist/bench-typing.mjs", ...process.argv.slice(2)], { stdio: "inherit" }).status ?? 1);
+process.exit(
+  spawnSync(process.execPath, ["dist/bench-typing.mjs", ...process.argv.slice(2)], { stdio: "inherit" }).status ?? 1,
+);

@@ -3,4 +3,6 @@ import { ensureBundles, ensurePackages } from "./setup.mjs";
 
 ensurePackages();
 await ensureBundles();
-process.exit(spawnSync(process.execPath, ["dist/make-demo.mjs", ...process.argv.slice(2)], { stdio: "inherit" }).status ?? 1);
+process.exit(
+  spawnSync(process.execPath, ["dist/make-demo.mjs", ...process.argv.slice(2)], { stdio: "inherit" }).status ?? 1,
+);

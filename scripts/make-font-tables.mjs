@@ -39,7 +39,11 @@ for (const [family, weight] of FONTS) {
     return Math.round(font.layout(String.fromCodePoint(code)).advanceWidth);
   };
   // A glyph is a character or a ligature of the Latin face; ligatures come after the characters.
-  const glyphs = codes.map((code) => ({ text: String.fromCodePoint(code), subset: owner.get(code), advance: advanceOf(code) }));
+  const glyphs = codes.map((code) => ({
+    text: String.fromCodePoint(code),
+    subset: owner.get(code),
+    advance: advanceOf(code),
+  }));
   for (const text of LIGATURE_CANDIDATES) {
     const run = fonts.get("latin").layout(text);
     if (run.glyphs.length === 1) glyphs.push({ text, subset: "latin", advance: Math.round(run.advanceWidth) });
@@ -62,11 +66,14 @@ for (const [family, weight] of FONTS) {
   // Characters with equal rows share a left class, with equal columns a right class; class 0 kerns with nothing.
   const classesBy = (signature) => {
     const ids = new Map([["", 0]]);
-    return [glyphs.map((_, i) => {
-      const key = signature(i);
-      if (!ids.has(key)) ids.set(key, ids.size);
-      return ids.get(key);
-    }), ids.size];
+    return [
+      glyphs.map((_, i) => {
+        const key = signature(i);
+        if (!ids.has(key)) ids.set(key, ids.size);
+        return ids.get(key);
+      }),
+      ids.size,
+    ];
   };
   const columns = glyphs.map(() => new Map());
   kern.forEach((row, a) => row.forEach((v, b) => columns[b].set(a, v)));
@@ -77,10 +84,17 @@ for (const [family, weight] of FONTS) {
   const table = {
     unitsPerEm: fonts.get("latin").unitsPerEm,
     chars: String.fromCodePoint(...codes),
-    advances, left, right, rightCount, kern: matrix, ligatures,
+    advances,
+    left,
+    right,
+    rightCount,
+    kern: matrix,
+    ligatures,
   };
   const out = new URL(`../src/core/measure/tables/${family}-${weight}.json`, import.meta.url);
   mkdirSync(new URL(".", out), { recursive: true });
   writeFileSync(out, JSON.stringify(table) + "\n");
-  console.log(`${family} ${weight}: ${codes.length} characters, ${leftCount}×${rightCount} kerning classes, ligatures ${ligatures.join(" ") || "none"}`);
+  console.log(
+    `${family} ${weight}: ${codes.length} characters, ${leftCount}×${rightCount} kerning classes, ligatures ${ligatures.join(" ") || "none"}`,
+  );
 }

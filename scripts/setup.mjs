@@ -35,7 +35,11 @@ function newest(folder, skip = () => false) {
   return time;
 }
 
-const sources = () => Math.max(newest("src", (path) => path.endsWith(".test.ts") || path.startsWith("src/e2e")), ...["package-lock.json", "tsconfig.json", "next.config.ts", "scripts/setup.mjs"].map((f) => statSync(f).mtimeMs));
+const sources = () =>
+  Math.max(
+    newest("src", (path) => path.endsWith(".test.ts") || path.startsWith("src/e2e")),
+    ...["package-lock.json", "tsconfig.json", "next.config.ts", "scripts/setup.mjs"].map((f) => statSync(f).mtimeMs),
+  );
 
 const ENTRIES = {
   server: "src/server/main.ts",
@@ -52,7 +56,8 @@ const BUNDLES = Object.keys(ENTRIES);
 /** Server, workers, command line and benchmark as single files in dist/. */
 export async function ensureBundles() {
   const mark = "dist/.built";
-  if (existsSync(mark) && BUNDLES.every((name) => existsSync(`dist/${name}.mjs`)) && statSync(mark).mtimeMs > sources()) return;
+  if (existsSync(mark) && BUNDLES.every((name) => existsSync(`dist/${name}.mjs`)) && statSync(mark).mtimeMs > sources())
+    return;
   const { build } = await import("esbuild");
   mkdirSync("dist", { recursive: true });
   await build({
@@ -64,7 +69,9 @@ export async function ensureBundles() {
     outdir: "dist",
     outExtension: { ".js": ".mjs" },
     external: ["better-sqlite3", "next", "liquidjs", "string-pixel-width", "playwright-core"],
-    banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
+    banner: {
+      js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+    },
     logLevel: "warning",
   });
   writeFileSync(mark, "");
@@ -82,5 +89,7 @@ export function ensureChromium() {
   if (existsSync("/usr/bin/chromium")) return;
   process.stderr.write("Installing Chromium for the browser tests …\n");
   run("apt-get", ["update", "-qq"]);
-  run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "chromium"], { env: { ...env, DEBIAN_FRONTEND: "noninteractive" } });
+  run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "chromium"], {
+    env: { ...env, DEBIAN_FRONTEND: "noninteractive" },
+  });
 }

@@ -18,10 +18,22 @@ ensurePages();
 ensureChromium();
 count(run("Types", "npx", ["tsc", "--noEmit"]));
 count(run("Lint", "npx", ["eslint", "--max-warnings=0", "."]));
-for (const [name, config] of [["Unit tests", "vitest.config.ts"], ["Browser tests", "vitest.e2e.config.ts"]]) {
+for (const [name, config] of [
+  ["Unit tests", "vitest.config.ts"],
+  ["Browser tests", "vitest.e2e.config.ts"],
+]) {
   const report = `test-results/${name.split(" ")[0].toLowerCase()}.json`;
   rmSync(report, { force: true });
-  const ok = run(name, "npx", ["vitest", "run", "--config", config, "--reporter=default", "--reporter=json", `--outputFile.json=${report}`, "--silent=passed-only"]);
+  const ok = run(name, "npx", [
+    "vitest",
+    "run",
+    "--config",
+    config,
+    "--reporter=default",
+    "--reporter=json",
+    `--outputFile.json=${report}`,
+    "--silent=passed-only",
+  ]);
   const result = existsSync(report) ? JSON.parse(readFileSync(report, "utf8")) : null;
   passed += result?.numPassedTests ?? 0;
   failed += result?.numFailedTests ?? 0;

@@ -9,7 +9,10 @@ import { type ReactNode } from "react";
 import { backend } from "../server/backend-handle";
 import { Shell } from "../ui/shell/shell";
 
-export const metadata: Metadata = { title: { default: "Nine Lines", template: "%s · Nine Lines" }, description: "Design titles, descriptions and slugs for every page of a site" };
+export const metadata: Metadata = {
+  title: { default: "Nine Lines", template: "%s · Nine Lines" },
+  description: "Design titles, descriptions and slugs for every page of a site",
+};
 export const dynamic = "force-dynamic";
 
 export default function Layout({ children }: { children: ReactNode }) {

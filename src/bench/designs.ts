@@ -24,7 +24,8 @@ export function sixRules(): KindDesign {
     name,
     when,
     title: `{name}[ in {finish} finish]^2[ – {category}]^1[ – {colour}]^apart[ – {id}]^apart`,
-    description: "{intro:first}[ In {finish} finish.]^1[ {length} long.]^2[ Colour {colour}.]^apart[ No. {id}.]^apart Sent today.",
+    description:
+      "{intro:first}[ In {finish} finish.]^1[ {length} long.]^2[ Colour {colour}.]^apart[ No. {id}.]^apart Sent today.",
     slug: "{name}[-{finish}]^1[-{colour}]^apart[-{id}]^apart",
   }));
   return { base: DEMO_LINES.product as Lines, rules };

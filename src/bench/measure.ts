@@ -40,9 +40,25 @@ export function table(figures: readonly Figure[]): string {
   const said = (ms: number) => `${ms.toFixed(ms < 10 ? 1 : 0)} ms`;
   const rows = figures.map((f) => {
     const bound = f.bound ? `${f.bound}: ${f.holds ? "holds" : "MISSED"}` : "";
-    return f.unit ? [f.name, `${f.ms.toFixed(0)} ${f.unit}`, "", "", "", bound] : [f.name, said(f.ms), f.baseline, said(f.baselineMs), `${(f.ms / f.baselineMs).toFixed(f.ms < f.baselineMs ? 2 : 1)} ×`, bound];
+    return f.unit
+      ? [f.name, `${f.ms.toFixed(0)} ${f.unit}`, "", "", "", bound]
+      : [
+          f.name,
+          said(f.ms),
+          f.baseline,
+          said(f.baselineMs),
+          `${(f.ms / f.baselineMs).toFixed(f.ms < f.baselineMs ? 2 : 1)} ×`,
+          bound,
+        ];
   });
   const all = [["what", "time", "baseline", "time", "ratio", "bound"], ...rows];
   const widths = all[0]!.map((_, i) => Math.max(...all.map((row) => row[i]!.length)));
-  return all.map((row) => row.map((cell, i) => cell.padEnd(widths[i]!)).join("  ").trimEnd()).join("\n");
+  return all
+    .map((row) =>
+      row
+        .map((cell, i) => cell.padEnd(widths[i]!))
+        .join("  ")
+        .trimEnd(),
+    )
+    .join("\n");
 }

@@ -30,7 +30,9 @@ const TASKS = {
     let peak = before;
     const look = () => (peak = Math.max(peak, residentMb()));
     const watch = setInterval(look, 20);
-    const ms = await once(() => bringIn(db, path, "items.csv", mapping, { now: () => new Date().toISOString(), progress: look }));
+    const ms = await once(() =>
+      bringIn(db, path, "items.csv", mapping, { now: () => new Date().toISOString(), progress: look }),
+    );
     clearInterval(watch);
     db.close();
     for (const end of ["", "-wal", "-shm"]) rmSync(file + end, { force: true });
@@ -43,7 +45,10 @@ const FLAG = "--own-process";
 
 /** Runs a task in a process of its own, and waits for what it found. */
 export function inOwnProcess<T extends keyof Tasks>(task: T, path: string): Awaited<ReturnType<Tasks[T]>> {
-  const child = spawnSync(process.execPath, [process.argv[1]!, FLAG, task, path], { stdio: ["ignore", "pipe", "inherit"], maxBuffer: 1 << 20 });
+  const child = spawnSync(process.execPath, [process.argv[1]!, FLAG, task, path], {
+    stdio: ["ignore", "pipe", "inherit"],
+    maxBuffer: 1 << 20,
+  });
   if (child.status !== 0) throw new Error(`The process for “${task}” ended with ${child.status}`);
   return JSON.parse(child.stdout.toString()) as Awaited<ReturnType<Tasks[T]>>;
 }

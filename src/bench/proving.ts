@@ -11,7 +11,9 @@ const PRODUCT = "product";
 
 /** The same design with something else at the end of each line each time, so that nothing proved before can be given again. */
 function fresh(round: number, lines: Record<string, string> = BASE_LINES): KindDesign {
-  return baseDesign(Object.fromEntries(Object.entries(lines).map(([text, line]) => [text, `${line} ${"x".repeat((round + 2) % 5)}`])));
+  return baseDesign(
+    Object.fromEntries(Object.entries(lines).map(([text, line]) => [text, `${line} ${"x".repeat((round + 2) % 5)}`])),
+  );
 }
 
 /** What is typed at the end of the base's title line. */
@@ -19,7 +21,10 @@ const TYPED = " – by Fennick & Dray";
 
 function keystroke(round: number): KindDesign {
   const six = sixRules();
-  return { ...six, base: { ...six.base, title: six.base.title + TYPED.slice(0, 2 + ((round + 1) % (TYPED.length - 2))) } };
+  return {
+    ...six,
+    base: { ...six.base, title: six.base.title + TYPED.slice(0, 2 + ((round + 1) % (TYPED.length - 2))) },
+  };
 }
 
 function columnsOf(engine: ProofEngine): (name: string, row: number) => string {
@@ -31,14 +36,17 @@ function columnsOf(engine: ProofEngine): (name: string, row: number) => string {
 export function bareLoop(engine: ProofEngine, suffix: string): number {
   const { items } = engine.data(PRODUCT);
   const font = fontById("arimo-400");
-  const [name, finish, category, intro, colour] = ["name", "finish", "category", "intro", "colour"].map((field) => items.column(field));
+  const [name, finish, category, intro, colour] = ["name", "finish", "category", "intro", "colour"].map((field) =>
+    items.column(field),
+  );
   const value = (column: NonNullable<typeof name>, row: number) => column.table.values[column.codes[row]!]!;
   let sum = 0;
   for (let row = 0; row < items.size; row++) {
     const title = `${value(name!, row)} in ${value(finish!, row)} finish – ${value(category!, row)}${suffix}`;
     const description = `${value(intro!, row)} In ${value(finish!, row)} finish. Cut and sent from our loft the same day.${suffix}`;
     const slug = `${value(name!, row)}-${value(finish!, row)}-${value(colour!, row)}${suffix}`;
-    for (const text of [title, description, slug]) for (let i = 0; i < text.length; i++) sum += font.advance[font.glyphOf[text.charCodeAt(i)]!]!;
+    for (const text of [title, description, slug])
+      for (let i = 0; i < text.length; i++) sum += font.advance[font.glyphOf[text.charCodeAt(i)]!]!;
   }
   return sum;
 }
@@ -46,9 +54,15 @@ export function bareLoop(engine: ProofEngine, suffix: string): number {
 /** A general-purpose template engine and a string-width package, for rendering and measuring alone: nothing is fitted, placed or compared. */
 function templateEngine(engine: ProofEngine): () => number {
   const liquid = new Liquid();
-  const title = liquid.parse("{{name}}{% if finish %} in {{finish}} finish{% endif %}{% if category %} – {{category}}{% endif %}");
-  const description = liquid.parse("{{intro}}{% if finish %} In {{finish}} finish.{% endif %} Cut and sent from our loft the same day.");
-  const slug = liquid.parse("{{name | downcase}}{% if finish %}-{{finish}}{% endif %}{% if colour %}-{{colour}}{% endif %}");
+  const title = liquid.parse(
+    "{{name}}{% if finish %} in {{finish}} finish{% endif %}{% if category %} – {{category}}{% endif %}",
+  );
+  const description = liquid.parse(
+    "{{intro}}{% if finish %} In {{finish}} finish.{% endif %} Cut and sent from our loft the same day.",
+  );
+  const slug = liquid.parse(
+    "{{name | downcase}}{% if finish %}-{{finish}}{% endif %}{% if colour %}-{{colour}}{% endif %}",
+  );
   const value = columnsOf(engine);
   const fields = ["name", "finish", "category", "intro", "colour"];
   const { size } = engine.data(PRODUCT).items;
@@ -74,7 +88,14 @@ export function provingFigures(engine: ProofEngine, rounds: number): Figure[] {
   const apart = median(3, (round) => void engine.prove(PRODUCT, fresh(round, DEMO_LINES.product)));
   const baseline = "concatenate and sum widths";
   return [
-    { name: `prove three base lines, ${items(engine)}`, ms, baseline, baselineMs, bound: "at most 4 ×", holds: ms <= 4 * baselineMs },
+    {
+      name: `prove three base lines, ${items(engine)}`,
+      ms,
+      baseline,
+      baselineMs,
+      bound: "at most 4 ×",
+      holds: ms <= 4 * baselineMs,
+    },
     { name: `the same with filters and ^apart`, ms: apart, baseline, baselineMs },
   ];
 }
@@ -83,12 +104,27 @@ export function provingFigures(engine: ProofEngine, rounds: number): Figure[] {
 export function templateFigure(engine: ProofEngine): Figure {
   const ms = median(5, (round) => void engine.prove(PRODUCT, fresh(round)));
   const baselineMs = median(3, templateEngine(engine));
-  return { name: `prove three base lines, ${items(engine)}`, ms, baseline: "template engine and string width", baselineMs, bound: "at most 0.2 ×", holds: ms <= baselineMs / 5 };
+  return {
+    name: `prove three base lines, ${items(engine)}`,
+    ms,
+    baseline: "template engine and string width",
+    baselineMs,
+    bound: "at most 0.2 ×",
+    holds: ms <= baselineMs / 5,
+  };
 }
 
 /** What a keystroke asks of the server: one text's line typed in the base, six rules with all three lines, `^apart` included. */
 export function keystrokeMs(engine: ProofEngine, rounds: number): number {
-  const query = { text: "title", scope: "base", sort: "widest", filter: "all", search: "", from: 0, count: 60 } as const;
+  const query = {
+    text: "title",
+    scope: "base",
+    sort: "widest",
+    filter: "all",
+    search: "",
+    from: 0,
+    count: 60,
+  } as const;
   engine.prove(PRODUCT, sixRules(), {}, query);
   return median(rounds, (round) => {
     const design = keystroke(round);

@@ -13,7 +13,15 @@ import { sixRules } from "./designs";
 /** What is typed at the end of the base's title line, letter by letter, and taken back again. */
 const TYPED = [..." by Fennick & Dray", ...new Array<string>(18).fill("Backspace")];
 const ROUNDS = 2;
-const FLAGS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--font-render-hinting=none"];
+const FLAGS = [
+  "--no-sandbox",
+  "--disable-gpu",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+  "--font-render-hinting=none",
+];
 const at = process.argv.indexOf("--items");
 const SIZES = at >= 0 ? process.argv[at + 1]!.split(",").map(Number) : [12_480, 100_000];
 const say = (text: string) => process.stderr.write(`${text}\n`);
@@ -26,7 +34,10 @@ interface Keystroke {
 }
 
 async function startServer(db: string): Promise<{ server: ChildProcess; url: string }> {
-  const server = spawn(process.execPath, ["dist/server.mjs"], { env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", NINE_LINES_DB: db, PORT: "0" }, stdio: ["ignore", "pipe", "inherit"] });
+  const server = spawn(process.execPath, ["dist/server.mjs"], {
+    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", NINE_LINES_DB: db, PORT: "0" },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
   const url = await new Promise<string>((resolve, reject) => {
     let said = "";
     server.stdout.on("data", (chunk: Buffer) => {
@@ -47,7 +58,13 @@ async function press(page: Page, key: string, line: string): Promise<Keystroke> 
       addEventListener("keydown", () => (state.start = performance.now()), { capture: true, once: true });
       const watch = new MutationObserver((changes) => {
         if (state.start === 0) return;
-        if (state.rows === 0 && changes.some(({ target }) => (target instanceof Element ? target : target.parentElement)?.closest("[role=listbox]"))) state.rows = performance.now();
+        if (
+          state.rows === 0 &&
+          changes.some(({ target }) =>
+            (target instanceof Element ? target : target.parentElement)?.closest("[role=listbox]"),
+          )
+        )
+          state.rows = performance.now();
         if (document.querySelector("[data-figures-of]")?.getAttribute("data-figures-of") !== expected.line) return;
         watch.disconnect();
         // A message sent from within a frame is heard when that frame has been painted.
@@ -61,14 +78,21 @@ async function press(page: Page, key: string, line: string): Promise<Keystroke> 
   );
   await page.keyboard.press(key);
   // Not asked at every frame: that alone would keep a core busy drawing.
-  await page.waitForFunction(() => (window as never as { keystroke: { painted: number } }).keystroke.painted > 0, undefined, { timeout: 120_000, polling: 100 });
+  await page.waitForFunction(
+    () => (window as never as { keystroke: { painted: number } }).keystroke.painted > 0,
+    undefined,
+    { timeout: 120_000, polling: 100 },
+  );
   return page.evaluate(() => {
-    const { start, rows, painted } = (window as never as { keystroke: { start: number; rows: number; painted: number } }).keystroke;
+    const { start, rows, painted } = (
+      window as never as { keystroke: { start: number; rows: number; painted: number } }
+    ).keystroke;
     return { rows: rows - start, painted: painted - start };
   });
 }
 
-const quantile = (values: readonly number[], share: number) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))]!;
+const quantile = (values: readonly number[], share: number) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))]!;
 
 async function measure(folder: string, items: number): Promise<void> {
   const file = join(folder, `${items}.db`);
@@ -102,8 +126,11 @@ async function measure(folder: string, items: number): Promise<void> {
     }
     const painted = strokes.map((stroke) => stroke.painted);
     const rows = strokes.map((stroke) => stroke.rows);
-    const bound = items === 100_000 ? (quantile(painted, 0.5) < 300 && quantile(painted, 0.95) < 600 ? "holds" : "MISSED") : "";
-    process.stdout.write(`${items.toLocaleString("en").padStart(9)} items, six rules: figures painted after ${quantile(painted, 0.5).toFixed(0)} ms at the median, ${quantile(painted, 0.95).toFixed(0)} ms at p95${bound ? ` (bound 300 and 600: ${bound})` : ""}; rows on screen changed after ${quantile(rows, 0.5).toFixed(1)} ms at the median, ${quantile(rows, 0.95).toFixed(1)} ms at p95 (bound 16)\n`);
+    const bound =
+      items === 100_000 ? (quantile(painted, 0.5) < 300 && quantile(painted, 0.95) < 600 ? "holds" : "MISSED") : "";
+    process.stdout.write(
+      `${items.toLocaleString("en").padStart(9)} items, six rules: figures painted after ${quantile(painted, 0.5).toFixed(0)} ms at the median, ${quantile(painted, 0.95).toFixed(0)} ms at p95${bound ? ` (bound 300 and 600: ${bound})` : ""}; rows on screen changed after ${quantile(rows, 0.5).toFixed(1)} ms at the median, ${quantile(rows, 0.95).toFixed(1)} ms at p95 (bound 16)\n`,
+    );
   } finally {
     await browser.close();
     server.kill("SIGINT");

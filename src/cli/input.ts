@@ -59,9 +59,13 @@ function jsonRecord(file: string, text: string, line: number): ItemRecord {
     value = JSON.parse(text);
   } catch (error) {
     const at = /position (\d+)/.exec(error instanceof Error ? error.message : "");
-    throw new FileError(file, `this line is not JSON: ${error instanceof Error ? error.message : ""}`, { line, column: at ? Number(at[1]) + 1 : 1 });
+    throw new FileError(file, `this line is not JSON: ${error instanceof Error ? error.message : ""}`, {
+      line,
+      column: at ? Number(at[1]) + 1 : 1,
+    });
   }
-  if (typeof value !== "object" || value === null || Array.isArray(value)) throw new FileError(file, "an item is an object such as {\"id\": 1, \"name\": \"Deck cleat\"}", { line, column: 1 });
+  if (typeof value !== "object" || value === null || Array.isArray(value))
+    throw new FileError(file, 'an item is an object such as {"id": 1, "name": "Deck cleat"}', { line, column: 1 });
   return flattened(value as Record<string, unknown>);
 }
 
@@ -73,19 +77,28 @@ function flattened(value: Record<string, unknown>, prefix = "", depth = 0): Item
   // Deeper than any field's name can be written: what is below is left behind.
   if (depth > MOST_DEPTH) return {};
   for (const [key, inner] of Object.entries(value)) {
-    if (typeof inner === "object" && inner !== null && !Array.isArray(inner)) entries.push(...Object.entries(flattened(inner as Record<string, unknown>, `${prefix}${key}.`, depth + 1)));
+    if (typeof inner === "object" && inner !== null && !Array.isArray(inner))
+      entries.push(...Object.entries(flattened(inner as Record<string, unknown>, `${prefix}${key}.`, depth + 1)));
     else entries.push([`${prefix}${key}`, inner]);
   }
   return Object.fromEntries(entries);
 }
 
-async function* csvRecords(file: string, first: { text: string; number: number }, rest: AsyncGenerator<string>): AsyncGenerator<ItemRecord> {
-  const delimiter = [",", ";", "\t"].reduce((best, d) => (first.text.split(d).length > first.text.split(best).length ? d : best), ",");
+async function* csvRecords(
+  file: string,
+  first: { text: string; number: number },
+  rest: AsyncGenerator<string>,
+): AsyncGenerator<ItemRecord> {
+  const delimiter = [",", ";", "\t"].reduce(
+    (best, d) => (first.text.split(d).length > first.text.split(best).length ? d : best),
+    ",",
+  );
   const parser = parse({ delimiter, relax_column_count_less: true, skip_empty_lines: true });
   void (async () => {
     try {
       parser.write(`${first.text}\n`);
-      for await (const text of rest) if (!parser.write(`${text}\n`)) await new Promise((resolve) => parser.once("drain", resolve));
+      for await (const text of rest)
+        if (!parser.write(`${text}\n`)) await new Promise((resolve) => parser.once("drain", resolve));
       parser.end();
     } catch (error) {
       parser.destroy(error as Error);
@@ -100,6 +113,12 @@ async function* csvRecords(file: string, first: { text: string; number: number }
   } catch (error) {
     const { lines: line, column, message } = error as { lines?: number; column?: number | string; message: string };
     if (error instanceof FileError) throw error;
-    throw new FileError(file, message, line === undefined ? undefined : { line: line + first.number - 1, column: typeof column === "number" ? column + 1 : 1 });
+    throw new FileError(
+      file,
+      message,
+      line === undefined
+        ? undefined
+        : { line: line + first.number - 1, column: typeof column === "number" ? column + 1 : 1 },
+    );
   }
 }

@@ -19,7 +19,8 @@ const WRONG_USE = 2;
 
 /** Writes an object as a line; waits where the reader is slower. */
 async function write(value: unknown): Promise<void> {
-  if (!process.stdout.write(`${JSON.stringify(value)}\n`)) await new Promise((resolve) => process.stdout.once("drain", resolve));
+  if (!process.stdout.write(`${JSON.stringify(value)}\n`))
+    await new Promise((resolve) => process.stdout.once("drain", resolve));
 }
 
 function positive(value: string): number {
@@ -34,7 +35,8 @@ function wholePositive(value: string): number {
   return number;
 }
 
-const surfaceOption = () => new Option("--surface <id>", "where the text is seen").choices(SURFACES.map((surface) => surface.id));
+const surfaceOption = () =>
+  new Option("--surface <id>", "where the text is seen").choices(SURFACES.map((surface) => surface.id));
 
 interface SurfaceFlags {
   surface: string;
@@ -53,32 +55,54 @@ function withSurface(command: Command, surface: Option): Command {
 
 function chosenSurface(flags: SurfaceFlags): Surface {
   const surface = surfaceById(flags.surface)!;
-  return { ...surface, width: flags.width ?? surface.width, lines: flags.lines ?? surface.lines, total: flags.total ?? surface.total };
+  return {
+    ...surface,
+    width: flags.width ?? surface.width,
+    lines: flags.lines ?? surface.lines,
+    total: flags.total ?? surface.total,
+  };
 }
 
 const rounded = (px: number) => Math.round(px * 100) / 100;
 
 const program = new Command("nine-lines")
-  .description("Checks titles, descriptions and slugs with the core of Nine Lines. Reads standard input or files, writes one JSON object a line.")
+  .description(
+    "Checks titles, descriptions and slugs with the core of Nine Lines. Reads standard input or files, writes one JSON object a line.",
+  )
   .showHelpAfterError("(--help tells more)")
   .exitOverride();
 
 withSurface(
-  program.command("measure").description("Width, wrapping and cut of texts, one a line").argument("[files...]", "files of texts; standard input without any"),
+  program
+    .command("measure")
+    .description("Width, wrapping and cut of texts, one a line")
+    .argument("[files...]", "files of texts; standard input without any"),
   surfaceOption().makeOptionMandatory(),
 ).action(async (files: string[], flags: SurfaceFlags) => {
   const surface = chosenSurface(flags);
   const font = fontById(surface.font);
   for await (const text of textLines(files)) {
-    await write({ text, px: rounded(unitsToPx(font, advanceUnits(font, text), surface.size)), fits: fitsSurface(surface, text), lines: wrapOnSurface(surface, text), shown: shownOnSurface(surface, text) });
+    await write({
+      text,
+      px: rounded(unitsToPx(font, advanceUnits(font, text), surface.size)),
+      fits: fitsSurface(surface, text),
+      lines: wrapOnSurface(surface, text),
+      shown: shownOnSurface(surface, text),
+    });
   }
 });
 
 withSurface(
-  program.command("place").description("Where a keyword stands in texts, one a line").argument("[files...]", "files of texts; standard input without any").requiredOption("--keyword <k>", "the keyword"),
+  program
+    .command("place")
+    .description("Where a keyword stands in texts, one a line")
+    .argument("[files...]", "files of texts; standard input without any")
+    .requiredOption("--keyword <k>", "the keyword"),
   surfaceOption().default("desktop-title"),
 )
-  .addOption(new Option("--language <tag>", "the texts' language").choices(LANGUAGES.map(({ tag }) => tag)).default("en"))
+  .addOption(
+    new Option("--language <tag>", "the texts' language").choices(LANGUAGES.map(({ tag }) => tag)).default("en"),
+  )
   .action(async (files: string[], flags: SurfaceFlags & { keyword: string; language: string }) => {
     const vocabulary = new Vocabulary(languageByTag(flags.language));
     const keyword = vocabulary.keyword(flags.keyword);
@@ -88,8 +112,21 @@ withSurface(
     for await (const text of textLines(files)) {
       const place = placeKeyword(vocabulary, keyword, text);
       const head = place.char === null ? "" : text.slice(0, place.char - 1);
-      const px = place.char === null ? null : rounded(unitsToPx(font, advanceUnits(font, head) + jointUnits(font, head, text.slice(head.length)), surface.size));
-      await write({ text, form: place.form, word: place.word, char: place.char, px, count: place.count, visible: place.end !== null && (fitsSurface(surface, text) || isSeen(surface, text, place.end)) });
+      const px =
+        place.char === null
+          ? null
+          : rounded(
+              unitsToPx(font, advanceUnits(font, head) + jointUnits(font, head, text.slice(head.length)), surface.size),
+            );
+      await write({
+        text,
+        form: place.form,
+        word: place.word,
+        char: place.char,
+        px,
+        count: place.count,
+        visible: place.end !== null && (fitsSurface(surface, text) || isSeen(surface, text, place.end)),
+      });
     }
   });
 
@@ -102,10 +139,15 @@ program
   .option("--keep-unicode", "keeps letters outside ASCII", false)
   .option("--max <n>", "the most characters", wholePositive, SLUG_DEFAULTS.max)
   .addOption(new Option("--language <tag>", "whose stop words").choices(LANGUAGES.map(({ tag }) => tag)).default("en"))
-  .action(async (files: string[], flags: { dropStopWords: boolean; dropNumbers: boolean; keepUnicode: boolean; max: number; language: string }) => {
-    const { stopWords } = languageByTag(flags.language);
-    for await (const text of textLines(files)) await write({ text, slug: slugOf(text, flags, stopWords) });
-  });
+  .action(
+    async (
+      files: string[],
+      flags: { dropStopWords: boolean; dropNumbers: boolean; keepUnicode: boolean; max: number; language: string },
+    ) => {
+      const { stopWords } = languageByTag(flags.language);
+      for await (const text of textLines(files)) await write({ text, slug: slugOf(text, flags, stopWords) });
+    },
+  );
 
 program
   .command("render")
@@ -122,7 +164,11 @@ program
       throw new FileError(flags.lines, reason(error as NodeJS.ErrnoException));
     }
     const file = readLinesFile(flags.lines, text);
-    if (!file.kinds[flags.kind]) throw new FileError(flags.lines, `there are no lines for the kind “${flags.kind}”; there are some for ${Object.keys(file.kinds).join(", ") || "no kind"}`);
+    if (!file.kinds[flags.kind])
+      throw new FileError(
+        flags.lines,
+        `there are no lines for the kind “${flags.kind}”; there are some for ${Object.keys(file.kinds).join(", ") || "no kind"}`,
+      );
     const records: ItemRecord[] = [];
     for await (const record of itemRecords(flags.items)) records.push(record);
     try {
@@ -145,7 +191,9 @@ try {
 } catch (error) {
   if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : WRONG_USE;
   else {
-    process.stderr.write(`${error instanceof FileError ? error.message : error instanceof Error ? error.message : String(error)}\n`);
+    process.stderr.write(
+      `${error instanceof FileError ? error.message : error instanceof Error ? error.message : String(error)}\n`,
+    );
     process.exitCode = WRONG_USE;
   }
 }

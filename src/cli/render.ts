@@ -50,7 +50,12 @@ const rounded = (px: number) => Math.round(px * 100) / 100;
  *
  * @throws {LineFault} for a line with an error.
  */
-export function render(file: LinesFile, kind: Kind, records: readonly ItemRecord[], warn: (message: string) => void): Rendered {
+export function render(
+  file: LinesFile,
+  kind: Kind,
+  records: readonly ItemRecord[],
+  warn: (message: string) => void,
+): Rendered {
   const { base, rules } = file.kinds[kind] ?? { base: {}, rules: [] };
   const items = itemSetOf(records, siteConstants(file.site), file.site.language);
   const { known } = items;
@@ -69,11 +74,16 @@ export function render(file: LinesFile, kind: Kind, records: readonly ItemRecord
       return line;
     });
     const programs = parsed.map((line) => compileLine(line, new Map([["sep", file.site.sep]])));
-    for (const name of new Set(programs.flatMap((program) => program.fields.flatMap((field) => field.sources.flatMap((s) => (s.type === "name" ? [s.name] : [])))))) {
+    for (const name of new Set(
+      programs.flatMap((program) =>
+        program.fields.flatMap((field) => field.sources.flatMap((s) => (s.type === "name" ? [s.name] : []))),
+      ),
+    )) {
       if (!known.has(name)) warn(`No item has the field “${name}” of the ${text} line; it is taken as empty`);
     }
     const limits = limitsOf(file.site, text);
-    const slug = text === "slug" ? { options: file.site.slug, stopWords: languageByTag(file.site.language).stopWords } : null;
+    const slug =
+      text === "slug" ? { options: file.site.slug, stopWords: languageByTag(file.site.language).stopWords } : null;
     const room = roomFor(limits);
     const setters = programs.map((program) => new LineSetter(program, items, room, slug));
     const groups = new TextGroups(items.size);

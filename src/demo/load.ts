@@ -9,7 +9,10 @@ import { nextRevision, writeSite } from "../store/site";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE, demoItems } from "./site";
 
 /** Fills an empty database with the demo site, in batches; tells how many items are in. */
-export function loadDemo(db: Db, options: { products?: number; seed?: number; progress?: (items: number) => void } = {}): number {
+export function loadDemo(
+  db: Db,
+  options: { products?: number; seed?: number; progress?: (items: number) => void } = {},
+): number {
   writeSite(db, DEMO_SITE);
   const put = itemWriter(db);
   const items = demoItems(options);
@@ -37,7 +40,13 @@ export function loadDemo(db: Db, options: { products?: number; seed?: number; pr
   }).immediate();
   for (const [kind, lines] of Object.entries(DEMO_LINES)) {
     const base = Object.fromEntries(Object.entries(lines).filter(([, line]) => line !== ""));
-    writeDesign(db, "draft", kind as Kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind as Kind] ?? [] }), now);
+    writeDesign(
+      db,
+      "draft",
+      kind as Kind,
+      kindDesignSchema.parse({ base, rules: DEMO_RULES[kind as Kind] ?? [] }),
+      now,
+    );
   }
   return count;
 }

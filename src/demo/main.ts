@@ -14,7 +14,10 @@ if (readSite(db)) {
   process.stderr.write(`${databasePath()} holds a site already. Set NINE_LINES_DB to a new file.\n`);
   process.exit(1);
 }
-const made = loadDemo(db, { ...(products === undefined ? {} : { products }), progress: (items) => process.stderr.write(`\r${items.toLocaleString("en")} items`) });
+const made = loadDemo(db, {
+  ...(products === undefined ? {} : { products }),
+  progress: (items) => process.stderr.write(`\r${items.toLocaleString("en")} items`),
+});
 process.stderr.write("\n");
 process.stdout.write(`${made.toLocaleString("en")} items in ${databasePath()}\n`);
 db.close();

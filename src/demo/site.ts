@@ -3,7 +3,20 @@ import { type Kind, type TextName } from "../core/design/kinds";
 import { cutSlug, slugWords } from "../core/slugs/slug";
 import { type ItemInput } from "../store/items";
 import { type Random, seeded } from "./random";
-import { AUTHORS, COLOURS, DEPARTMENTS, FEATURES, FINISHES, MATERIALS, POST_ANGLES, POST_SERIES, POST_SUBJECTS, SENTENCES, SERIES, type Ware } from "./vocabulary";
+import {
+  AUTHORS,
+  COLOURS,
+  DEPARTMENTS,
+  FEATURES,
+  FINISHES,
+  MATERIALS,
+  POST_ANGLES,
+  POST_SERIES,
+  POST_SUBJECTS,
+  SENTENCES,
+  SERIES,
+  type Ware,
+} from "./vocabulary";
 import { withOldFault } from "./old-faults";
 
 export const DEMO_SITE: Site = siteSchema.parse({
@@ -23,7 +36,8 @@ export const DEMO_COUNTS = { product: 12_480, category: 420, post: 906 } as cons
 export const DEMO_LINES: Partial<Record<Kind, Record<TextName, string>>> = {
   product: {
     title: "{name}[ in {finish} finish]^2[ – {category}]^1[ – {colour}]^apart[ – {sold_by}]^apart[ – {id}]^apart",
-    description: "{intro:first}[ In {finish} finish.]^1[ {length} long.]^2[ Sold by the {sold_by}.][ Colour {colour}.]^apart[ No. {id}.]^apart Cut and sent from our loft the same day.",
+    description:
+      "{intro:first}[ In {finish} finish.]^1[ {length} long.]^2[ Sold by the {sold_by}.][ Colour {colour}.]^apart[ No. {id}.]^apart Cut and sent from our loft the same day.",
     slug: "{name}[-{finish}]^1[-{colour}]^apart[-{length}]^apart[-{id}]^apart",
   },
   category: { title: "{name}[ – {count:plural(item, items)} in stock]^1", description: "", slug: "{name}" },
@@ -36,7 +50,12 @@ export const DEMO_RULES: Partial<Record<Kind, readonly Rule[]>> = {
     {
       id: "rope-by-the-metre",
       name: "Rope sold by the metre",
-      when: { all: [{ field: "sold_by", is: "metre" }, { field: "category", "is under": "Rope and twine" }] },
+      when: {
+        all: [
+          { field: "sold_by", is: "metre" },
+          { field: "category", "is under": "Rope and twine" },
+        ],
+      },
       title: "{name} by the metre[ – {category}]^1[ – {colour}]^apart[ – {id}]^apart",
     },
     {
@@ -44,7 +63,8 @@ export const DEMO_RULES: Partial<Record<Kind, readonly Rule[]>> = {
       name: "Brass & bronze fittings",
       when: { field: "material", "is one of": ["brass", "bronze"] },
       title: "{name}[ in {finish} finish]^2[ – {category}]^1[ – {id}]^apart",
-      description: "{intro:first}[ In {finish} finish.]^1[ {size} long.]^2[ No. {id}.]^apart Cast and finished by hand in our own foundry.",
+      description:
+        "{intro:first}[ In {finish} finish.]^1[ {size} long.]^2[ No. {id}.]^apart Cast and finished by hand in our own foundry.",
     },
     {
       id: "clearance",
@@ -55,11 +75,23 @@ export const DEMO_RULES: Partial<Record<Kind, readonly Rule[]>> = {
     {
       id: "bronze-cleats",
       name: "Bronze cleats",
-      when: { all: [{ field: "material", is: "bronze" }, { field: "category", contains: "cleats" }] },
+      when: {
+        all: [
+          { field: "material", is: "bronze" },
+          { field: "category", contains: "cleats" },
+        ],
+      },
       title: "{name}[ in {finish} finish] – bronze cleats[ – {id}]^apart",
     },
   ],
-  post: [{ id: "ropework", name: "Ropework notes", when: { field: "series", is: "Ropework" }, title: "{name}[ – knots and splices]^1" }],
+  post: [
+    {
+      id: "ropework",
+      name: "Ropework notes",
+      when: { field: "series", is: "Ropework" },
+      title: "{name}[ – knots and splices]^1",
+    },
+  ],
 };
 
 interface Leaf {
@@ -102,7 +134,12 @@ function categories(): CategoryNode[] {
       for (const form of forms) {
         const name = capital(`${form} ${many}`);
         const trail = [department.name, shelfName, name];
-        nodes.push({ name, path: `${shelfPath}/${slug(name)}`, trail, leaf: { key: key++, name, path: `/${slug(name)}`, trail, noun: one, form, ware: department.ware } });
+        nodes.push({
+          name,
+          path: `${shelfPath}/${slug(name)}`,
+          trail,
+          leaf: { key: key++, name, path: `/${slug(name)}`, trail, noun: one, form, ware: department.ware },
+        });
       }
     });
   }
@@ -117,12 +154,17 @@ export function* demoItems(options: { products?: number; seed?: number } = {}): 
   const products = options.products ?? DEMO_COUNTS.product;
   for (const node of nodes) yield category(node, Math.max(1, Math.round(products / leaves.length)), leaves, random);
   for (let i = 0; i < DEMO_COUNTS.post; i++) yield withOldFault(i, post(i, random));
-  for (let i = 0; i < products; i++) yield product(i, leaves[i % leaves.length]!, Math.floor(i / leaves.length), random);
+  for (let i = 0; i < products; i++)
+    yield product(i, leaves[i % leaves.length]!, Math.floor(i / leaves.length), random);
 }
 
 function category(node: CategoryNode, perLeaf: number, leaves: readonly Leaf[], random: Random): ItemInput {
   const below = leaves.filter((leaf) => leaf.trail[node.trail.length - 1] === node.name).length;
-  const title = random.chance(0.55) ? `${node.trail.join(" | ")} | Fennick & Dray Ships' Chandlers` : random.chance(0.1) ? "" : `${node.name} | Fennick & Dray`;
+  const title = random.chance(0.55)
+    ? `${node.trail.join(" | ")} | Fennick & Dray Ships' Chandlers`
+    : random.chance(0.1)
+      ? ""
+      : `${node.name} | Fennick & Dray`;
   return {
     key: `c${slug(node.path)}`,
     kind: "category",
@@ -133,7 +175,9 @@ function category(node: CategoryNode, perLeaf: number, leaves: readonly Leaf[], 
       category_path: node.trail.join(" › "),
       keyword: random.chance(0.6) ? node.name.toLowerCase() : "",
       title,
-      description: random.chance(0.7) ? "" : `${node.name} from Fennick & Dray, ships' chandlers since 1871. Free delivery over £50.`,
+      description: random.chance(0.7)
+        ? ""
+        : `${node.name} from Fennick & Dray, ships' chandlers since 1871. Free delivery over £50.`,
       slug: node.path.split("/").at(-1)!,
       count: String(below * perLeaf),
     },
@@ -165,11 +209,19 @@ function post(i: number, random: Random): ItemInput {
   const published = `${year}-${String(1 + random.below(12)).padStart(2, "0")}-${String(1 + random.below(28)).padStart(2, "0")}`;
   const keyword = random.chance(0.6) ? subject.replace(/’/g, "'").toLowerCase() : "";
   const series = random.pick(POST_SERIES);
-  const faultySlug = random.chance(0.3) ? `${published}-${slug(name)}` : random.chance(0.15) ? slug(name).replaceAll("-", "_") : slug(name);
+  const faultySlug = random.chance(0.3)
+    ? `${published}-${slug(name)}`
+    : random.chance(0.15)
+      ? slug(name).replaceAll("-", "_")
+      : slug(name);
   const target = 300 + random.below(1200);
   const paragraphs: string[] = [intro];
   for (let words = 0; words < target; words += 90) paragraphs.push(paragraph(random, 85));
-  const description = random.chance(0.3) ? "" : random.chance(0.5) ? paragraphs.join(" ").slice(0, 268) : `${intro} Read on in our ${series} notes.`;
+  const description = random.chance(0.3)
+    ? ""
+    : random.chance(0.5)
+      ? paragraphs.join(" ").slice(0, 268)
+      : `${intro} Read on in our ${series} notes.`;
   const byHand = random.chance(0.05);
   return {
     key: `p${i + 1}`,
@@ -180,17 +232,25 @@ function post(i: number, random: Random): ItemInput {
       category: series,
       category_path: `Notes › ${series}`,
       keyword,
-      title: byHand ? `${subject}, by hand and eye` : random.chance(0.04) ? "" : `${name} | ${series} | Notes | Fennick & Dray Ships' Chandlers`,
+      title: byHand
+        ? `${subject}, by hand and eye`
+        : random.chance(0.04)
+          ? ""
+          : `${name} | ${series} | Notes | Fennick & Dray Ships' Chandlers`,
       description,
       slug: faultySlug,
-      summary: random.chance(0.7) ? `${random.pick(SENTENCES)} ${capital(subject.toLowerCase())}, ${angle}. ${random.pick(SENTENCES)}` : "",
+      summary: random.chance(0.7)
+        ? `${random.pick(SENTENCES)} ${capital(subject.toLowerCase())}, ${angle}. ${random.pick(SENTENCES)}`
+        : "",
       intro,
       author: random.pick(AUTHORS),
       published,
       updated: published,
     },
     attributes: random.chance(0.8) ? { series } : {},
-    body: paragraphs.map((p, n) => `<p>${p}</p>${n === 1 && i % 4 === 0 ? `\n<img src="/i/notes/${i + 1}.jpg" alt="">` : ""}`).join("\n"),
+    body: paragraphs
+      .map((p, n) => `<p>${p}</p>${n === 1 && i % 4 === 0 ? `\n<img src="/i/notes/${i + 1}.jpg" alt="">` : ""}`)
+      .join("\n"),
     byHand: byHand ? ["title"] : null,
   };
 }
@@ -214,17 +274,44 @@ function variant(ware: Ware, n: number, random: Random): Variant {
     case "rope": {
       const size = `${SIZES[n % 9]!} mm`;
       const soldBy = random.chance(0.6) ? "metre" : "coil";
-      return { words: size, attributes: { material, colour, diameter: size, sold_by: soldBy, ...(soldBy === "coil" ? { length: random.pick(LENGTHS) } : {}) } };
+      return {
+        words: size,
+        attributes: {
+          material,
+          colour,
+          diameter: size,
+          sold_by: soldBy,
+          ...(soldBy === "coil" ? { length: random.pick(LENGTHS) } : {}),
+        },
+      };
     }
     case "paint":
-      return { words: random.chance(0.5) ? `${random.pick(VOLUMES)}` : "", attributes: { material, colour, finish: random.pick(["gloss", "satin", "matt"]), volume: random.pick(VOLUMES), sold_by: "tin" } };
+      return {
+        words: random.chance(0.5) ? `${random.pick(VOLUMES)}` : "",
+        attributes: {
+          material,
+          colour,
+          finish: random.pick(["gloss", "satin", "matt"]),
+          volume: random.pick(VOLUMES),
+          sold_by: "tin",
+        },
+      };
     case "garment":
-      return { words: random.chance(0.4) ? `size ${random.pick(GARMENT_SIZES)}` : "", attributes: { material, colour, size: random.pick(GARMENT_SIZES) } };
+      return {
+        words: random.chance(0.4) ? `size ${random.pick(GARMENT_SIZES)}` : "",
+        attributes: { material, colour, size: random.pick(GARMENT_SIZES) },
+      };
     case "paper":
-      return { words: random.chance(0.5) ? `no. ${1 + n}` : "", attributes: { material, edition: String(2015 + (n % 12)) } };
+      return {
+        words: random.chance(0.5) ? `no. ${1 + n}` : "",
+        attributes: { material, edition: String(2015 + (n % 12)) },
+      };
     default: {
       const size = `${SIZES[(n * 5) % SIZES.length]!} mm`;
-      return { words: random.chance(0.8) ? size : "", attributes: { material, finish, size, ...(random.chance(0.3) ? { colour } : {}) } };
+      return {
+        words: random.chance(0.8) ? size : "",
+        attributes: { material, finish, size, ...(random.chance(0.3) ? { colour } : {}) },
+      };
     }
   }
 }
@@ -236,7 +323,11 @@ function product(i: number, leaf: Leaf, n: number, random: Random): ItemInput {
   const series = random.chance(0.45) ? random.pick(SERIES) : "";
   const feature = leaf.ware === "fitting" && random.chance(0.45) ? random.pick(FEATURES) : "";
   const material = attributes["material"]!;
-  let name = capital([series, `${series ? material : capital(material)} ${leaf.form} ${leaf.noun}`, words, feature].filter(Boolean).join(" "));
+  let name = capital(
+    [series, `${series ? material : capital(material)} ${leaf.form} ${leaf.noun}`, words, feature]
+      .filter(Boolean)
+      .join(" "),
+  );
   if (random.chance(0.015)) name = name.toUpperCase();
   if (random.chance(0.02)) name = name.replace(" ", "  ");
   if (random.chance(0.02)) name = `${name} "the quiet one"`;
@@ -259,10 +350,15 @@ function product(i: number, leaf: Leaf, n: number, random: Random): ItemInput {
       category: leaf.name,
       category_path: leaf.trail.join(" › "),
       keyword,
-      title: byHand.length > 0 ? `${capital(leaf.noun)} in ${material}: ${random.pick(["our best", "as fitted by Fennick", "made to last", "the one we use"])}` : productTitle(i, plain, leaf, keyword, random),
+      title:
+        byHand.length > 0
+          ? `${capital(leaf.noun)} in ${material}: ${random.pick(["our best", "as fitted by Fennick", "made to last", "the one we use"])}`
+          : productTitle(i, plain, leaf, keyword, random),
       description: productDescription(intro, leaf, random),
       slug: path.split("/").at(-1)!,
-      summary: random.chance(0.35) ? `${capital(leaf.form)} ${leaf.noun} in ${material}. ${random.pick(SENTENCES)}` : "",
+      summary: random.chance(0.35)
+        ? `${capital(leaf.form)} ${leaf.noun} in ${material}. ${random.pick(SENTENCES)}`
+        : "",
       intro,
       published: `${2016 + (i % 10)}-0${1 + (i % 9)}-1${i % 10}`,
       price,
@@ -291,8 +387,13 @@ function productTitle(i: number, name: string, leaf: Leaf, keyword: string, rand
 function productDescription(intro: string, leaf: Leaf, random: Random): string {
   const chance = random.next();
   if (chance < 0.2) return "";
-  if (chance < 0.5) return `${intro} ${random.pick(SENTENCES)} ${random.pick(SENTENCES)} ${random.pick(SENTENCES)}`.slice(0, 160 + random.below(110));
-  if (chance < 0.65) return `Buy ${leaf.name.toLowerCase()} online at Fennick & Dray. Large choice, fair prices, fast delivery to your berth.`;
+  if (chance < 0.5)
+    return `${intro} ${random.pick(SENTENCES)} ${random.pick(SENTENCES)} ${random.pick(SENTENCES)}`.slice(
+      0,
+      160 + random.below(110),
+    );
+  if (chance < 0.65)
+    return `Buy ${leaf.name.toLowerCase()} online at Fennick & Dray. Large choice, fair prices, fast delivery to your berth.`;
   return `${intro} Order before three and it leaves our loft today.`;
 }
 

@@ -15,11 +15,28 @@ export interface App {
   close(): Promise<void>;
 }
 
-const FLAGS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--font-render-hinting=none"];
+const FLAGS = [
+  "--no-sandbox",
+  "--disable-gpu",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+  "--font-render-hinting=none",
+];
 
 /** Starts the built server; waits for the line that says where it listens. */
 export async function startServer(db: string, port = 0): Promise<{ server: ChildProcess; url: string }> {
-  const server = spawn(process.execPath, ["dist/server.mjs"], { env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", NINE_LINES_DB: db, PORT: String(port) }, stdio: ["ignore", "pipe", "pipe"] });
+  const server = spawn(process.execPath, ["dist/server.mjs"], {
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      NEXT_TELEMETRY_DISABLED: "1",
+      NINE_LINES_DB: db,
+      PORT: String(port),
+    },
+    stdio: ["ignore", "pipe", "pipe"],
+  });
   let said = "";
   const url = await new Promise<string>((resolve, reject) => {
     const hear = (chunk: Buffer) => {
@@ -83,6 +100,14 @@ export async function pickCondition(page: Page, field: string, value: string): P
 
 /** What axe finds on a page by the rules of WCAG 2.2 A and AA, a line each. */
 export async function axeFindings(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze();
-  return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" ")}`);
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
+    .analyze();
+  return violations.map(
+    (v) =>
+      `${v.id}: ${v.nodes
+        .map((n) => n.html)
+        .slice(0, 3)
+        .join(" ")}`,
+  );
 }

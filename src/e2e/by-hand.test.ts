@@ -12,8 +12,13 @@ beforeAll(async () => {
 afterAll(() => app.close());
 
 const TITLE = "Clearance offers at Fennick & Dray";
-const listed = (number: number) => page.waitForFunction((wanted) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) === wanted, number);
-const cellText = (place: number, column: string) => page.locator(`[aria-rowindex="${place + 2}"] [data-column="${column}"]`).innerText();
+const listed = (number: number) =>
+  page.waitForFunction(
+    (wanted) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) === wanted,
+    number,
+  );
+const cellText = (place: number, column: string) =>
+  page.locator(`[aria-rowindex="${place + 2}"] [data-column="${column}"]`).innerText();
 
 /** As someone would who sees the application for the first time, with nothing kept or applied yet. */
 describe("thirty pages with one title", () => {
@@ -43,7 +48,9 @@ describe("thirty pages with one title", () => {
     await page.click('[aria-label="Title line"]');
     await page.keyboard.press("Control+A");
     await page.keyboard.insertText("{category} on clearance[ – {colour}]^apart[ – {finish}]^apart[ – no. {id}]^apart");
-    await page.waitForFunction(() => /on clearance/.test(document.querySelector("[role=option] [data-proof]")?.textContent ?? ""));
+    await page.waitForFunction(() =>
+      /on clearance/.test(document.querySelector("[role=option] [data-proof]")?.textContent ?? ""),
+    );
     await page.waitForSelector("[role=status] >> text=Draft stored, not kept");
     await page.goto(`${app.url}/items?side=draft&search=${encodeURIComponent(`"${TITLE}"`)}`);
     await listed(pages);
@@ -58,14 +65,29 @@ describe("thirty pages with one title", () => {
     await page.focus("[role=grid]");
     await page.keyboard.press("Control+Home");
     for (let i = 0; i < 2; i++) await page.keyboard.press("ArrowRight");
-    for (const [place, text] of ["The last of our own shackles, half price", "A cleat with a scratch, and a price to match", "Rope ends by the kilo, cut as they come"].entries()) {
+    for (const [place, text] of [
+      "The last of our own shackles, half price",
+      "A cleat with a scratch, and a price to match",
+      "Rope ends by the kilo, cut as they come",
+    ].entries()) {
       await page.keyboard.press("Enter");
       await page.waitForSelector('[aria-label="Title by hand"]');
       await page.keyboard.press("Control+A");
       await page.keyboard.insertText(text);
       await page.keyboard.press("Enter");
-      await page.waitForFunction(([row, wanted]) => document.querySelector(`[aria-rowindex="${row}"] [data-column=title]`)?.textContent?.includes(wanted as string), [place + 2, text] as const);
-      await page.waitForFunction((active) => document.querySelector("[role=grid]")?.getAttribute("aria-activedescendant") === active && document.activeElement?.getAttribute("role") === "grid", `cell-${place + 1}-2`);
+      await page.waitForFunction(
+        ([row, wanted]) =>
+          document
+            .querySelector(`[aria-rowindex="${row}"] [data-column=title]`)
+            ?.textContent?.includes(wanted as string),
+        [place + 2, text] as const,
+      );
+      await page.waitForFunction(
+        (active) =>
+          document.querySelector("[role=grid]")?.getAttribute("aria-activedescendant") === active &&
+          document.activeElement?.getAttribute("role") === "grid",
+        `cell-${place + 1}-2`,
+      );
     }
   });
 
@@ -76,10 +98,14 @@ describe("thirty pages with one title", () => {
     await page.click("text=/^Apply [0-9,]+ changes$/");
     await page.waitForURL(/runs\/\d+/);
     await page.waitForSelector("text=/^Done|Applied/", { timeout: 90_000 });
-    await page.waitForFunction(async () => {
-      const jobs = (await (await fetch("/api/jobs")).json()) as { status: string }[];
-      return jobs.every(({ status }) => status !== "running");
-    }, undefined, { timeout: 120_000 });
+    await page.waitForFunction(
+      async () => {
+        const jobs = (await (await fetch("/api/jobs")).json()) as { status: string }[];
+        return jobs.every(({ status }) => status !== "running");
+      },
+      undefined,
+      { timeout: 120_000 },
+    );
     await page.goto(`${app.url}/items?search=${encodeURIComponent(`"${TITLE}"`)}`);
     await page.waitForSelector("text=No page is like this", { timeout: 60_000 });
     await page.goto(`${app.url}/items?findings=title.duplicate&search=${encodeURIComponent('"on clearance"')}`);

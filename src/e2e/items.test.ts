@@ -13,9 +13,17 @@ beforeAll(async () => {
 }, 180_000);
 afterAll(() => app.close());
 
-const counts = async (finding: string) => (await page.locator(`[data-finding="${finding}"] span`).allInnerTexts()).slice(1).map((text) => Number(text.replace(/\D/g, "")));
-const cell = (place: number, column: string) => page.locator(`[aria-rowindex="${place + 2}"] [data-column="${column}"]`);
-const listed = (number: number) => page.waitForFunction((wanted) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) === wanted, number);
+const counts = async (finding: string) =>
+  (await page.locator(`[data-finding="${finding}"] span`).allInnerTexts())
+    .slice(1)
+    .map((text) => Number(text.replace(/\D/g, "")));
+const cell = (place: number, column: string) =>
+  page.locator(`[aria-rowindex="${place + 2}"] [data-column="${column}"]`);
+const listed = (number: number) =>
+  page.waitForFunction(
+    (wanted) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) === wanted,
+    number,
+  );
 const open = async (query: string) => {
   await page.goto(`${app.url}/items${query}`);
   await page.waitForSelector("[data-finding]");
@@ -49,10 +57,17 @@ describe("all pages and what was found in them", () => {
     await page.keyboard.press("Enter");
     await listed(live!);
     expect(page.url()).toContain("findings=title.site-name-only");
-    await page.waitForFunction(() => [...document.querySelectorAll("[data-column=title]")].slice(0, 5).every((own) => own.textContent?.includes("Fennick & Dray")));
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll("[data-column=title]")]
+        .slice(0, 5)
+        .every((own) => own.textContent?.includes("Fennick & Dray")),
+    );
     await page.focus('[aria-label="And also: No focus keyword"]');
     await page.keyboard.press("Enter");
-    await page.waitForFunction((most) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) < most, live!);
+    await page.waitForFunction(
+      (most) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) < most,
+      live!,
+    );
     const both = Number((await page.locator("[role=status]").first().innerText()).replace(/\D/g, ""));
     await page.reload();
     await listed(both);
@@ -97,7 +112,9 @@ describe("all pages and what was found in them", () => {
     await page.keyboard.press("Enter");
     await page.waitForFunction(() => new URLSearchParams(location.search).get("down") === "1");
     await page.waitForFunction(() => {
-      const sizes = [...document.querySelectorAll("[data-column=title] > span:first-child > span:first-child")].slice(0, 5).map((own) => Number(own.textContent));
+      const sizes = [...document.querySelectorAll("[data-column=title] > span:first-child > span:first-child")]
+        .slice(0, 5)
+        .map((own) => Number(own.textContent));
       return sizes.length === 5 && sizes.every((size, i) => i === 0 || size <= sizes[i - 1]!);
     });
     await page.selectOption('[aria-label="How pages are put together"]', "rule");
@@ -138,16 +155,30 @@ describe("texts by hand", () => {
     await page.keyboard.type("Written by hand for one page");
     await page.keyboard.press("Enter");
     await page.waitForSelector('[aria-label="Title by hand"]', { state: "detached" });
-    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand for one page"));
+    await page.waitForFunction(() =>
+      document
+        .querySelector("[aria-rowindex='2'] [data-column=title]")
+        ?.textContent?.includes("Written by hand for one page"),
+    );
     expect(await cell(0, "name").locator("span").first().innerText()).toBe(name);
     expect(await page.getAttribute("[role=grid]", "aria-activedescendant")).toBe("cell-1-2");
     await page.keyboard.press("Control+z");
-    await page.waitForFunction(() => !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand"));
+    await page.waitForFunction(
+      () =>
+        !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand"),
+    );
     await page.keyboard.press("Control+Shift+z");
-    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand for one page"));
+    await page.waitForFunction(() =>
+      document
+        .querySelector("[aria-rowindex='2'] [data-column=title]")
+        ?.textContent?.includes("Written by hand for one page"),
+    );
     await page.keyboard.press("ArrowUp");
     await page.keyboard.press("Delete");
-    await page.waitForFunction(() => !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand"));
+    await page.waitForFunction(
+      () =>
+        !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand"),
+    );
   });
 
   it("are pasted as a column, tidied, or refused in words", async () => {
@@ -157,19 +188,25 @@ describe("texts by hand", () => {
       page.evaluate((value) => {
         const data = new DataTransfer();
         data.setData("text/plain", value);
-        document.querySelector("[role=grid]")!.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true }));
+        document
+          .querySelector("[role=grid]")!
+          .dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true }));
       }, text);
-    await paste("Pasted first\t1\r\n\"Pasted\nsecond \u202e\"\t2\r\n");
+    await paste('Pasted first\t1\r\n"Pasted\nsecond \u202e"\t2\r\n');
     await page.waitForSelector("text=Edit 2 pages");
     await page.waitForSelector("text=/^2 change, 0 stay/");
     await page.click("text=Change 2 pages");
-    await page.waitForFunction(() => document.querySelector("[aria-rowindex='3'] [data-column=title]")?.textContent?.includes("Pasted second"));
+    await page.waitForFunction(() =>
+      document.querySelector("[aria-rowindex='3'] [data-column=title]")?.textContent?.includes("Pasted second"),
+    );
     await goTo("title");
     await page.keyboard.press("Escape");
     await paste("x".repeat(1_100_000));
     await page.waitForSelector("text=/more than a megabyte|at most 2,000/");
     await page.keyboard.press("Control+z");
-    await page.waitForFunction(() => !document.querySelector("[aria-rowindex='3'] [data-column=title]")?.textContent?.includes("Pasted second"));
+    await page.waitForFunction(
+      () => !document.querySelector("[aria-rowindex='3'] [data-column=title]")?.textContent?.includes("Pasted second"),
+    );
   });
 
   it("come of finding and replacing over the whole filtered set, seen before, as one step", async () => {
@@ -187,12 +224,20 @@ describe("texts by hand", () => {
     const changes = Number((await change.innerText()).replace(/\D/g, ""));
     expect(changes).toBeGreaterThan(100);
     await change.click();
-    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("hoisting line"), undefined, { timeout: 30_000 });
+    await page.waitForFunction(
+      () => document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("hoisting line"),
+      undefined,
+      { timeout: 30_000 },
+    );
     await page.goto(`${app.url}/review?group=written`);
     await page.waitForSelector(`[data-group=written] >> text=${changes.toLocaleString("en")}`);
     await open("?kind=product&side=draft&search=halyard");
     await page.click("role=button[name='Undo']");
-    await page.waitForFunction(() => !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("hoisting line"), undefined, { timeout: 30_000 });
+    await page.waitForFunction(
+      () => !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("hoisting line"),
+      undefined,
+      { timeout: 30_000 },
+    );
   });
 
   it("stand beside keywords and robots settings, set for many pages at once", async () => {
@@ -203,12 +248,25 @@ describe("texts by hand", () => {
     await page.click("text=Set …");
     await page.keyboard.type("chandlery goods");
     await page.click("text=/^Change [23] pages$/");
-    await page.waitForFunction(() => [2, 3, 4].every((row) => document.querySelector(`[aria-rowindex='${row}'] [data-column=keyword]`)?.textContent === "chandlery goods"));
-    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=findings]")?.textContent?.includes("keyword of another page"));
+    await page.waitForFunction(() =>
+      [2, 3, 4].every(
+        (row) =>
+          document.querySelector(`[aria-rowindex='${row}'] [data-column=keyword]`)?.textContent === "chandlery goods",
+      ),
+    );
+    await page.waitForFunction(() =>
+      document
+        .querySelector("[aria-rowindex='2'] [data-column=findings]")
+        ?.textContent?.includes("keyword of another page"),
+    );
     await goTo("robots");
     await page.keyboard.press("Enter");
     await page.click("role=button[name='noindex, follow']");
-    await page.waitForFunction(() => document.querySelector("[aria-rowindex='2'] [data-column=robots]")?.textContent?.includes("noindex, followby hand"));
+    await page.waitForFunction(() =>
+      document
+        .querySelector("[aria-rowindex='2'] [data-column=robots]")
+        ?.textContent?.includes("noindex, followby hand"),
+    );
   });
 });
 

@@ -17,7 +17,8 @@ beforeAll(async () => {
 afterAll(() => app.close());
 
 const LINE = '[aria-label="Title line"]';
-const figure = async (name: string) => Number((await page.locator(`[data-figure="${name}"] b`).innerText()).replace(/,/g, ""));
+const figure = async (name: string) =>
+  Number((await page.locator(`[data-figure="${name}"] b`).innerText()).replace(/,/g, ""));
 
 async function typeLine(text: string): Promise<void> {
   await page.click(LINE);
@@ -46,21 +47,33 @@ describe("from the board to a run and back", () => {
   });
 
   it("sets rows as wide as the core says they are", async () => {
-    const rows = await page.$$eval("[role=option] [data-proof]", (spans) => spans.map((span) => ({ text: span.getAttribute("data-proof")!, width: span.getBoundingClientRect().width })));
+    const rows = await page.$$eval("[role=option] [data-proof]", (spans) =>
+      spans.map((span) => ({ text: span.getAttribute("data-proof")!, width: span.getBoundingClientRect().width })),
+    );
     expect(rows.length).toBeGreaterThan(5);
     const font = fontById("arimo-400");
     // Emoji are estimated and come from whatever font the machine has; all others must agree.
-    const misses = rows.filter(({ text }) => !/\p{Extended_Pictographic}/u.test(text)).filter(({ text, width }) => Math.abs(unitsToPx(font, advanceUnits(font, text), 20) - width) > 0.1);
+    const misses = rows
+      .filter(({ text }) => !/\p{Extended_Pictographic}/u.test(text))
+      .filter(({ text, width }) => Math.abs(unitsToPx(font, advanceUnits(font, text), 20) - width) > 0.1);
     expect(misses).toEqual([]);
   });
 
   it("shows a typed line on the rows and in the whole set's figures", async () => {
     await typeLine("{name} by Fennick and Dray, chandlers to the coast since long ago");
-    await page.waitForFunction(() => document.querySelector("[role=option] [data-proof]")?.textContent?.includes("chandlers to the coast"));
-    await page.waitForFunction(() => Number(document.querySelector('[data-figure="title-too-wide"] b')?.textContent?.replace(/,/g, "")) > 7000);
+    await page.waitForFunction(() =>
+      document.querySelector("[role=option] [data-proof]")?.textContent?.includes("chandlers to the coast"),
+    );
+    await page.waitForFunction(
+      () => Number(document.querySelector('[data-figure="title-too-wide"] b')?.textContent?.replace(/,/g, "")) > 7000,
+    );
     const wide = await figure("title-too-wide");
     await typeLine("{name}[ by Fennick and Dray, chandlers to the coast since long ago]");
-    await page.waitForFunction((before) => Number(document.querySelector('[data-figure="title-too-wide"] b')?.textContent?.replace(/,/g, "")) < before, wide);
+    await page.waitForFunction(
+      (before) =>
+        Number(document.querySelector('[data-figure="title-too-wide"] b')?.textContent?.replace(/,/g, "")) < before,
+      wide,
+    );
     expect(await figure("title-too-wide")).toBeLessThan(2000);
   });
 
@@ -111,12 +124,21 @@ describe("from the board to a run and back", () => {
     await page.waitForSelector('[data-group="shorter"]');
     expect(await page.getAttribute('[aria-label="Take in: Gets worse"]', "data-state")).toBe("unchecked");
     expect(await page.isDisabled('[aria-label="Take in: Set by hand"]')).toBe(true);
-    const applied = async () => Number(/Apply ([\d,]+)/.exec(await page.locator("text=/Apply [\\d,]+ change/").innerText())![1]!.replace(/,/g, ""));
+    const applied = async () =>
+      Number(
+        /Apply ([\d,]+)/.exec(await page.locator("text=/Apply [\\d,]+ change/").innerText())![1]!.replace(/,/g, ""),
+      );
     const before = await applied();
     await page.locator("[role=listitem] [role=checkbox]").first().click();
-    await page.waitForFunction((n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) === n - 1, before);
+    await page.waitForFunction(
+      (n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) === n - 1,
+      before,
+    );
     await page.click('[aria-label="Take in: Address moves"]');
-    await page.waitForFunction((n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) < n - 5000, before);
+    await page.waitForFunction(
+      (n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) < n - 5000,
+      before,
+    );
     await expectNoAxeFindings();
   });
 
@@ -151,7 +173,10 @@ describe("from the board to a run and back", () => {
 describe("bringing in a file", () => {
   it("takes a first look, guesses, is corrected, and brings the good rows in", async () => {
     const file = join(tmpdir(), `lots-${process.pid}.csv`);
-    writeFileSync(file, 'ID;Address;H1;Meta title;Sold by\n90001;/lots/oak-oar;"Oak oar; pair";"Oak oar, pair";pair\n90002;not an address;Bad row;x;y\n90003;/lots/ash-oar;Ash oar;;piece\n');
+    writeFileSync(
+      file,
+      'ID;Address;H1;Meta title;Sold by\n90001;/lots/oak-oar;"Oak oar; pair";"Oak oar, pair";pair\n90002;not an address;Bad row;x;y\n90003;/lots/ash-oar;Ash oar;;piece\n',
+    );
     await page.goto(`${app.url}/bring-in`);
     await page.setInputFiles("#file", file);
     await page.waitForSelector("text=columns parted by semicolons");
@@ -162,7 +187,10 @@ describe("bringing in a file", () => {
     await page.click("text=Bring these pages in");
     await page.waitForSelector("text=is in");
     await page.waitForSelector("text=1 refused row with reasons");
-    const [download] = await Promise.all([page.waitForEvent("download"), page.click("text=1 refused row with reasons")]);
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      page.click("text=1 refused row with reasons"),
+    ]);
     const refused = readFileSync(await download.path(), "utf8");
     expect(refused).toContain("3,“not an address” is no address");
     await page.goto(`${app.url}/bench?kind=product&text=title&search=oak+oar`);

@@ -24,7 +24,10 @@ describe("keywords over the whole site", () => {
     await link.focus();
     await page.keyboard.press("Enter");
     await page.waitForURL(/items\?kind=product&findings=title.keyword-absent&side=draft/);
-    await page.waitForFunction((wanted) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) === wanted, missing);
+    await page.waitForFunction(
+      (wanted) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) === wanted,
+      missing,
+    );
   });
 
   it("are brought in as a list, pasted, with whatever columns there are", async () => {
@@ -32,13 +35,19 @@ describe("keywords over the whole site", () => {
     await page.waitForSelector("[data-coverage=none] span:not(:empty)");
     const before = await shown("none");
     await page.click("text=Bring in a list");
-    await page.fill("aside textarea", "keyword;searches;intent\nlate mooring question;1.200;know\nSplicing a rope by hand;90;know\nlate  MOORING question;1300;know\n;5;\n");
+    await page.fill(
+      "aside textarea",
+      "keyword;searches;intent\nlate mooring question;1.200;know\nSplicing a rope by hand;90;know\nlate  MOORING question;1300;know\n;5;\n",
+    );
     await page.click("text=Look at it");
     await page.waitForSelector("aside mark >> text=late mooring question");
     expect(await axeFindings(page)).toEqual([]);
     await page.click("text=Put them on the list");
     await page.waitForSelector("text=/2 keywords added, 1 updated, 1 row without a keyword left out/");
-    await page.waitForFunction((n) => Number(document.querySelector("[data-coverage=none] span")?.textContent?.replace(/\D/g, "")) === n + 2, before);
+    await page.waitForFunction(
+      (n) => Number(document.querySelector("[data-coverage=none] span")?.textContent?.replace(/\D/g, "")) === n + 2,
+      before,
+    );
     await page.fill('[aria-label="Search keywords"]', "late mooring");
     await page.waitForSelector("[role=listitem] >> text=no page");
     await page.waitForSelector("[role=listitem] >> text=1,300");
@@ -46,7 +55,11 @@ describe("keywords over the whole site", () => {
 
   it("say what is wrong with a list that is none", async () => {
     await page.click("text=Bring in a list");
-    await page.setInputFiles("aside input[type=file]", { name: "list.csv", mimeType: "text/csv", buffer: Buffer.from([0x50, 0x4b, 3, 4, 0, 0, 0, 0, 0, 0, 0, 0]) });
+    await page.setInputFiles("aside input[type=file]", {
+      name: "list.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from([0x50, 0x4b, 3, 4, 0, 0, 0, 0, 0, 0, 0, 0]),
+    });
     await page.waitForSelector("aside [role=alert] >> text=/is not text/");
     await page.keyboard.press("Escape");
   });
@@ -54,19 +67,41 @@ describe("keywords over the whole site", () => {
   it("are suggested with reasons, taken one by one or all, and taken back", async () => {
     await page.goto(`${app.url}/keywords?tab=suggestions`);
     await page.waitForSelector("text=/pages have no keyword/", { timeout: 60_000 });
-    const without = async () => number((await page.locator("[role=tabpanel] [role=status]").innerText()).split("pages")[0]!);
+    const without = async () =>
+      number((await page.locator("[role=tabpanel] [role=status]").innerText()).split("pages")[0]!);
     const before = await without();
     await page.waitForSelector("[role=listitem] >> text=/Of the list, searched for .* stands in the name/");
     expect(await axeFindings(page)).toEqual([]);
     await page.focus("[role=listitem] >> text=Take it >> nth=0");
     await page.keyboard.press("Enter");
     await page.waitForSelector("text=1 focus keyword given");
-    await page.waitForFunction((n) => Number(document.querySelector("[role=tabpanel] [role=status]")?.textContent?.split(/page/)[0]?.replace(/\D/g, "")) === n - 1, before);
+    await page.waitForFunction(
+      (n) =>
+        Number(
+          document.querySelector("[role=tabpanel] [role=status]")?.textContent?.split(/page/)[0]?.replace(/\D/g, ""),
+        ) ===
+        n - 1,
+      before,
+    );
     await page.click("text=/^Take all .* of the list$/");
     await page.waitForSelector("text=/focus keywords given/");
-    await page.waitForFunction((n) => Number(document.querySelector("[role=tabpanel] [role=status]")?.textContent?.split(/page/)[0]?.replace(/\D/g, "")) < n - 1, before);
+    await page.waitForFunction(
+      (n) =>
+        Number(
+          document.querySelector("[role=tabpanel] [role=status]")?.textContent?.split(/page/)[0]?.replace(/\D/g, ""),
+        ) <
+        n - 1,
+      before,
+    );
     await page.click("header >> text=Undo");
-    await page.waitForFunction((n) => Number(document.querySelector("[role=tabpanel] [role=status]")?.textContent?.split(/page/)[0]?.replace(/\D/g, "")) === n - 1, before);
+    await page.waitForFunction(
+      (n) =>
+        Number(
+          document.querySelector("[role=tabpanel] [role=status]")?.textContent?.split(/page/)[0]?.replace(/\D/g, ""),
+        ) ===
+        n - 1,
+      before,
+    );
   });
 
   it("that several pages compete for are settled: kept on one, another for the others", async () => {
@@ -98,7 +133,11 @@ describe("settings", () => {
     await page.goto(`${app.url}/settings`);
     await page.waitForSelector("#checks");
     expect(await axeFindings(page)).toEqual([]);
-    const quotes = page.locator("#checks fieldset").first().locator("label", { hasText: "Straight quotes" }).locator("input");
+    const quotes = page
+      .locator("#checks fieldset")
+      .first()
+      .locator("label", { hasText: "Straight quotes" })
+      .locator("input");
     await quotes.focus();
     await page.keyboard.press("Space");
     await page.fill('[aria-label="Width of Title on desktop results"]', "500");
@@ -163,7 +202,9 @@ describe("robots settings", () => {
     await page.goto(`${app.url}/review?group=robots`);
     await page.waitForSelector("[data-group=robots] >> text=/^Indexing changes/", { timeout: 60_000 });
     await page.waitForSelector("[role=listitem] >> text=noindex, follow");
-    await page.goto(`${app.url}/items?kind=product&columns=name+robots&side=draft&where=${encodeURIComponent(JSON.stringify({ field: "price", "<": "20" }))}`);
+    await page.goto(
+      `${app.url}/items?kind=product&columns=name+robots&side=draft&where=${encodeURIComponent(JSON.stringify({ field: "price", "<": "20" }))}`,
+    );
     await page.waitForSelector("[data-column=robots] >> text=by “Clearance”", { timeout: 60_000 });
   });
 });

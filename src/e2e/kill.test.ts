@@ -12,7 +12,10 @@ interface Texts {
 }
 
 const ask = async <T>(url: string, body?: unknown, method = "POST"): Promise<T> => {
-  const response = await fetch(url, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }) });
+  const response = await fetch(url, {
+    method,
+    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
+  });
   expect(response.ok, await response.clone().text()).toBe(true);
   return (await response.json()) as T;
 };
@@ -74,7 +77,11 @@ describe("a server killed while a run is applied", () => {
 
     // Of every item, either all changes of the run were applied or none; and the item reads as its changes say.
     const handle = new Database(db, { readonly: true });
-    const mixed = handle.prepare("SELECT count(*) AS n FROM (SELECT item_id FROM run_changes WHERE run_id = ? GROUP BY item_id HAVING count(DISTINCT status = 'waiting') > 1)").get(run) as { n: number };
+    const mixed = handle
+      .prepare(
+        "SELECT count(*) AS n FROM (SELECT item_id FROM run_changes WHERE run_id = ? GROUP BY item_id HAVING count(DISTINCT status = 'waiting') > 1)",
+      )
+      .get(run) as { n: number };
     expect(mixed.n).toBe(0);
     const wrong = handle
       .prepare(
@@ -84,8 +91,14 @@ describe("a server killed while a run is applied", () => {
       )
       .get(run) as { n: number };
     expect(wrong.n).toBe(0);
-    const redirects = handle.prepare("SELECT count(*) AS n FROM run_changes WHERE run_id = ? AND status = 'applied' AND path_before <> path_after").get(run) as { n: number };
-    const written = handle.prepare("SELECT count(*) AS n, count(DISTINCT from_path) AS distinctly FROM redirects WHERE run_id = ?").get(run) as { n: number; distinctly: number };
+    const redirects = handle
+      .prepare(
+        "SELECT count(*) AS n FROM run_changes WHERE run_id = ? AND status = 'applied' AND path_before <> path_after",
+      )
+      .get(run) as { n: number };
+    const written = handle
+      .prepare("SELECT count(*) AS n, count(DISTINCT from_path) AS distinctly FROM redirects WHERE run_id = ?")
+      .get(run) as { n: number; distinctly: number };
     expect(written.n).toBe(redirects.n);
     handle.close();
 
@@ -115,19 +128,41 @@ describe("a server killed while pages are edited by hand", () => {
     undo: { id: number } | null;
   }
   const settled = async (): Promise<void> => {
-    while ((await get<{ status: string }[]>(`${current.url}/api/jobs`)).some(({ status }) => status === "running")) await wait(50);
+    while ((await get<{ status: string }[]>(`${current.url}/api/jobs`)).some(({ status }) => status === "running"))
+      await wait(50);
   };
 
   it("says how far it got, and goes on or takes it back as one step", async () => {
     current = await startServer(db);
     const before = keywords();
-    const query = { kind: "all", side: "live", findings: [], difference: null, where: null, mark: null, search: "", sort: "site", down: false, group: null };
+    const query = {
+      kind: "all",
+      side: "live",
+      findings: [],
+      difference: null,
+      where: null,
+      mark: null,
+      search: "",
+      sort: "site",
+      down: false,
+      group: null,
+    };
     const list = async () => {
-      const response = await fetch(`${current.url}/api/items`, { method: "POST", body: JSON.stringify({ query, columns: [], from: 0, count: 1, client: "test" }), headers: { "content-type": "application/json" } });
-      return (JSON.parse((await response.text()).trim().split("\n").at(-1)!) as { result: { order: string; total: number } }).result;
+      const response = await fetch(`${current.url}/api/items`, {
+        method: "POST",
+        body: JSON.stringify({ query, columns: [], from: 0, count: 1, client: "test" }),
+        headers: { "content-type": "application/json" },
+      });
+      return (
+        JSON.parse((await response.text()).trim().split("\n").at(-1)!) as { result: { order: string; total: number } }
+      ).result;
     };
     const { order, total } = await list();
-    const made = await ask<{ edit: number; count: number }>(`${current.url}/api/edits`, { do: "make", choice: { query, ranges: [[0, total]], order }, action: { type: "set", field: "keyword", value: "one for all" } });
+    const made = await ask<{ edit: number; count: number }>(`${current.url}/api/edits`, {
+      do: "make",
+      choice: { query, ranges: [[0, total]], order },
+      action: { type: "set", field: "keyword", value: "one for all" },
+    });
     expect(made.count).toBe(total);
     for (;;) {
       const done = keywords().filter((keyword) => keyword === "one for all").length;
@@ -155,7 +190,10 @@ describe("a server killed while pages are edited by hand", () => {
 describe("the server", () => {
   it("refuses what other sites send", async () => {
     const { server, url } = await startServer(freshDatabase());
-    const foreign = await fetch(`${url}/api/runs`, { method: "POST", headers: { origin: "https://elsewhere.example" } });
+    const foreign = await fetch(`${url}/api/runs`, {
+      method: "POST",
+      headers: { origin: "https://elsewhere.example" },
+    });
     expect(foreign.status).toBe(403);
     await endServer(server);
   });

@@ -26,7 +26,13 @@ const stored = () => page.waitForSelector("[role=status] >> text=Draft stored, n
 
 describe("rules on the Bench, by keyboard", () => {
   it("say how many pages each takes, and which can never win", async () => {
-    expect(await cards()).toEqual(["Rope sold by the metre", "Brass & bronze fittings", "Clearance", "Bronze cleats", "Everything else"]);
+    expect(await cards()).toEqual([
+      "Rope sold by the metre",
+      "Brass & bronze fittings",
+      "Clearance",
+      "Bronze cleats",
+      "Everything else",
+    ]);
     let sum = 0;
     for (const name of await cards()) sum += await share(name);
     expect(sum).toBe(12_480);
@@ -38,11 +44,22 @@ describe("rules on the Bench, by keyboard", () => {
     await card("Brass & bronze fittings").focus();
     await page.keyboard.press("Enter");
     await page.waitForURL(/rule=brass-and-bronze/);
-    await page.waitForFunction(() => document.querySelector('[aria-label="How often each piece stands"]')?.textContent?.includes("in {finish} finish"));
-    await page.waitForFunction((title) => (document.querySelector(title) as HTMLElement).innerText === "{name}[ in {finish} finish]^2[ – {category}]^1[ – {id}]^apart", TITLE);
-    await page.waitForFunction(() => /[Bb](rass|ronze)/.test(document.querySelector("[role=option] [data-proof]")?.textContent ?? ""));
+    await page.waitForFunction(() =>
+      document.querySelector('[aria-label="How often each piece stands"]')?.textContent?.includes("in {finish} finish"),
+    );
+    await page.waitForFunction(
+      (title) =>
+        (document.querySelector(title) as HTMLElement).innerText ===
+        "{name}[ in {finish} finish]^2[ – {category}]^1[ – {id}]^apart",
+      TITLE,
+    );
+    await page.waitForFunction(() =>
+      /[Bb](rass|ronze)/.test(document.querySelector("[role=option] [data-proof]")?.textContent ?? ""),
+    );
     expect(await page.locator("text=/^Reads: the name; then, if there is room/").count()).toBe(1);
-    expect(await page.locator('[aria-label="Why this title"]').innerText()).toContain("Rule Brass & bronze fittings: material is brass or bronze");
+    expect(await page.locator('[aria-label="Why this title"]').innerText()).toContain(
+      "Rule Brass & bronze fittings: material is brass or bronze",
+    );
   });
 
   it("are put together as a sentence, with what they would take shown before", async () => {
@@ -61,7 +78,10 @@ describe("rules on the Bench, by keyboard", () => {
     await page.keyboard.press("Enter");
     await page.waitForURL(/rule=[0-9a-f-]{36}/);
     expect((await cards())[0]).toBe("Oak");
-    await page.waitForFunction((n) => Number(document.querySelector("[data-card] b + span")?.textContent?.replace(/\D/g, "")) === n, would);
+    await page.waitForFunction(
+      (n) => Number(document.querySelector("[data-card] b + span")?.textContent?.replace(/\D/g, "")) === n,
+      would,
+    );
     // It begins with the line that decided these pages before.
     expect(await page.locator(TITLE).innerText()).toContain("{name}[ in {finish} finish]^2");
     await stored();
@@ -73,13 +93,24 @@ describe("rules on the Bench, by keyboard", () => {
       await page.keyboard.press("Alt+ArrowUp");
       await card("Bronze cleats").focus();
     }
-    expect(await cards()).toEqual(["Oak", "Bronze cleats", "Rope sold by the metre", "Brass & bronze fittings", "Clearance", "Everything else"]);
+    expect(await cards()).toEqual([
+      "Oak",
+      "Bronze cleats",
+      "Rope sold by the metre",
+      "Brass & bronze fittings",
+      "Clearance",
+      "Everything else",
+    ]);
     await page.waitForFunction(() => !document.body.innerText.includes("Never reached"));
     expect(await share("Bronze cleats")).toBeGreaterThan(0);
     await page.keyboard.press("Control+z");
-    await page.waitForFunction(() => [...document.querySelectorAll("[data-card] b")].findIndex((b) => b.textContent === "Bronze cleats") === 2);
+    await page.waitForFunction(
+      () => [...document.querySelectorAll("[data-card] b")].findIndex((b) => b.textContent === "Bronze cleats") === 2,
+    );
     await page.keyboard.press("Control+Shift+z");
-    await page.waitForFunction(() => [...document.querySelectorAll("[data-card] b")].findIndex((b) => b.textContent === "Bronze cleats") === 1);
+    await page.waitForFunction(
+      () => [...document.querySelectorAll("[data-card] b")].findIndex((b) => b.textContent === "Bronze cleats") === 1,
+    );
   });
 
   it("are dragged by the mouse, switched off, duplicated and deleted with undo", async () => {
@@ -99,10 +130,20 @@ describe("rules on the Bench, by keyboard", () => {
     await page.keyboard.press("o");
     await page.keyboard.press("d");
     await page.waitForSelector("[data-card] >> text=Oak, copy");
-    await page.waitForFunction(() => [...document.querySelectorAll("[data-card]")].find((one) => one.querySelector("b")?.textContent === "Oak, copy")?.textContent?.includes("Never reached: "));
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll("[data-card]")]
+        .find((one) => one.querySelector("b")?.textContent === "Oak, copy")
+        ?.textContent?.includes("Never reached: "),
+    );
     await card("Oak, copy").focus();
     await page.keyboard.press("Delete");
-    await page.waitForFunction(() => !document.querySelector("nav")?.parentElement?.querySelector("[aria-label^='Rules']")?.textContent?.includes("Oak, copy"));
+    await page.waitForFunction(
+      () =>
+        !document
+          .querySelector("nav")
+          ?.parentElement?.querySelector("[aria-label^='Rules']")
+          ?.textContent?.includes("Oak, copy"),
+    );
     await page.click("[data-sonner-toast] >> text=Undo");
     await page.waitForSelector("[data-card] >> text=Oak, copy");
     await card("Oak, copy").focus();
@@ -134,12 +175,18 @@ describe("writing a line", () => {
     expect(await axeFindings(page)).toEqual([]);
     await page.fill("[placeholder='Search fields']", "diameter");
     await page.keyboard.press("Enter");
-    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent?.endsWith("{diameter}"));
+    await page.waitForFunction(() =>
+      document.querySelector('[aria-label="Title line"]')?.textContent?.endsWith("{diameter}"),
+    );
     await page.click("text=Insert into the title line");
     await page.click("role=tab[name=Emoji]");
     await page.fill("[aria-label='Search emoji']", "anchor");
     await page.click("[aria-label=anchor]");
-    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent?.endsWith("{diameter}⚓️") || document.querySelector('[aria-label="Title line"]')?.textContent?.endsWith("{diameter}⚓"));
+    await page.waitForFunction(
+      () =>
+        document.querySelector('[aria-label="Title line"]')?.textContent?.endsWith("{diameter}⚓️") ||
+        document.querySelector('[aria-label="Title line"]')?.textContent?.endsWith("{diameter}⚓"),
+    );
     await page.click("text=Insert into the title line");
     await page.fill("[placeholder='Search fields']", "sold_by");
     await page.click("text=What it takes of “Rope sold by the metre”");
@@ -159,13 +206,20 @@ describe("drafts", () => {
   it("survive a crash of the browser", async () => {
     await stored();
     const draft = await page.evaluate(async () => {
-      const state = (await (await fetch("/api/state")).json()) as { drafts: { product: { design: { base: object; rules: object[] }; version: number } } };
+      const state = (await (await fetch("/api/state")).json()) as {
+        drafts: { product: { design: { base: object; rules: object[] }; version: number } };
+      };
       return state.drafts.product;
     });
-    const left = { design: { ...draft.design, base: { ...draft.design.base, title: "{name} left by a crash" } }, seen: draft.version };
+    const left = {
+      design: { ...draft.design, base: { ...draft.design.base, title: "{name} left by a crash" } },
+      seen: draft.version,
+    };
     await page.evaluate((text) => localStorage.setItem("nine-lines draft product", text), JSON.stringify(left));
     await page.goto(`${app.url}/bench?kind=product&text=title`);
-    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash");
+    await page.waitForFunction(
+      () => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash",
+    );
     await page.waitForFunction(() => localStorage.getItem("nine-lines draft product") === null);
   });
 
@@ -182,7 +236,9 @@ describe("drafts", () => {
     await page.keyboard.type(" here");
     await page.waitForSelector("text=was changed in another window");
     await page.click("text=Take that one");
-    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash there");
+    await page.waitForFunction(
+      () => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash there",
+    );
     await other.close();
   });
 
@@ -211,7 +267,9 @@ describe("drafts", () => {
     expect(await page.locator("[role=option][aria-selected=true]").count()).toBe(1);
     await page.click("role=button[name='Choose this one']");
     await page.waitForURL(/bench/);
-    await page.waitForFunction(() => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash there");
+    await page.waitForFunction(
+      () => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash there",
+    );
   });
 });
 
@@ -222,7 +280,9 @@ describe("the lines file", () => {
     const file = JSON.parse(readFileSync(await download.path(), "utf8")) as LinesFile;
     expect(file.format).toBe("nine-lines/1");
     expect(file.kinds.product!.rules.map(({ name }) => name)).toContain("Oak");
-    const changed = structuredClone(file) as unknown as { kinds: { product: { base: { title: string }; rules: object[] } } };
+    const changed = structuredClone(file) as unknown as {
+      kinds: { product: { base: { title: string }; rules: object[] } };
+    };
     changed.kinds.product.base.title = "{name}[ – {category}]^1";
     changed.kinds.product.rules.reverse();
     const path = join(tmpdir(), `site-${process.pid}.lines.json`);
@@ -230,7 +290,12 @@ describe("the lines file", () => {
     await page.setInputFiles("#lines-file", path);
     await page.waitForSelector("text=What site-");
     expect(await axeFindings(page)).toEqual([]);
-    expect(await page.locator('section[aria-label="products"] li').allInnerTexts()).toEqual(expect.arrayContaining([expect.stringContaining("its place") as string, expect.stringMatching(/The base[\s\S]*title line/) as string]));
+    expect(await page.locator('section[aria-label="products"] li').allInnerTexts()).toEqual(
+      expect.arrayContaining([
+        expect.stringContaining("its place") as string,
+        expect.stringMatching(/The base[\s\S]*title line/) as string,
+      ]),
+    );
     await page.click("text=/^Take over \\d+ differences/");
     await page.waitForSelector("text=/drafts for products are taken over/");
     await page.click("text=See products on the Bench");
@@ -242,8 +307,13 @@ describe("the lines file", () => {
   it("says what is wrong with a file that is none, and where", async () => {
     await page.goto(`${app.url}/lines`);
     const path = join(tmpdir(), `broken-${process.pid}.lines.json`);
-    writeFileSync(path, '{"format": "nine-lines/1",\n "kinds": {"product": {"rules": [{"name": "x", "when": {"field": "a"}}]}}}');
+    writeFileSync(
+      path,
+      '{"format": "nine-lines/1",\n "kinds": {"product": {"rules": [{"name": "x", "when": {"field": "a"}}]}}}',
+    );
     await page.setInputFiles("#lines-file", path);
-    await page.waitForSelector("[role=alert] >> text=/:2:\\d+: at kinds.product.rules.0.when: a condition has exactly one operator/");
+    await page.waitForSelector(
+      "[role=alert] >> text=/:2:\\d+: at kinds.product.rules.0.when: a condition has exactly one operator/",
+    );
   });
 });

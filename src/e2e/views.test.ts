@@ -23,7 +23,11 @@ const VIEWS: readonly (readonly [name: string, path: string, ready: string])[] =
   ["Compare", "/compare?kind=product", "[role=option]"],
 ];
 
-async function opened(path: string, ready: string, options: Parameters<App["browser"]["newContext"]>[0] = {}): Promise<Page> {
+async function opened(
+  path: string,
+  ready: string,
+  options: Parameters<App["browser"]["newContext"]>[0] = {},
+): Promise<Page> {
   const context = await app.browser.newContext({ viewport: { width: 1280, height: 800 }, ...options });
   const page = await context.newPage();
   page.setDefaultTimeout(30_000);
@@ -36,8 +40,14 @@ async function opened(path: string, ready: string, options: Parameters<App["brow
 const outside = (page: Page) =>
   page.evaluate(() => {
     const { scrollWidth, scrollHeight } = document.documentElement;
-    const cut = [...document.querySelectorAll("header button, header a:not(.sr-only)")].filter((one) => one.getBoundingClientRect().right > innerWidth + 1 && one.closest("nav") === null);
-    return [...(scrollWidth > innerWidth ? [`${scrollWidth} px wide`] : []), ...(scrollHeight > innerHeight ? [`${scrollHeight} px high`] : []), ...cut.map((one) => one.textContent)];
+    const cut = [...document.querySelectorAll("header button, header a:not(.sr-only)")].filter(
+      (one) => one.getBoundingClientRect().right > innerWidth + 1 && one.closest("nav") === null,
+    );
+    return [
+      ...(scrollWidth > innerWidth ? [`${scrollWidth} px wide`] : []),
+      ...(scrollHeight > innerHeight ? [`${scrollHeight} px high`] : []),
+      ...cut.map((one) => one.textContent),
+    ];
   });
 
 describe.each(VIEWS)("%s", (_name, path, ready) => {
@@ -81,8 +91,15 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
         const style = getComputedStyle(one);
         const box = one.getBoundingClientRect();
         // A list that marks its chosen row, and an editor with its caret, show where one is in ways of their own.
-        const shown = (style.outlineStyle !== "none" && parseFloat(style.outlineWidth) > 0) || style.boxShadow !== "none" || one.matches(".cm-content, [role=grid], [role=listbox]");
-        return { name: `${one.tagName} ${one.getAttribute("aria-label") ?? one.textContent?.slice(0, 40)}`, shown, there: box.width > 0 && box.height > 0 };
+        const shown =
+          (style.outlineStyle !== "none" && parseFloat(style.outlineWidth) > 0) ||
+          style.boxShadow !== "none" ||
+          one.matches(".cm-content, [role=grid], [role=listbox]");
+        return {
+          name: `${one.tagName} ${one.getAttribute("aria-label") ?? one.textContent?.slice(0, 40)}`,
+          shown,
+          there: box.width > 0 && box.height > 0,
+        };
       });
       if (at === null) break;
       expect(at, at.name).toMatchObject({ shown: true, there: true });
@@ -95,7 +112,16 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
 describe("the views", () => {
   it("are gone to by Alt and a number", async () => {
     const page = await opened("/", "text=too wide");
-    for (const [key, path] of [["2", "/bench"], ["3", "/items"], ["4", "/keywords"], ["5", "/review"], ["6", "/runs"], ["7", "/settings"], ["8", "/bring-in"], ["1", "/"]] as const) {
+    for (const [key, path] of [
+      ["2", "/bench"],
+      ["3", "/items"],
+      ["4", "/keywords"],
+      ["5", "/review"],
+      ["6", "/runs"],
+      ["7", "/settings"],
+      ["8", "/bring-in"],
+      ["1", "/"],
+    ] as const) {
       await page.keyboard.press(`Alt+${key}`);
       await page.waitForFunction((wanted) => location.pathname === wanted, path);
     }
@@ -131,7 +157,14 @@ describe("the views", () => {
 
 describe("the columns of the list", () => {
   const stand = (page: Page, ...wanted: string[]) =>
-    page.waitForFunction((all) => [...document.querySelectorAll<HTMLElement>("[role=columnheader]")].map((one) => one.innerText.trim()).filter(Boolean).join() === all, wanted.join());
+    page.waitForFunction(
+      (all) =>
+        [...document.querySelectorAll<HTMLElement>("[role=columnheader]")]
+          .map((one) => one.innerText.trim())
+          .filter(Boolean)
+          .join() === all,
+      wanted.join(),
+    );
 
   it("are put into another order by keyboard and by mouse, and the address bar holds it", async () => {
     const page = await opened("/items", "[role=gridcell]");
@@ -171,7 +204,9 @@ describe("the columns of the list", () => {
     await press("Home");
     expect(await at()).toBe("cell-1-0");
     await press("Control+End");
-    await page.waitForFunction(() => /^cell-13805-3$/.test(document.querySelector("[role=grid]")!.getAttribute("aria-activedescendant")!));
+    await page.waitForFunction(() =>
+      /^cell-13805-3$/.test(document.querySelector("[role=grid]")!.getAttribute("aria-activedescendant")!),
+    );
     await page.waitForSelector("#cell-13805-3");
     await press("Control+Home");
     expect(await at()).toBe("cell-0-0");
@@ -181,13 +216,18 @@ describe("the columns of the list", () => {
 
 describe("what opens on a phone", () => {
   const inside = (page: Page, selector: string) =>
-    page.locator(selector).first().evaluate((one) => {
-      const box = one.getBoundingClientRect();
-      return [box.left >= 0, box.right <= innerWidth + 1, box.width > innerWidth * 0.7];
-    });
+    page
+      .locator(selector)
+      .first()
+      .evaluate((one) => {
+        const box = one.getBoundingClientRect();
+        return [box.left >= 0, box.right <= innerWidth + 1, box.width > innerWidth * 0.7];
+      });
 
   it("covers the screen: a rule, a page’s sheet, the edit of chosen pages, a list of keywords", async () => {
-    const page = await opened("/bench?kind=product&text=title", "[role=option]", { viewport: { width: 390, height: 844 } });
+    const page = await opened("/bench?kind=product&text=title", "[role=option]", {
+      viewport: { width: 390, height: 844 },
+    });
     await page.getByRole("button", { name: "Add a rule" }).click();
     await page.waitForSelector("[role=dialog]");
     expect(await inside(page, "[role=dialog]")).toEqual([true, true, true]);

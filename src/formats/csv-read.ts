@@ -46,14 +46,27 @@ export function tableShape(file: string): TableShape {
   const size = readSync(handle, head, 0, HEAD_BYTES, 0);
   closeSync(handle);
   const bytes = head.subarray(0, size);
-  if (size === 0) throw new TableError("The file is empty. Choose a CSV file with a header row and at least one row below it.");
+  if (size === 0)
+    throw new TableError("The file is empty. Choose a CSV file with a header row and at least one row below it.");
   const encoding = detectEncoding(bytes);
-  if (looksBinary(bytes, encoding)) throw new TableError("The file is not text, so it is no CSV. Export the table as CSV (UTF-8) and bring that file in.");
+  if (looksBinary(bytes, encoding))
+    throw new TableError(
+      "The file is not text, so it is no CSV. Export the table as CSV (UTF-8) and bring that file in.",
+    );
   const text = iconv.decode(bytes, encoding).replace(/^\ufeff/, "");
-  if (text.trim() === "") throw new TableError("The file holds nothing but white space. Choose a CSV file with a header row and at least one row below it.");
+  if (text.trim() === "")
+    throw new TableError(
+      "The file holds nothing but white space. Choose a CSV file with a header row and at least one row below it.",
+    );
   const { delimiter, header } = bestDelimiter(text, size === HEAD_BYTES);
-  if (header.length > MOST_COLUMNS) throw new TableError(`Line 1 has ${header.length.toLocaleString("en")} columns; ${MOST_COLUMNS.toLocaleString("en")} are the most. Look whether the file is a table of pages with one page to a line.`);
-  if (header.every((name) => name === "")) throw new TableError("Line 1 has no column names. Put a header row with a name for each column at the top of the file.");
+  if (header.length > MOST_COLUMNS)
+    throw new TableError(
+      `Line 1 has ${header.length.toLocaleString("en")} columns; ${MOST_COLUMNS.toLocaleString("en")} are the most. Look whether the file is a table of pages with one page to a line.`,
+    );
+  if (header.every((name) => name === ""))
+    throw new TableError(
+      "Line 1 has no column names. Put a header row with a name for each column at the top of the file.",
+    );
   return { encoding, delimiter, header };
 }
 
@@ -68,7 +81,10 @@ function bestDelimiter(text: string, partial: boolean): { delimiter: Delimiter; 
     const score = (header.length > 1 ? 1 : 0) + even + Math.min(header.length, 50) / 100;
     if (!best || score > best.score) best = { delimiter, header, score };
   }
-  if (!best) throw new TableError("Line 1 cannot be read as a row of a table: a quote opens there and never closes. Mend the quotes, or export the file again.");
+  if (!best)
+    throw new TableError(
+      "Line 1 cannot be read as a row of a table: a quote opens there and never closes. Mend the quotes, or export the file again.",
+    );
   return best;
 }
 
@@ -98,7 +114,8 @@ function firstRecords(text: string, delimiter: string, most: number, partial: bo
       cell = "";
     } else cell += char;
   }
-  if (!quoted && !(partial && rows.length > 0) && (row.length > 0 || cell.trim() !== "")) rows.push([...row, cell.trim()]);
+  if (!quoted && !(partial && rows.length > 0) && (row.length > 0 || cell.trim() !== ""))
+    rows.push([...row, cell.trim()]);
   return rows;
 }
 
@@ -107,7 +124,12 @@ function firstRecords(text: string, delimiter: string, most: number, partial: bo
  *
  * @throws {TableError} when the file as a whole cannot be read.
  */
-export async function* readTable(file: string, shape: TableShape, refused: (row: RefusedRow) => void, signal?: AbortSignal): AsyncGenerator<TableRow> {
+export async function* readTable(
+  file: string,
+  shape: TableShape,
+  refused: (row: RefusedRow) => void,
+  signal?: AbortSignal,
+): AsyncGenerator<TableRow> {
   const parser = parse({
     delimiter: shape.delimiter,
     bom: true,
@@ -134,7 +156,11 @@ export async function* readTable(file: string, shape: TableShape, refused: (row:
       continue;
     }
     if (record.length > shape.header.length && record.slice(shape.header.length).some((cell) => cell.trim() !== "")) {
-      refused({ line, reason: `The row has ${record.length} cells, the header only ${shape.header.length}. A delimiter inside a text needs quotes around the text.`, content: record.join(shape.delimiter).slice(0, 2000) });
+      refused({
+        line,
+        reason: `The row has ${record.length} cells, the header only ${shape.header.length}. A delimiter inside a text needs quotes around the text.`,
+        content: record.join(shape.delimiter).slice(0, 2000),
+      });
       continue;
     }
     yield { line, cells: record };
@@ -147,7 +173,9 @@ function pipeDecoded(source: Readable, encoding: Encoding, parser: Parser): void
 }
 
 function csvReason(message: string): string {
-  if (/quote/i.test(message)) return "A quote stands where none can: double the quotes inside a text, or put the whole text in quotes.";
-  if (/max_record_size/i.test(message)) return "The row is larger than 8 MB: a quote that opens and never closes swallows the rows below it.";
+  if (/quote/i.test(message))
+    return "A quote stands where none can: double the quotes inside a text, or put the whole text in quotes.";
+  if (/max_record_size/i.test(message))
+    return "The row is larger than 8 MB: a quote that opens and never closes swallows the rows below it.";
   return `The row cannot be read: ${message}`;
 }

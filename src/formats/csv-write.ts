@@ -12,5 +12,8 @@ export function harmless(cell: string): string {
 
 /** A row as a line of CSV (RFC 4180, CRLF), harmless for spreadsheets. */
 export function csvLine(cells: readonly (string | number | null)[]): string {
-  return stringify([cells.map((cell) => (typeof cell === "string" ? harmless(cell) : cell))], { record_delimiter: "\r\n", quoted_match: /[\r\n]/ });
+  return stringify([cells.map((cell) => (typeof cell === "string" ? harmless(cell) : cell))], {
+    record_delimiter: "\r\n",
+    quoted_match: /[\r\n]/,
+  });
 }

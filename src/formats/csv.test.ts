@@ -26,7 +26,9 @@ const read = async (content: string | Buffer) => {
 
 describe("reading a table", () => {
   it.each([
-    ["commas", "a,b\n1,2\n", ","], ["semicolons", "a;b\n1,5;2\n", ";"], ["tabs", "a\tb\n1\t2\n", "\t"],
+    ["commas", "a,b\n1,2\n", ","],
+    ["semicolons", "a;b\n1,5;2\n", ";"],
+    ["tabs", "a\tb\n1\t2\n", "\t"],
   ])("finds %s", async (_, content, delimiter) => {
     const { shape, rows } = await read(content);
     expect(shape).toMatchObject({ delimiter, header: ["a", "b"] });
@@ -34,7 +36,9 @@ describe("reading a table", () => {
   });
 
   it.each([
-    ["utf-8", Buffer.from("\ufeffname,x\nÆrø,1\n")], ["windows-1252", iconv.encode("name,x\nÆrø,1\n", "windows-1252")], ["utf-16le", iconv.encode("name,x\nÆrø,1\n", "utf-16le", { addBOM: true })],
+    ["utf-8", Buffer.from("\ufeffname,x\nÆrø,1\n")],
+    ["windows-1252", iconv.encode("name,x\nÆrø,1\n", "windows-1252")],
+    ["utf-16le", iconv.encode("name,x\nÆrø,1\n", "utf-16le", { addBOM: true })],
   ] as [string, Buffer][])("recognises %s", async (encoding, content) => {
     const { shape, rows } = await read(content);
     expect(shape.encoding).toBe(encoding);
@@ -44,7 +48,10 @@ describe("reading a table", () => {
 
   it("reads quotes, line breaks in cells, and tells the line of each row", async () => {
     const { rows } = await read('id,text\n1,"two\nlines, ""quoted"""\n2,x\n');
-    expect(rows).toEqual([{ line: 2, cells: ["1", 'two\nlines, "quoted"'] }, { line: 4, cells: ["2", "x"] }]);
+    expect(rows).toEqual([
+      { line: 2, cells: ["1", 'two\nlines, "quoted"'] },
+      { line: 4, cells: ["2", "x"] },
+    ]);
   });
 
   it("refuses rows that cannot be read, with line and reason, and keeps the others", async () => {
@@ -55,38 +62,78 @@ describe("reading a table", () => {
   });
 
   it.each([
-    ["", /empty/], ["  \n ", /white space/], ["PK\u0003\u0004\u0000\u0000", /not text/], [`${"a,".repeat(3000)}\n1`, /3,001 columns/], [",,\n1,2,3\n", /no column names/], ['"never closed', /quote/],
+    ["", /empty/],
+    ["  \n ", /white space/],
+    ["PK\u0003\u0004\u0000\u0000", /not text/],
+    [`${"a,".repeat(3000)}\n1`, /3,001 columns/],
+    [",,\n1,2,3\n", /no column names/],
+    ['"never closed', /quote/],
   ])("says what is wrong with %j", (content, words) => expect(() => tableShape(fileOf(content))).toThrow(words));
 });
 
 describe("writing cells", () => {
   it("makes formulas harmless and reads back the same", async () => {
     expect(["=1+1", "+1", "-1", "@x", "\tx", "x"].map(harmless)).toEqual(["'=1+1", "'+1", "'-1", "'@x", "'\tx", "x"]);
-    await fc.assert(fc.asyncProperty(fc.array(fc.string({ unit: fc.constantFrom(..."ab,;\"\n é="), maxLength: 12 }).map((cell) => cell.trim() || "x"), { minLength: 2, maxLength: 5 }), async (cells) => {
-      const { rows } = await read(csvLine(cells.map((_, i) => `c${i}`)) + csvLine(cells));
-      expect(rows[0]!.cells).toEqual(cells.map(harmless));
-    }), { numRuns: 200 });
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(
+          fc.string({ unit: fc.constantFrom(...'ab,;"\n é='), maxLength: 12 }).map((cell) => cell.trim() || "x"),
+          { minLength: 2, maxLength: 5 },
+        ),
+        async (cells) => {
+          const { rows } = await read(csvLine(cells.map((_, i) => `c${i}`)) + csvLine(cells));
+          expect(rows[0]!.cells).toEqual(cells.map(harmless));
+        },
+      ),
+      { numRuns: 200 },
+    );
   });
 });
 
 describe("mapping", () => {
   it("guesses columns by their names", () => {
-    expect(guessTargets(["ID", "URL", "Title", "Meta Title", "Meta Description", "Focus keyword", "Sold by", ""])).toEqual(["id", "address", "name", "title", "description", "keyword", "attribute", "skip"]);
+    expect(
+      guessTargets(["ID", "URL", "Title", "Meta Title", "Meta Description", "Focus keyword", "Sold by", ""]),
+    ).toEqual(["id", "address", "name", "title", "description", "keyword", "attribute", "skip"]);
     expect(guessTargets(["url", "title"])).toEqual(["address", "title"]);
   });
 
   it("says what is wrong with a mapping", () => {
     expect(mappingError({ targets: ["name"], kind: "post" }, ["a"])).toMatch(/told apart/);
-    expect(mappingError({ targets: ["id", "name", "name"], kind: "post" }, ["a", "b", "c"])).toMatch(/Two columns.*“b” and “c”/);
+    expect(mappingError({ targets: ["id", "name", "name"], kind: "post" }, ["a", "b", "c"])).toMatch(
+      /Two columns.*“b” and “c”/,
+    );
     expect(mappingError({ targets: ["id"], kind: "post" }, ["a", "b"])).toMatch(/2/);
   });
 
   it("makes items of rows and refuses those that cannot be one", () => {
-    const read = rowReader(["id", "Address", "Kind", "Sold by", "Path"], { targets: ["id", "address", "kind", "attribute", "category.path"], kind: "post" });
-    expect(read({ line: 2, cells: ["1", "https://x.example/rope/8-mm?x=1", "Products", "<b>metre</b>", "Rope > Twine"] })).toMatchObject({ key: "1", kind: "product", path: "/rope/8-mm", attributes: { sold_by: "metre" }, columns: { slug: "8-mm", category_path: "Rope › Twine", category: "Twine" } });
-    expect(read({ line: 3, cells: ["1", "/a", "vessel", "", ""] })).toMatchObject({ line: 3, reason: expect.stringMatching(/no kind/) });
-    expect(read({ line: 4, cells: ["", "", "", "", ""] })).toMatchObject({ reason: expect.stringMatching(/neither an id nor an address/) });
+    const read = rowReader(["id", "Address", "Kind", "Sold by", "Path"], {
+      targets: ["id", "address", "kind", "attribute", "category.path"],
+      kind: "post",
+    });
+    expect(
+      read({ line: 2, cells: ["1", "https://x.example/rope/8-mm?x=1", "Products", "<b>metre</b>", "Rope > Twine"] }),
+    ).toMatchObject({
+      key: "1",
+      kind: "product",
+      path: "/rope/8-mm",
+      attributes: { sold_by: "metre" },
+      columns: { slug: "8-mm", category_path: "Rope › Twine", category: "Twine" },
+    });
+    expect(read({ line: 3, cells: ["1", "/a", "vessel", "", ""] })).toMatchObject({
+      line: 3,
+      reason: expect.stringMatching(/no kind/),
+    });
+    expect(read({ line: 4, cells: ["", "", "", "", ""] })).toMatchObject({
+      reason: expect.stringMatching(/neither an id nor an address/),
+    });
   });
 
-  it.each([["/a b", null], ["https://x.example/é", "/é"], ["x.example/a/", "/a/"], ["mailto:a@b.example", null], ["word", null]])("reads the address %s", (address, path) => expect(pathOf(address)).toBe(path));
+  it.each([
+    ["/a b", null],
+    ["https://x.example/é", "/é"],
+    ["x.example/a/", "/a/"],
+    ["mailto:a@b.example", null],
+    ["word", null],
+  ])("reads the address %s", (address, path) => expect(pathOf(address)).toBe(path));
 });

@@ -14,12 +14,20 @@ export function readLinesFile(file: string, text: string): LinesFile {
   try {
     json = JSON.parse(text.replace(/^\ufeff/, ""));
   } catch (error) {
-    throw new FileError(file, `this is not JSON: ${error instanceof Error ? error.message : ""}`, jsonErrorPlace(text, error));
+    throw new FileError(
+      file,
+      `this is not JSON: ${error instanceof Error ? error.message : ""}`,
+      jsonErrorPlace(text, error),
+    );
   }
   const parsed = linesFileSchema.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
-    throw new FileError(file, `${issue.path.length > 0 ? `at ${issue.path.join(".")}: ` : ""}${issue.message}`, placeOfPath(text, issue.path));
+    throw new FileError(
+      file,
+      `${issue.path.length > 0 ? `at ${issue.path.join(".")}: ` : ""}${issue.message}`,
+      placeOfPath(text, issue.path),
+    );
   }
   return parsed.data;
 }
@@ -53,7 +61,7 @@ export function lineErrorIn(file: string, text: string, line: Line): FileError {
   const error = line.errors[0]!;
   const quoted = JSON.stringify(line.source);
   const start = text.indexOf(quoted);
-  const place = start >= 0 ? placeOf(text, start + 1 + JSON.stringify(line.source.slice(0, error.from)).length - 2) : undefined;
+  const place =
+    start >= 0 ? placeOf(text, start + 1 + JSON.stringify(line.source.slice(0, error.from)).length - 2) : undefined;
   return new FileError(file, `${error.message} (character ${error.from + 1} of the line ${quoted})`, place);
 }
-

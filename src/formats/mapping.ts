@@ -20,7 +20,14 @@ const NAMES: Partial<Record<Target, readonly string[]>> = {
   "category.path": ["category_path", "category.path", "categories", "breadcrumb", "breadcrumbs", "product_type"],
   keyword: ["keyword", "focus_keyword", "focus_keyphrase", "keyphrase", "main_keyword", "target_keyword", "focuskw"],
   title: ["title", "seo_title", "meta_title", "page_title", "title_tag", "title_1"],
-  description: ["description", "meta_description", "seo_description", "metadesc", "meta_description_1", "description_tag"],
+  description: [
+    "description",
+    "meta_description",
+    "seo_description",
+    "metadesc",
+    "meta_description_1",
+    "description_tag",
+  ],
   slug: ["slug", "handle", "post_name", "url_key", "url_slug"],
   summary: ["summary", "excerpt", "short_description", "teaser", "abstract"],
   intro: ["intro", "first_paragraph", "lead", "introduction", "lede"],
@@ -65,17 +72,34 @@ export function guessTargets(header: readonly string[]): Target[] {
 
 /** What is wrong with a mapping as a whole, in words, or `null`. */
 export function mappingError(mapping: Mapping, header: readonly string[]): string | null {
-  if (mapping.targets.length !== header.length) return `The mapping names ${mapping.targets.length} columns, the file has ${header.length}. Look at the file again.`;
+  if (mapping.targets.length !== header.length)
+    return `The mapping names ${mapping.targets.length} columns, the file has ${header.length}. Look at the file again.`;
   for (const target of TARGETS) {
     if (target === "attribute" || target === "skip") continue;
     const columns = header.filter((_, i) => mapping.targets[i] === target);
-    if (columns.length > 1) return `Two columns are mapped to ${target}: ${columns.map((c) => `“${c}”`).join(" and ")}. Choose one of them.`;
+    if (columns.length > 1)
+      return `Two columns are mapped to ${target}: ${columns.map((c) => `“${c}”`).join(" and ")}. Choose one of them.`;
   }
-  if (!mapping.targets.includes("id") && !mapping.targets.includes("address")) return "No column is mapped to id or address, so pages could not be told apart. Map one of them.";
+  if (!mapping.targets.includes("id") && !mapping.targets.includes("address"))
+    return "No column is mapped to id or address, so pages could not be told apart. Map one of them.";
   return null;
 }
 
-const KIND_WORDS = new Map<string, Kind>([...KINDS.map((kind): [string, Kind] => [kind, kind]), ["posts", "post"], ["article", "post"], ["products", "product"], ["variant", "product"], ["categories", "category"], ["product_cat", "category"], ["collection", "category"], ["term", "category"], ["pages", "page"], ["tags", "tag"], ["authors", "author"], ["homepage", "home"]]);
+const KIND_WORDS = new Map<string, Kind>([
+  ...KINDS.map((kind): [string, Kind] => [kind, kind]),
+  ["posts", "post"],
+  ["article", "post"],
+  ["products", "product"],
+  ["variant", "product"],
+  ["categories", "category"],
+  ["product_cat", "category"],
+  ["collection", "category"],
+  ["term", "category"],
+  ["pages", "page"],
+  ["tags", "tag"],
+  ["authors", "author"],
+  ["homepage", "home"],
+]);
 const COLUMNS: Partial<Record<Target, ItemColumn>> = { "category.path": "category_path" };
 const MOST_CELL = 2_000_000;
 
@@ -95,7 +119,10 @@ export function rowReader(header: readonly string[], mapping: Mapping): (row: Ta
       const target = mapping.targets[i]!;
       const cell = cells[i] ?? "";
       if (target === "skip") continue;
-      if (cell.length > MOST_CELL) return refuse(`The cell “${header[i]}” has ${cell.length.toLocaleString("en")} characters; ${MOST_CELL.toLocaleString("en")} are the most`);
+      if (cell.length > MOST_CELL)
+        return refuse(
+          `The cell “${header[i]}” has ${cell.length.toLocaleString("en")} characters; ${MOST_CELL.toLocaleString("en")} are the most`,
+        );
       if (target === "attribute") {
         const value = textValue(cell);
         if (value !== "") attributes[attributeNames[i]!] = value;
@@ -103,7 +130,10 @@ export function rowReader(header: readonly string[], mapping: Mapping): (row: Ta
       else if (target === "address") {
         if (cell.trim() === "") continue;
         path = pathOf(cell.trim());
-        if (path === null) return refuse(`“${cell.slice(0, 120)}” is no address; one such as /rope/mooring-line or https://site/rope/mooring-line is`);
+        if (path === null)
+          return refuse(
+            `“${cell.slice(0, 120)}” is no address; one such as /rope/mooring-line or https://site/rope/mooring-line is`,
+          );
       } else if (target === "kind") {
         if (cell.trim() === "") continue;
         const known = KIND_WORDS.get(cell.trim().toLowerCase());
@@ -112,12 +142,30 @@ export function rowReader(header: readonly string[], mapping: Mapping): (row: Ta
       } else if (target === "body") body = cell;
       else if (target === "by-hand") byHand = handOf(cell);
       else if (target === "title" || target === "description" || target === "slug") columns[target] = cell;
-      else columns[COLUMNS[target] ?? (target as ItemColumn)] = target === "category.path" ? cell.split(/\s*(?:>|›|»|\/|\|)\s*/).filter(Boolean).join(" › ") : cell.trim();
+      else
+        columns[COLUMNS[target] ?? (target as ItemColumn)] =
+          target === "category.path"
+            ? cell
+                .split(/\s*(?:>|›|»|\/|\|)\s*/)
+                .filter(Boolean)
+                .join(" › ")
+            : cell.trim();
     }
-    if (key === null && path === null) return refuse("The row has neither an id nor an address, so it cannot be told which page it is");
-    if (path !== null && columns.slug === undefined && !mapping.targets.includes("slug")) columns.slug = decodeSegment(path.replace(/\/$/, "").split("/").at(-1) ?? "");
-    if (columns.category_path !== undefined && columns.category === undefined) columns.category = columns.category_path.split(" › ").at(-1) ?? "";
-    return { key, kind, path, columns, attributes: Object.keys(attributes).length > 0 ? attributes : null, body, byHand };
+    if (key === null && path === null)
+      return refuse("The row has neither an id nor an address, so it cannot be told which page it is");
+    if (path !== null && columns.slug === undefined && !mapping.targets.includes("slug"))
+      columns.slug = decodeSegment(path.replace(/\/$/, "").split("/").at(-1) ?? "");
+    if (columns.category_path !== undefined && columns.category === undefined)
+      columns.category = columns.category_path.split(" › ").at(-1) ?? "";
+    return {
+      key,
+      kind,
+      path,
+      columns,
+      attributes: Object.keys(attributes).length > 0 ? attributes : null,
+      body,
+      byHand,
+    };
   };
 }
 
@@ -126,7 +174,11 @@ export function pathOf(address: string): string | null {
   if (address.startsWith("/")) return /\s/.test(address) ? null : address.replace(/[?#].*$/, "");
   try {
     const url = new URL(/^[a-z][a-z0-9+.-]*:/i.test(address) ? address : `https://${address}`);
-    return url.protocol === "http:" || url.protocol === "https:" ? (url.hostname.includes(".") || url.hostname === "localhost" ? decodeSegment(url.pathname) : null) : null;
+    return url.protocol === "http:" || url.protocol === "https:"
+      ? url.hostname.includes(".") || url.hostname === "localhost"
+        ? decodeSegment(url.pathname)
+        : null
+      : null;
   } catch {
     return null;
   }

@@ -11,7 +11,11 @@ export interface EditProgress {
 }
 
 /** Makes what is left of a step of editing, or takes back what is left of one. Stopped or ended at any moment, it goes on where it was. */
-export function applyEdit(db: Db, id: number, options: { stopped?: () => boolean; progress?: (progress: EditProgress) => void } = {}): void {
+export function applyEdit(
+  db: Db,
+  id: number,
+  options: { stopped?: () => boolean; progress?: (progress: EditProgress) => void } = {},
+): void {
   const edit = readEdit(db, id);
   if (!edit) throw new Error(`There is no edit ${id}`);
   const total = edit.total - edit.skipped;

@@ -18,7 +18,11 @@ export interface RunProgress {
  * a kill, it has applied whole items only and goes on where it was. A change whose item no longer reads as it did when
  * the run was frozen is skipped and says so.
  */
-export function applyRun(db: Db, id: number, options: { stopped?: () => boolean; progress?: (progress: RunProgress) => void; now: () => string }): void {
+export function applyRun(
+  db: Db,
+  id: number,
+  options: { stopped?: () => boolean; progress?: (progress: RunProgress) => void; now: () => string },
+): void {
   const run = readRun(db, id);
   if (!run) throw new Error(`There is no run ${id}`);
   const total = run.waiting + run.applied + run.skipped;
@@ -51,7 +55,9 @@ function applyChunk(db: Db, run: number): number {
   const handOf = db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = ?").pluck();
   const takesBack = db.prepare("SELECT type FROM runs WHERE id = ?").pluck().get(run) === "take-back";
   const taken = db.prepare("SELECT id FROM items WHERE path = ? AND id <> ? LIMIT 1");
-  const moving = db.prepare("SELECT 1 FROM run_changes WHERE run_id = ? AND item_id = ? AND path_before IS NOT NULL AND status = 'waiting' LIMIT 1");
+  const moving = db.prepare(
+    "SELECT 1 FROM run_changes WHERE run_id = ? AND item_id = ? AND path_before IS NOT NULL AND status = 'waiting' LIMIT 1",
+  );
   const put = {
     title: db.prepare("UPDATE items SET title = ?, revision = ? WHERE id = ?"),
     description: db.prepare("UPDATE items SET description = ?, revision = ? WHERE id = ?"),
@@ -83,7 +89,8 @@ function applyChunk(db: Db, run: number): number {
     if (change.text === "address") put.address.run(change.path_after, revision, change.item_id);
     else if (change.text === "slug") put.slug.run(change.after, change.path_after, revision, change.item_id);
     else put[change.text].run(change.after, revision, change.item_id);
-    if (change.path_before !== null && change.path_after !== null && change.path_before !== change.path_after) counts.redirects += redirects(change.item_id, change.path_before, change.path_after);
+    if (change.path_before !== null && change.path_after !== null && change.path_before !== change.path_after)
+      counts.redirects += redirects(change.item_id, change.path_before, change.path_after);
     settle.run("applied", null, change.id);
     counts.applied++;
   }
@@ -91,15 +98,21 @@ function applyChunk(db: Db, run: number): number {
   return changes.length;
 }
 
-function reasonToSkip(change: ChangeRow, item: ItemRow | undefined, look: { byHand: (text: string) => boolean; addressTaken: (path: string) => boolean }): string | null {
+function reasonToSkip(
+  change: ChangeRow,
+  item: ItemRow | undefined,
+  look: { byHand: (text: string) => boolean; addressTaken: (path: string) => boolean },
+): string | null {
   if (!item) return "The page is no longer there";
   if (change.text !== "address") {
-    if (item[change.text] !== change.before) return `The ${change.text} was changed meanwhile; it now reads “${item[change.text].slice(0, 80)}”`;
+    if (item[change.text] !== change.before)
+      return `The ${change.text} was changed meanwhile; it now reads “${item[change.text].slice(0, 80)}”`;
     if (look.byHand(change.text)) return `The ${change.text} was written by hand meanwhile`;
   }
   if (change.path_before !== null) {
     if (item.path !== change.path_before) return `The page moved meanwhile; it is now at ${item.path}`;
-    if (change.path_after !== null && look.addressTaken(change.path_after)) return `Another page is at ${change.path_after} meanwhile`;
+    if (change.path_after !== null && look.addressTaken(change.path_after))
+      return `Another page is at ${change.path_after} meanwhile`;
   }
   return null;
 }
@@ -137,14 +150,24 @@ export function createTakeBack(db: Db, id: number, now: string): number {
   if (run.status === "running") throw new Error(`Run ${id} is still under way; stop it first`);
   if (run.applied === 0) throw new Error(`Run ${id} applied nothing; there is nothing to take back`);
   function* reversed() {
-    const page = db.prepare("SELECT * FROM run_changes WHERE run_id = ? AND status = 'applied' AND id > ? ORDER BY id LIMIT 2000");
+    const page = db.prepare(
+      "SELECT * FROM run_changes WHERE run_id = ? AND status = 'applied' AND id > ? ORDER BY id LIMIT 2000",
+    );
     const revisionOf = db.prepare("SELECT revision FROM items WHERE id = ?");
-    for (let after = 0; ; ) {
+    for (let after = 0; ;) {
       const rows = page.all(id, after) as ChangeRow[];
       if (rows.length === 0) return;
       for (const row of rows) {
         const item = revisionOf.get(row.item_id) as { revision: number } | undefined;
-        yield { item_id: row.item_id, text: row.text, before: row.after, after: row.before, path_before: row.path_after, path_after: row.path_before, revision: item?.revision ?? 0 };
+        yield {
+          item_id: row.item_id,
+          text: row.text,
+          before: row.after,
+          after: row.before,
+          path_before: row.path_after,
+          path_after: row.path_before,
+          revision: item?.revision ?? 0,
+        };
       }
       after = rows.at(-1)!.id;
     }
@@ -153,7 +176,11 @@ export function createTakeBack(db: Db, id: number, now: string): number {
     .transaction(() => {
       if (run.waiting > 0) skipWaiting(db, id, "The run was taken back before it got here");
       if (run.status !== "done") setRunStatus(db, id, "done", now);
-      return createRun(db, { type: "take-back", ofRun: id, note: `Takes run ${id} back`, design: run.design, now }, reversed());
+      return createRun(
+        db,
+        { type: "take-back", ofRun: id, note: `Takes run ${id} back`, design: run.design, now },
+        reversed(),
+      );
     })
     .immediate();
 }

@@ -7,7 +7,16 @@ import { type Mapping } from "../formats/mapping";
 import { readDesign, type StoredDesign, writeDesign } from "../store/designs";
 import { countByKind } from "../store/items";
 import { type Db, openStore } from "../store/open";
-import { changesAfter, type ChangeWithName, historyOfItem, listRuns, readRun, type RunFigures, setRunStatus, stopInterruptedRuns } from "../store/runs";
+import {
+  changesAfter,
+  type ChangeWithName,
+  historyOfItem,
+  listRuns,
+  readRun,
+  type RunFigures,
+  setRunStatus,
+  stopInterruptedRuns,
+} from "../store/runs";
 import { readSite, revision, writeSite } from "../store/site";
 import { forgetNamedDraft, listNamedDrafts, type NamedDraft, putAside, readNamedDraft } from "../store/named-drafts";
 import { editSteps, type EditSteps, readEdit, setEdit, stopInterruptedEdits } from "../store/edits";
@@ -74,7 +83,11 @@ export class Backend {
     stopInterruptedRuns(db);
     stopInterruptedEdits(db);
     db.prepare("UPDATE imports SET status = 'stopped' WHERE status = 'running'").run();
-    this.proof = new WorkerClient(join(process.cwd(), "dist", "proof-worker.mjs"), { path, nearWorker: join(process.cwd(), "dist", "near-worker.mjs") }, { sharesProgress: true });
+    this.proof = new WorkerClient(
+      join(process.cwd(), "dist", "proof-worker.mjs"),
+      { path, nearWorker: join(process.cwd(), "dist", "near-worker.mjs") },
+      { sharesProgress: true },
+    );
     this.jobsWorker = new WorkerClient(join(process.cwd(), "dist", "jobs-worker.mjs"), { path });
   }
 
@@ -90,7 +103,8 @@ export class Backend {
   }
 
   state(): SiteState {
-    const designs = (state: "draft" | "kept") => Object.fromEntries(BOARD_KINDS.map((kind) => [kind, readDesign(this.db, state, kind)])) as SiteState["drafts"];
+    const designs = (state: "draft" | "kept") =>
+      Object.fromEntries(BOARD_KINDS.map((kind) => [kind, readDesign(this.db, state, kind)])) as SiteState["drafts"];
     return {
       site: readSite(this.db),
       counts: countByKind(this.db),
@@ -110,7 +124,8 @@ export class Backend {
   /** @throws {DraftConflict} when the stored draft is newer than the one that the writer last saw. */
   saveDraft(kind: Kind, design: KindDesign, seen: number): StoredDesign {
     const current = readDesign(this.db, "draft", kind);
-    if (current.version > seen && JSON.stringify(current.design) !== JSON.stringify(design)) throw new DraftConflict(current);
+    if (current.version > seen && JSON.stringify(current.design) !== JSON.stringify(design))
+      throw new DraftConflict(current);
     return writeDesign(this.db, "draft", kind, design, new Date().toISOString());
   }
 
@@ -183,9 +198,11 @@ export class Backend {
     const label = figures.type === "apply" ? `Run ${run}` : `Taking back run ${figures.of_run}`;
     setRunStatus(this.db, run, "running", new Date().toISOString());
     this.start({ id: `run-${run}`, type: "run", run, label, total, done: total - figures.waiting }, (job, signal) =>
-      this.jobsWorker.call("apply", { run }, { signal, progress: (value) => (job.done = (value as RunProgress).done) }).then(() => {
-        if (readRun(this.db, run)?.status === "stopped") job.status = "stopped";
-      }),
+      this.jobsWorker
+        .call("apply", { run }, { signal, progress: (value) => (job.done = (value as RunProgress).done) })
+        .then(() => {
+          if (readRun(this.db, run)?.status === "stopped") job.status = "stopped";
+        }),
     );
   }
 
@@ -199,13 +216,17 @@ export class Backend {
     const id = `import-${token}`;
     this.start({ id, type: "import", run: null, label: name, total: null, done: 0 }, (job, signal) =>
       this.jobsWorker
-        .call("bringIn", { token, name, mapping }, {
-          signal,
-          progress: (value) => {
-            job.result = value as ImportProgress;
-            job.done = job.result.rows;
+        .call(
+          "bringIn",
+          { token, name, mapping },
+          {
+            signal,
+            progress: (value) => {
+              job.result = value as ImportProgress;
+              job.done = job.result.rows;
+            },
           },
-        })
+        )
         .then((result) => {
           job.result = result;
           job.done = result.rows;
@@ -219,7 +240,10 @@ export class Backend {
   /** One page whole: its findings, what its texts are made from, and what runs did to it; `null` where there is none. */
   async itemSheet(kind: Kind, id: number) {
     const designs = this.drafts();
-    const [sheet, row] = await Promise.all([this.proof.call("sheet", { designs, kind, id }), this.proof.call("item", { kind, design: designs[kind] ?? EMPTY_DESIGN, text: "title", id })]);
+    const [sheet, row] = await Promise.all([
+      this.proof.call("sheet", { designs, kind, id }),
+      this.proof.call("item", { kind, design: designs[kind] ?? EMPTY_DESIGN, text: "title", id }),
+    ]);
     return sheet && row ? { ...sheet, row, history: historyOfItem(this.db, id) } : null;
   }
 
@@ -230,7 +254,9 @@ export class Backend {
 
   /** Does an action to chosen pages, as one step that can be taken back: a small one at once, a large one as a job. */
   async makeEdit(choice: Choice, action: EditAction) {
-    return this.madeStep(await this.proof.call("makeEdit", { designs: this.drafts(), choice, action, now: new Date().toISOString() }));
+    return this.madeStep(
+      await this.proof.call("makeEdit", { designs: this.drafts(), choice, action, now: new Date().toISOString() }),
+    );
   }
 
   /** Puts a rule for just the chosen pages at the top of their kind's draft; it begins with the line that the base has. */
@@ -239,7 +265,12 @@ export class Backend {
     const { design } = readDesign(this.db, "draft", kind);
     const id = randomUUID();
     const name = ids.length === 1 ? "One chosen page" : `${ids.length.toLocaleString("en")} chosen pages`;
-    const rule = { id, name, when: { field: "id", "is one of": ids }, ...(design.base.title === undefined ? {} : { title: design.base.title }) };
+    const rule = {
+      id,
+      name,
+      when: { field: "id", "is one of": ids },
+      ...(design.base.title === undefined ? {} : { title: design.base.title }),
+    };
     writeDesign(this.db, "draft", kind, withRule(design, rule), new Date().toISOString());
     return { kind, rule: id };
   }
@@ -258,10 +289,21 @@ export class Backend {
     const { waiting, total, skipped, label } = readEdit(this.db, id)!;
     if (waiting <= AT_ONCE) applyEdit(this.db, id);
     else {
-      this.start({ id: job, type: "edit", run: null, label: goal === "set" ? label : `Taking back: ${label}`, total: total - skipped, done: total - skipped - waiting }, (own, signal) =>
-        this.jobsWorker.call("edit", { edit: id }, { signal, progress: (value) => (own.done = (value as EditProgress).done) }).then(() => {
-          if (readEdit(this.db, id)?.status === "stopped") own.status = "stopped";
-        }),
+      this.start(
+        {
+          id: job,
+          type: "edit",
+          run: null,
+          label: goal === "set" ? label : `Taking back: ${label}`,
+          total: total - skipped,
+          done: total - skipped - waiting,
+        },
+        (own, signal) =>
+          this.jobsWorker
+            .call("edit", { edit: id }, { signal, progress: (value) => (own.done = (value as EditProgress).done) })
+            .then(() => {
+              if (readEdit(this.db, id)?.status === "stopped") own.status = "stopped";
+            }),
       );
     }
     return this.editSteps();
@@ -292,7 +334,11 @@ export class Backend {
     }
   }
 
-  async bringKeywords(token: string, mapping: KeywordMapping, progress: (rows: unknown) => void): Promise<BroughtKeywords> {
+  async bringKeywords(
+    token: string,
+    mapping: KeywordMapping,
+    progress: (rows: unknown) => void,
+  ): Promise<BroughtKeywords> {
     const brought = await this.jobsWorker.call("bringKeywords", { token, mapping }, { progress });
     forgetFile(token);
     return brought;
@@ -309,7 +355,10 @@ export class Backend {
    */
   saveSite(site: Site, seen: Site): void {
     const present = readSite(this.db);
-    if (present && JSON.stringify(present) !== JSON.stringify(seen)) throw new Error("The settings were changed in another window. Reload the page to see them; what you typed stays here until then.");
+    if (present && JSON.stringify(present) !== JSON.stringify(seen))
+      throw new Error(
+        "The settings were changed in another window. Reload the page to see them; what you typed stays here until then.",
+      );
     writeSite(this.db, site);
     void this.warm();
   }
@@ -364,14 +413,21 @@ export class Backend {
 
   /** The extra texts of every page that has some, as lines of a file. */
   takeOutExtras(format: OutFormat): ReadableStream<Uint8Array> {
-    return textStream(extraLines(format, (kind, from, count) => this.proof.call("extraRows", { designs: this.drafts(), kind, from, count })));
+    return textStream(
+      extraLines(format, (kind, from, count) =>
+        this.proof.call("extraRows", { designs: this.drafts(), kind, from, count }),
+      ),
+    );
   }
 
   stopJob(id: string): void {
     this.stops.get(id)?.abort();
   }
 
-  private start(begin: Pick<Job, "id" | "type" | "run" | "label" | "total" | "done">, work: (job: Job, signal: AbortSignal) => Promise<unknown>): void {
+  private start(
+    begin: Pick<Job, "id" | "type" | "run" | "label" | "total" | "done">,
+    work: (job: Job, signal: AbortSignal) => Promise<unknown>,
+  ): void {
     const job: Job = { ...begin, status: "running", message: null, result: null };
     const stop = new AbortController();
     this.jobs.set(job.id, job);

@@ -30,8 +30,14 @@ export interface RowView {
 
 /** A row as the interface gets it. */
 export function benchRow({ data, text, known, body }: RowView, row: number): BenchRow {
-  const hand = Object.fromEntries(TEXTS.flatMap((name) => (data.hands[name].has(row) ? [[name, data.hands[name].get(row)!]] : [])));
-  const each = <T>(of: (name: TextName) => T) => ({ title: of("title"), description: of("description"), slug: of("slug") });
+  const hand = Object.fromEntries(
+    TEXTS.flatMap((name) => (data.hands[name].has(row) ? [[name, data.hands[name].get(row)!]] : [])),
+  );
+  const each = <T>(of: (name: TextName) => T) => ({
+    title: of("title"),
+    description: of("description"),
+    slug: of("slug"),
+  });
   return {
     id: data.ids[row]!,
     row,

@@ -28,36 +28,61 @@ describe("bringing a file in", () => {
   it("adds, then updates by id, tells what is unchanged, and stores what it refuses", async () => {
     const db = fresh();
     const file = fileOf("a.csv", ["1,/a,Rope,Rope now,red", "2,nowhere at all,Bad,x,y", "3,/c,Twine,,blue"]);
-    expect(await bringIn(db, file, "a.csv", mapping, { now })).toMatchObject({ status: "done", rows: 3, added: 2, updated: 0, refused: 1 });
+    expect(await bringIn(db, file, "a.csv", mapping, { now })).toMatchObject({
+      status: "done",
+      rows: 3,
+      added: 2,
+      updated: 0,
+      refused: 1,
+    });
     const again = fileOf("b.csv", ["1,/a,Rope,New title,red", "3,/c,Twine,,blue"]);
     expect(await bringIn(db, again, "b.csv", mapping, { now })).toMatchObject({ added: 0, updated: 1, unchanged: 1 });
-    expect([...refusedLines(db, 1)].join("")).toBe("line,reason,content\r\n3,“nowhere at all” is no address; one such as /rope/mooring-line or https://site/rope/mooring-line is,\"2 | nowhere at all | Bad | x | y\"\r\n".replace(/,"2 \| nowhere at all \| Bad \| x \| y"/, ",2 | nowhere at all | Bad | x | y"));
+    expect([...refusedLines(db, 1)].join("")).toBe(
+      'line,reason,content\r\n3,“nowhere at all” is no address; one such as /rope/mooring-line or https://site/rope/mooring-line is,"2 | nowhere at all | Bad | x | y"\r\n'.replace(
+        /,"2 \| nowhere at all \| Bad \| x \| y"/,
+        ",2 | nowhere at all | Bad | x | y",
+      ),
+    );
   });
 
   it("stops when told to and keeps what is in; the same file again goes on", async () => {
     const db = fresh();
-    const file = fileOf("c.csv", Array.from({ length: 3500 }, (_, i) => `${i},/p/${i},Rope ${i},,`));
+    const file = fileOf(
+      "c.csv",
+      Array.from({ length: 3500 }, (_, i) => `${i},/p/${i},Rope ${i},,`),
+    );
     let batches = 0;
     const stopped = await bringIn(db, file, "c.csv", mapping, { now, stopped: () => ++batches === 2 });
     expect(stopped).toMatchObject({ status: "stopped", added: 2000 });
-    expect(await bringIn(db, file, "c.csv", mapping, { now })).toMatchObject({ status: "done", added: 1500, unchanged: 2000 });
+    expect(await bringIn(db, file, "c.csv", mapping, { now })).toMatchObject({
+      status: "done",
+      added: 1500,
+      unchanged: 2000,
+    });
   });
 
   it("says what is in when the disk is full, and keeps the batches before", async () => {
     const db = fresh();
-    const file = fileOf("d.csv", Array.from({ length: 2500 }, (_, i) => `${i},/p/${i},Rope ${i},,`));
+    const file = fileOf(
+      "d.csv",
+      Array.from({ length: 2500 }, (_, i) => `${i},/p/${i},Rope ${i},,`),
+    );
     let batches = 0;
     const full = () => {
       if (++batches === 2) throw Object.assign(new Error("database or disk is full"), { code: "SQLITE_FULL" });
     };
-    await expect(bringIn(db, file, "d.csv", mapping, { now, progress: full })).rejects.toThrow(/disk.*is full.*2,000 pages are in; bring the file in again/s);
+    await expect(bringIn(db, file, "d.csv", mapping, { now, progress: full })).rejects.toThrow(
+      /disk.*is full.*2,000 pages are in; bring the file in again/s,
+    );
     expect(db.prepare("SELECT count(*) FROM items").pluck().get()).toBe(2000);
     expect(db.prepare("SELECT status FROM imports").pluck().get()).toBe("failed");
   });
 
   it("refuses a wrong mapping before it touches anything, and tokens that lead elsewhere", async () => {
     const db = fresh();
-    await expect(bringIn(db, fileOf("e.csv", ["1,/a,b,c,d"]), "e.csv", { targets: ["name"], kind: "post" }, { now })).rejects.toThrow(/Look at the file again/);
+    await expect(
+      bringIn(db, fileOf("e.csv", ["1,/a,b,c,d"]), "e.csv", { targets: ["name"], kind: "post" }, { now }),
+    ).rejects.toThrow(/Look at the file again/);
     expect(db.prepare("SELECT count(*) FROM imports").pluck().get()).toBe(0);
     expect(() => uploadedFile("../../etc/passwd")).toThrow(/not known/);
   });

@@ -73,7 +73,11 @@ export async function firstLook(token: string, name: string): Promise<FirstLook>
     if (rows.length >= FIRST_ROWS) break;
   }
   const targets = guessTargets(shape.header);
-  const columns = shape.header.map((column, i) => ({ name: column, target: targets[i]!, filled: rows.filter((cells) => (cells[i] ?? "").trim() !== "").length }));
+  const columns = shape.header.map((column, i) => ({
+    name: column,
+    target: targets[i]!,
+    filled: rows.filter((cells) => (cells[i] ?? "").trim() !== "").length,
+  }));
   return { token, file: basename(name), encoding: shape.encoding, delimiter: shape.delimiter, columns, rows, refused };
 }
 
@@ -91,12 +95,17 @@ export async function bringIn(
   const shape = tableShape(file);
   const wrong = mappingError(mapping, shape.header);
   if (wrong) throw new Error(wrong);
-  const id = Number(db.prepare("INSERT INTO imports (file, started_at, status) VALUES (?, ?, 'running')").run(name, options.now()).lastInsertRowid);
+  const id = Number(
+    db.prepare("INSERT INTO imports (file, started_at, status) VALUES (?, ?, 'running')").run(name, options.now())
+      .lastInsertRowid,
+  );
   const counts = { import: id, rows: 0, added: 0, updated: 0, unchanged: 0, refused: 0 };
   const read = rowReader(shape.header, mapping);
   const put = itemWriter(db);
   const refuse = db.prepare("INSERT INTO refused_rows (import_id, line, reason, content) VALUES (?, ?, ?, ?)");
-  const keep = db.prepare("UPDATE imports SET added = @added, updated = @updated, unchanged = @unchanged, refused = @refused WHERE id = @import");
+  const keep = db.prepare(
+    "UPDATE imports SET added = @added, updated = @updated, unchanged = @unchanged, refused = @refused WHERE id = @import",
+  );
   let batch: ReturnType<typeof read>[] = [];
   const flush = db.transaction(() => {
     const revision = nextRevision(db);
@@ -109,7 +118,10 @@ export async function bringIn(
     }
     keep.run(counts);
   });
-  const end = (status: "done" | "stopped" | "failed", message: string | null) => db.prepare("UPDATE imports SET status = ?, ended_at = ?, message = ? WHERE id = ?").run(status, options.now(), message, id);
+  const end = (status: "done" | "stopped" | "failed", message: string | null) =>
+    db
+      .prepare("UPDATE imports SET status = ?, ended_at = ?, message = ? WHERE id = ?")
+      .run(status, options.now(), message, id);
   try {
     for await (const row of readTable(file, shape, (bad) => batch.push(bad))) {
       batch.push(read(row));
@@ -129,12 +141,20 @@ export async function bringIn(
     return { ...counts, status: "done" };
   } catch (error) {
     const code = (error as { code?: string }).code ?? "";
-    const message = code.startsWith("SQLITE") || code === "ENOSPC" ? explain(error, databasePath()) : error instanceof Error ? error.message : String(error);
+    const message =
+      code.startsWith("SQLITE") || code === "ENOSPC"
+        ? explain(error, databasePath())
+        : error instanceof Error
+          ? error.message
+          : String(error);
     try {
       end("failed", message);
     } catch {
       // A full disk cannot note its own failure; the message still reaches the person.
     }
-    throw new Error(`${message} ${counts.added + counts.updated > 0 ? `${(counts.added + counts.updated).toLocaleString("en")} pages are in; bring the file in again to go on.` : "No page was changed."}`, { cause: error });
+    throw new Error(
+      `${message} ${counts.added + counts.updated > 0 ? `${(counts.added + counts.updated).toLocaleString("en")} pages are in; bring the file in again to go on.` : "No page was changed."}`,
+      { cause: error },
+    );
   }
 }

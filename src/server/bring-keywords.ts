@@ -46,14 +46,32 @@ export async function lookAtKeywords(token: string): Promise<KeywordsLook> {
   }
   const named = shape.header.findIndex((name) => KEYWORD_NAMES.test(name));
   const isNumber = (column: number) => rows.length > 0 && rows.every((cells) => asNumber(cells[column] ?? "") !== null);
-  const keyword = named >= 0 ? named : Math.max(0, shape.header.findIndex((_, i) => !isNumber(i)));
-  const volume = shape.header.findIndex((name, i) => i !== keyword && (VOLUME_NAMES.test(name) || (named < 0 && isNumber(i))));
+  const keyword =
+    named >= 0
+      ? named
+      : Math.max(
+          0,
+          shape.header.findIndex((_, i) => !isNumber(i)),
+        );
+  const volume = shape.header.findIndex(
+    (name, i) => i !== keyword && (VOLUME_NAMES.test(name) || (named < 0 && isNumber(i))),
+  );
   const hasNames = named >= 0 || shape.header.some((name) => VOLUME_NAMES.test(name));
-  return { token, header: shape.header, rows, guess: { keyword, volume: volume < 0 ? null : volume, firstToo: !hasNames } };
+  return {
+    token,
+    header: shape.header,
+    rows,
+    guess: { keyword, volume: volume < 0 ? null : volume, firstToo: !hasNames },
+  };
 }
 
 /** Puts a list's keywords on the site's list; what else stands in a row stays with its keyword. */
-export async function bringKeywords(db: Db, token: string, mapping: KeywordMapping, progress: (rows: number) => void = () => {}): Promise<BroughtKeywords> {
+export async function bringKeywords(
+  db: Db,
+  token: string,
+  mapping: KeywordMapping,
+  progress: (rows: number) => void = () => {},
+): Promise<BroughtKeywords> {
   const file = uploadedFile(token);
   const shape = tableShape(file);
   const put = keywordWriter(db);
@@ -65,8 +83,16 @@ export async function bringKeywords(db: Db, token: string, mapping: KeywordMappi
       figures.left++;
       return;
     }
-    const columns = mapping.firstToo ? [] : names.flatMap((name, i): [string, string][] => (i === mapping.keyword || i === mapping.volume || (cells[i] ?? "").trim() === "" ? [] : [[name, plainText(cells[i]!)]]));
-    figures[put(keyword, mapping.volume === null ? null : asNumber(cells[mapping.volume] ?? ""), Object.fromEntries(columns))]++;
+    const columns = mapping.firstToo
+      ? []
+      : names.flatMap((name, i): [string, string][] =>
+          i === mapping.keyword || i === mapping.volume || (cells[i] ?? "").trim() === ""
+            ? []
+            : [[name, plainText(cells[i]!)]],
+        );
+    figures[
+      put(keyword, mapping.volume === null ? null : asNumber(cells[mapping.volume] ?? ""), Object.fromEntries(columns))
+    ]++;
   };
   let batch: (readonly string[])[] = mapping.firstToo ? [shape.header] : [];
   let rows = 0;

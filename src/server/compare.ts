@@ -33,14 +33,28 @@ export interface Comparison {
 }
 
 /** Puts two designs of a kind side by side over the whole set. */
-export function compareDesigns(engine: ProofEngine, kind: Kind, a: KindDesign, b: KindDesign, query: { text: TextName; from: number; count: number }, watch: EngineWatch): Comparison {
+export function compareDesigns(
+  engine: ProofEngine,
+  kind: Kind,
+  a: KindDesign,
+  b: KindDesign,
+  query: { text: TextName; from: number; count: number },
+  watch: EngineWatch,
+): Comparison {
   const data = engine.data(kind, watch);
-  const proved = TEXTS.map((text) => ({ text, a: engine.textProof(kind, text, a, watch, "draft"), b: engine.textProof(kind, text, b, watch, "other") }));
+  const proved = TEXTS.map((text) => ({
+    text,
+    a: engine.textProof(kind, text, a, watch, "draft"),
+    b: engine.textProof(kind, text, b, watch, "other"),
+  }));
   const texts = Object.fromEntries(
     proved.map(({ text, a: one, b: other }) => {
       let different = 0;
       for (let row = 0; row < one.proof.size; row++) if (differs(one.proof, other.proof, row)) different++;
-      return [text, { a: engine.summary(kind, text, a, "draft"), b: engine.summary(kind, text, b, "other"), different }];
+      return [
+        text,
+        { a: engine.summary(kind, text, a, "draft"), b: engine.summary(kind, text, b, "other"), different },
+      ];
     }),
   ) as Record<TextName, ComparedText>;
   const shown = proved.find(({ text }) => text === query.text)!;

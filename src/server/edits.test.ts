@@ -21,10 +21,36 @@ const KINDS = ["post", "product", "category"] as const;
 const designs: Designs = Object.fromEntries(
   KINDS.map((kind) => {
     const base = Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== ""));
-    return [kind, kindDesignSchema.parse({ base: { ...base, description: "{keyword or name}. {summary or intro:fit}[ ({slug})]", robots: "index, follow" }, rules: [{ id: "keyed", name: "Keyed", when: { field: "keyword", "starts with": "b" }, title: "{keyword:title}[ – {name}]^1[ – {id}]^apart", robots: "noindex, follow" }, ...(DEMO_RULES[kind] ?? [])] })];
+    return [
+      kind,
+      kindDesignSchema.parse({
+        base: { ...base, description: "{keyword or name}. {summary or intro:fit}[ ({slug})]", robots: "index, follow" },
+        rules: [
+          {
+            id: "keyed",
+            name: "Keyed",
+            when: { field: "keyword", "starts with": "b" },
+            title: "{keyword:title}[ – {name}]^1[ – {id}]^apart",
+            robots: "noindex, follow",
+          },
+          ...(DEMO_RULES[kind] ?? []),
+        ],
+      }),
+    ];
   }),
 );
-const query: ItemQuery = { kind: "all", side: "draft", findings: [], difference: null, where: null, mark: null, search: "", sort: "site", down: false, group: null };
+const query: ItemQuery = {
+  kind: "all",
+  side: "draft",
+  findings: [],
+  difference: null,
+  where: null,
+  mark: null,
+  search: "",
+  sort: "site",
+  down: false,
+  group: null,
+};
 const now = () => "2026-11-25T00:00:00.000Z";
 let db: Db;
 let engine: ProofEngine;
@@ -60,43 +86,97 @@ function everything(own: ProofEngine, items: ItemsList) {
       const proofs = TEXTS.map((text) => {
         const { proof } = own.textProof(kind, text, designs[kind]!);
         const { proof: live } = own.liveProof(kind, text);
-        return Array.from({ length: proof.size }, (_, row) => [proof.textOf(row), proof.sizes[row], proof.fits[row], proof.from[row], proof.form[row], proof.keywordAt[row], proof.keywordSeen[row], proof.groups.countOf(row), live.textOf(row), live.form[row], live.groups.countOf(row)]);
+        return Array.from({ length: proof.size }, (_, row) => [
+          proof.textOf(row),
+          proof.sizes[row],
+          proof.fits[row],
+          proof.from[row],
+          proof.form[row],
+          proof.keywordAt[row],
+          proof.keywordSeen[row],
+          proof.groups.countOf(row),
+          live.textOf(row),
+          live.form[row],
+          live.groups.countOf(row),
+        ]);
       });
-      return { texts, report, proofs, robots: Array.from({ length: own.data(kind).ids.length }, (_, row) => robots(row)), fields: [0, 5, 40].map((row) => own.data(kind).fieldsOf(row, false)) };
+      return {
+        texts,
+        report,
+        proofs,
+        robots: Array.from({ length: own.data(kind).ids.length }, (_, row) => robots(row)),
+        fields: [0, 5, 40].map((row) => own.data(kind).fieldsOf(row, false)),
+      };
     }),
   };
 }
 
 const actions: fc.Arbitrary<EditAction> = fc.oneof(
-  fc.record({ type: fc.constant("set" as const), field: fc.constantFrom("title" as const, "description" as const, "slug" as const), value: fc.constantFrom("Brass cleats for every deck", "Written by hand", "b") }),
-  fc.record({ type: fc.constant("set" as const), field: fc.constant("keyword" as const), value: fc.constantFrom("", "brass cleat", "rope", "never seen before") }),
-  fc.record({ type: fc.constant("set" as const), field: fc.constant("robots" as const), value: fc.constantFrom("noindex, follow", "index, nofollow") }),
+  fc.record({
+    type: fc.constant("set" as const),
+    field: fc.constantFrom("title" as const, "description" as const, "slug" as const),
+    value: fc.constantFrom("Brass cleats for every deck", "Written by hand", "b"),
+  }),
+  fc.record({
+    type: fc.constant("set" as const),
+    field: fc.constant("keyword" as const),
+    value: fc.constantFrom("", "brass cleat", "rope", "never seen before"),
+  }),
+  fc.record({
+    type: fc.constant("set" as const),
+    field: fc.constant("robots" as const),
+    value: fc.constantFrom("noindex, follow", "index, nofollow"),
+  }),
   fc.record({ type: fc.constant("let-go" as const), field: fc.constantFrom(...TEXTS, "robots" as const) }),
   fc.record({ type: fc.constant("hold" as const), field: fc.constantFrom(...TEXTS) }),
-  fc.record({ type: fc.constant("replace" as const), field: fc.constantFrom(...TEXTS, "keyword" as const), find: fc.constantFrom("a", "brass", "rope"), replace: fc.constantFrom("", "oak"), matchCase: fc.boolean(), wholeWords: fc.boolean(), pattern: fc.constant(false) }),
+  fc.record({
+    type: fc.constant("replace" as const),
+    field: fc.constantFrom(...TEXTS, "keyword" as const),
+    find: fc.constantFrom("a", "brass", "rope"),
+    replace: fc.constantFrom("", "oak"),
+    matchCase: fc.boolean(),
+    wholeWords: fc.boolean(),
+    pattern: fc.constant(false),
+  }),
 );
 
 describe("what changed by hand", () => {
   it("is taken in without loading anew, and all is as if it had been", () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ action: actions, from: fc.nat(1300), count: fc.integer({ min: 1, max: 60 }), undo: fc.boolean() }), { minLength: 1, maxLength: 4 }), (steps) => {
-        everything(engine, list);
-        const loaded = KINDS.map((kind) => engine.data(kind));
-        for (const { action, from, count, undo } of steps) {
-          const id = make([[from, from + count]], action);
-          if (undo) {
-            setEdit(db, id, "undone", "running");
-            applyEdit(db, id);
+      fc.property(
+        fc.array(
+          fc.record({
+            action: actions,
+            from: fc.nat(1300),
+            count: fc.integer({ min: 1, max: 60 }),
+            undo: fc.boolean(),
+          }),
+          { minLength: 1, maxLength: 4 },
+        ),
+        (steps) => {
+          everything(engine, list);
+          const loaded = KINDS.map((kind) => engine.data(kind));
+          for (const { action, from, count, undo } of steps) {
+            const id = make([[from, from + count]], action);
+            if (undo) {
+              setEdit(db, id, "undone", "running");
+              applyEdit(db, id);
+            }
+            list.list(designs, query, { from: 0, count: 5, columns: [] });
           }
-          list.list(designs, query, { from: 0, count: 5, columns: [] });
-        }
-        const anew = new ProofEngine(db);
-        const known = everything(engine, list);
-        // Of near duplicates only the first of equal texts is looked at, and of names that are alike any can be it.
-        const exact = (all: ReturnType<typeof everything>) => ({ ...all, counts: all.counts.filter(({ id }) => id !== "near-duplicate") });
-        expect(exact(known)).toEqual(exact(everything(anew, new ItemsList(db, anew, new SiteFindings(db, anew, () => 2026)))));
-        expect(KINDS.map((kind) => engine.data(kind))).toEqual(loaded);
-      }),
+          const anew = new ProofEngine(db);
+          const known = everything(engine, list);
+          // Of near duplicates only the first of equal texts is looked at, and of names that are alike any can be it.
+          const exact = (all: ReturnType<typeof everything>) => ({
+            ...all,
+            counts: all.counts.filter(({ id }) => id !== "near-duplicate"),
+          });
+          expect(exact(known)).toEqual(
+            exact(everything(anew, new ItemsList(db, anew, new SiteFindings(db, anew, () => 2026)))),
+          );
+          expect(KINDS.map((kind) => engine.data(kind))).toEqual(loaded);
+        },
+      ),
       { numRuns: 12 },
     );
   }, 120_000);
@@ -110,8 +190,12 @@ describe("what changed by hand", () => {
     setEdit(db, id, "undone", "running");
     applyEdit(db, id);
     expect(readEdit(db, id)).toMatchObject({ goal: "undone", status: "done", skipped: 1, waiting: 0 });
-    expect(db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = 'title'").pluck().get(item)).toBe("Mine");
-    expect(db.prepare("SELECT * FROM hand_texts WHERE item_id <> ? ORDER BY 1, 2").all(item)).toEqual(before.filter((row) => (row as { item_id: number }).item_id !== item));
+    expect(db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = 'title'").pluck().get(item)).toBe(
+      "Mine",
+    );
+    expect(db.prepare("SELECT * FROM hand_texts WHERE item_id <> ? ORDER BY 1, 2").all(item)).toEqual(
+      before.filter((row) => (row as { item_id: number }).item_id !== item),
+    );
     setEdit(db, id, "set", "running");
     applyEdit(db, id);
     expect(db.prepare("SELECT count(*) FROM hand_texts WHERE value = 'Thirty titles'").pluck().get()).toBe(29);
@@ -128,7 +212,9 @@ describe("what changed by hand", () => {
       setEdit(db, id, goal, "running");
       applyEdit(db, id);
       const wrong = db.prepare("SELECT count(*) FROM items WHERE keyword <> 'rope'").pluck().get();
-      expect(goal === "set" ? wrong : db.prepare("SELECT id, keyword FROM items ORDER BY id").all()).toEqual(goal === "set" ? 0 : keywords);
+      expect(goal === "set" ? wrong : db.prepare("SELECT id, keyword FROM items ORDER BY id").all()).toEqual(
+        goal === "set" ? 0 : keywords,
+      );
       setEdit(db, id, "undone", "running");
       applyEdit(db, id);
     }
@@ -137,10 +223,17 @@ describe("what changed by hand", () => {
 
 describe("a slug held by hand", () => {
   it("is no longer told by its line, though it reads as the line told it", () => {
-    const unlike = { ...query, side: "live" as const, findings: [{ subject: "slug" as const, id: "unlike-line" as const }] };
+    const unlike = {
+      ...query,
+      side: "live" as const,
+      findings: [{ subject: "slug" as const, id: "unlike-line" as const }],
+    };
     const before = list.list(designs, unlike, { from: 0, count: 1, columns: [] });
     expect(before.total).toBeGreaterThan(10);
-    const made = planEdit(engine, readSite(db)!, list.chosen(designs, unlike, [[0, 5]]), { type: "hold", field: "slug" });
+    const made = planEdit(engine, readSite(db)!, list.chosen(designs, unlike, [[0, 5]]), {
+      type: "hold",
+      field: "slug",
+    });
     applyEdit(db, createEdit(db, made.label, made.changes, now()));
     expect(list.list(designs, unlike, { from: 0, count: 1, columns: [] }).total).toBe(before.total - 5);
   });
@@ -148,12 +241,30 @@ describe("a slug held by hand", () => {
 
 describe("an action on many pages", () => {
   it("says what it would do before it is done", () => {
-    const replace = plan([[0, 5000]], { type: "replace", field: "title", find: "rope", replace: "line", matchCase: false, wholeWords: true, pattern: false });
+    const replace = plan([[0, 5000]], {
+      type: "replace",
+      field: "title",
+      find: "rope",
+      replace: "line",
+      matchCase: false,
+      wholeWords: true,
+      pattern: false,
+    });
     expect(replace.changes.length).toBeGreaterThan(10);
     expect(replace.samples[0]!.before).toMatch(/\brope\b/i);
     expect(replace.samples[0]!.after).not.toMatch(/\brope\b/i);
-    expect(replace.changes.length + replace.unchanged).toBe(list.list(designs, query, { from: 0, count: 0, columns: [] }).total);
-    const emptied = plan([[0, 50]], { type: "replace", field: "title", find: ".*", replace: "", matchCase: false, wholeWords: false, pattern: true });
+    expect(replace.changes.length + replace.unchanged).toBe(
+      list.list(designs, query, { from: 0, count: 0, columns: [] }).total,
+    );
+    const emptied = plan([[0, 50]], {
+      type: "replace",
+      field: "title",
+      find: ".*",
+      replace: "",
+      matchCase: false,
+      wholeWords: false,
+      pattern: true,
+    });
     expect(emptied.changes).toEqual([]);
     expect(emptied.refused[0]!.reason).toMatch(/^The title is empty/);
   });
@@ -163,7 +274,9 @@ describe("an action on many pages", () => {
     const pasted = plan([[10, 14]], { type: "paste", field: "description", values });
     expect(pasted.changes.map(({ after }) => after)).toEqual(["First", "Second", "Third"]);
     expect(pasted.unchanged).toBe(1);
-    expect(() => plan([[0, 2]], { type: "paste", field: "title", values })).toThrow("2 pages are chosen and 4 lines were pasted");
+    expect(() => plan([[0, 2]], { type: "paste", field: "title", values })).toThrow(
+      "2 pages are chosen and 4 lines were pasted",
+    );
     expect(() => plan([], { type: "let-go", field: "title" })).toThrow("No page is chosen");
   });
 
@@ -184,23 +297,38 @@ describe("texts by hand in a review", () => {
     const review = new Review(db, engine);
     const only = (group: string) => review.summary(designs).groups.find((own) => own.group === group);
     expect(only("written")).toMatchObject({ count: 3, included: 3 });
-    expect(review.list(designs, { group: "robots", from: 0, count: 500 }).changes.filter(({ after }) => after === "noindex, nofollow")).toHaveLength(2);
+    expect(
+      review
+        .list(designs, { group: "robots", from: 0, count: 500 })
+        .changes.filter(({ after }) => after === "noindex, nofollow"),
+    ).toHaveLength(2);
     const run = review.freeze(designs, now());
     applyRun(db, run, { now });
     expect(db.prepare("SELECT count(*) FROM items WHERE title = 'Three by hand'").pluck().get()).toBe(3);
     expect(db.prepare("SELECT count(*) FROM items WHERE robots = 'noindex, nofollow'").pluck().get()).toBe(2);
     expect(only("written")).toBeUndefined();
     applyRun(db, createTakeBack(db, run, now()), { now });
-    expect(db.prepare("SELECT count(*) FROM items WHERE title = 'Three by hand' OR robots = 'noindex, nofollow'").pluck().get()).toBe(0);
+    expect(
+      db
+        .prepare("SELECT count(*) FROM items WHERE title = 'Three by hand' OR robots = 'noindex, nofollow'")
+        .pluck()
+        .get(),
+    ).toBe(0);
     expect(only("written")).toMatchObject({ count: 3 });
   });
 
   it("are left alone where one was written after the run was frozen", () => {
     const review = new Review(db, engine);
     const run = review.freeze(designs, now());
-    const change = db.prepare("SELECT item_id FROM run_changes WHERE run_id = ? AND text = 'title' LIMIT 1").get(run) as { item_id: number };
+    const change = db
+      .prepare("SELECT item_id FROM run_changes WHERE run_id = ? AND text = 'title' LIMIT 1")
+      .get(run) as { item_id: number };
     db.prepare("INSERT INTO hand_texts VALUES (?, 'title', 'Meanwhile')").run(change.item_id);
     applyRun(db, run, { now });
-    expect(db.prepare("SELECT reason FROM run_changes WHERE run_id = ? AND item_id = ? AND text = 'title'").get(run, change.item_id)).toEqual({ reason: "The title was written by hand meanwhile" });
+    expect(
+      db
+        .prepare("SELECT reason FROM run_changes WHERE run_id = ? AND item_id = ? AND text = 'title'")
+        .get(run, change.item_id),
+    ).toEqual({ reason: "The title was written by hand meanwhile" });
   });
 });

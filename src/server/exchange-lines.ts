@@ -12,12 +12,21 @@ import { readSite, writeSite } from "../store/site";
 
 /** What bringing a lines file in would change, before it does. */
 export interface LinesFileReview {
-  readonly kinds: readonly { readonly kind: Kind; readonly differences: readonly Difference[]; readonly rules: number }[];
+  readonly kinds: readonly {
+    readonly kind: Kind;
+    readonly differences: readonly Difference[];
+    readonly rules: number;
+  }[];
   readonly site: readonly SiteDifference[];
   /** Kinds of the file that have no place on the board; they are left behind. */
   readonly leftBehind: readonly Kind[];
   /** Lines that have an error in any case; they come in, and are not applied until they are mended. */
-  readonly faults: readonly { readonly kind: Kind; readonly rule: string | null; readonly text: string; readonly message: string }[];
+  readonly faults: readonly {
+    readonly kind: Kind;
+    readonly rule: string | null;
+    readonly text: string;
+    readonly message: string;
+  }[];
 }
 
 /** The drafts of a site as a lines file. */
@@ -37,7 +46,12 @@ export function reviewLinesFile(db: Db, name: string, text: string): LinesFileRe
     return { kind, differences: differenceOf(present, design), rules: design.rules.length };
   });
   const faults = ofBoard(file).flatMap((kind) => faultsOf(kind, file));
-  return { kinds, site: siteDifference(readSite(db)!, siteOf(file, readSite(db)!, text)), leftBehind: (Object.keys(file.kinds) as Kind[]).filter((kind) => !(BOARD_KINDS as readonly Kind[]).includes(kind)), faults };
+  return {
+    kinds,
+    site: siteDifference(readSite(db)!, siteOf(file, readSite(db)!, text)),
+    leftBehind: (Object.keys(file.kinds) as Kind[]).filter((kind) => !(BOARD_KINDS as readonly Kind[]).includes(kind)),
+    faults,
+  };
 }
 
 /**
@@ -70,11 +84,25 @@ function ofBoard(file: LinesFile): Kind[] {
 /** The site with the settings that the file names; what it leaves out stays as it is. */
 function siteOf(file: LinesFile, present: Site, text: string): Site {
   const named = (JSON.parse(text.replace(/^\ufeff/, "")) as { site?: object }).site ?? {};
-  return { ...present, ...Object.fromEntries(Object.keys(named).flatMap((key) => (key in file.site ? [[key, file.site[key as keyof Site]]] : []))) };
+  return {
+    ...present,
+    ...Object.fromEntries(
+      Object.keys(named).flatMap((key) => (key in file.site ? [[key, file.site[key as keyof Site]]] : [])),
+    ),
+  };
 }
 
 function faultsOf(kind: Kind, file: LinesFile): LinesFileReview["faults"] {
   const { base, rules } = file.kinds[kind]!;
-  const owners: [string | null, KindDesign["base"]][] = [[null, base], ...rules.map((rule): [string, KindDesign["base"]] => [rule.name, rule])];
-  return owners.flatMap(([rule, lines]) => TEXTS.flatMap((text) => parseLine(lines[text] ?? "").errors.slice(0, 1).map(({ message }) => ({ kind, rule, text, message }))));
+  const owners: [string | null, KindDesign["base"]][] = [
+    [null, base],
+    ...rules.map((rule): [string, KindDesign["base"]] => [rule.name, rule]),
+  ];
+  return owners.flatMap(([rule, lines]) =>
+    TEXTS.flatMap((text) =>
+      parseLine(lines[text] ?? "")
+        .errors.slice(0, 1)
+        .map(({ message }) => ({ kind, rule, text, message })),
+    ),
+  );
 }

@@ -14,11 +14,17 @@ beforeAll(() => {
   engine = new ProofEngine(db);
 });
 
-const design = kindDesignSchema.parse({ base: { alt: "{name}[, {series}]", keywords: "{keyword}[, {series:lower}]" }, rules: [{ id: "r", name: "Ropework", when: { field: "series", is: "Ropework" }, alt: "Ropework: {name}" }] });
+const design = kindDesignSchema.parse({
+  base: { alt: "{name}[, {series}]", keywords: "{keyword}[, {series:lower}]" },
+  rules: [{ id: "r", name: "Ropework", when: { field: "series", is: "Ropework" }, alt: "Ropework: {name}" }],
+});
 
 describe("extra texts", () => {
   it("describe images that have no description, on the pages that have such", () => {
-    const bodies = db.prepare("SELECT body FROM items JOIN bodies ON bodies.item_id = items.id WHERE kind = 'post'").pluck().all() as string[];
+    const bodies = db
+      .prepare("SELECT body FROM items JOIN bodies ON bodies.item_id = items.id WHERE kind = 'post'")
+      .pluck()
+      .all() as string[];
     const bare = bodies.map((body) => htmlParts(body).images.filter((alt) => alt === "").length);
     const extra = engine.extra("post", design, "alt");
     expect(extra.images).toBe(bare.reduce((sum, n) => sum + n, 0));
@@ -47,9 +53,15 @@ describe("extra texts", () => {
   });
 
   it("go out as lines, only of pages that have some, formulas made harmless", async () => {
-    const all: ExtraRow[] = [{ kind: "post", id: "1", address: "/a", alt: "=SUM(A1)", keywords: null }, { kind: "post", id: "2", address: "/b", alt: null, keywords: null }];
+    const all: ExtraRow[] = [
+      { kind: "post", id: "1", address: "/a", alt: "=SUM(A1)", keywords: null },
+      { kind: "post", id: "2", address: "/b", alt: null, keywords: null },
+    ];
     const lines: string[] = [];
-    for await (const line of extraLines("csv", (kind, from) => Promise.resolve(kind === "post" && from === 0 ? all : []))) lines.push(line.trim());
+    for await (const line of extraLines("csv", (kind, from) =>
+      Promise.resolve(kind === "post" && from === 0 ? all : []),
+    ))
+      lines.push(line.trim());
     expect(lines).toHaveLength(2);
     expect(lines[1]).toContain("'=SUM(A1)");
   });

@@ -31,7 +31,12 @@ export function fieldInfosOf(all: readonly KindData[]): FieldInfo[] {
       const items = info.filled * data.ids.length;
       const known = merged.get(info.name);
       const filled = (known?.filled ?? 0) + items / total;
-      merged.set(info.name, known && known.most >= items ? { ...known, filled, distinct: Math.max(known.distinct, info.distinct) } : { ...info, filled, most: items, distinct: Math.max(known?.distinct ?? 0, info.distinct) });
+      merged.set(
+        info.name,
+        known && known.most >= items
+          ? { ...known, filled, distinct: Math.max(known.distinct, info.distinct) }
+          : { ...info, filled, most: items, distinct: Math.max(known?.distinct ?? 0, info.distinct) },
+      );
     }
   }
   return [...merged.values()].map(({ most: _, ...info }) => info);
@@ -40,10 +45,19 @@ export function fieldInfosOf(all: readonly KindData[]): FieldInfo[] {
 /** Every field of a kind but the body. */
 export function fieldInfos(data: KindData): FieldInfo[] {
   const meanings = new Map(BUILT_IN_FIELDS.map((field) => [field.name, field.meaning]));
-  return data.fieldNames.filter((name) => name !== "body").map((name): FieldInfo => {
-    const tally = data.tally(name);
-    return { name, meaning: meanings.get(name) ?? null, type: fieldType(name, tally), filled: data.ids.length === 0 ? 0 : tally.filled / data.ids.length, distinct: tally.distinct, example: tally.example.slice(0, 120) };
-  });
+  return data.fieldNames
+    .filter((name) => name !== "body")
+    .map((name): FieldInfo => {
+      const tally = data.tally(name);
+      return {
+        name,
+        meaning: meanings.get(name) ?? null,
+        type: fieldType(name, tally),
+        filled: data.ids.length === 0 ? 0 : tally.filled / data.ids.length,
+        distinct: tally.distinct,
+        example: tally.example.slice(0, 120),
+      };
+    });
 }
 
 function fieldType(name: string, tally: FieldTally): FieldType {
@@ -54,10 +68,17 @@ function fieldType(name: string, tally: FieldTally): FieldType {
  * Values of a field that hold the words looked for, the most frequent first; of a category the tree instead: every path and
  * all above it, each with the items below it, in the order of the tree.
  */
-export function fieldValues(all: readonly KindData[], field: string, search: string, most: number): { values: FieldValue[]; total: number } {
+export function fieldValues(
+  all: readonly KindData[],
+  field: string,
+  search: string,
+  most: number,
+): { values: FieldValue[]; total: number } {
   const tree = field === "category" || field === "category.path";
   const merged = new Map<string, number>();
-  for (const data of all) for (const { value, count } of tree ? treeCounts(data) : valueCounts(data.items.column(field))) merged.set(value, (merged.get(value) ?? 0) + count);
+  for (const data of all)
+    for (const { value, count } of tree ? treeCounts(data) : valueCounts(data.items.column(field)))
+      merged.set(value, (merged.get(value) ?? 0) + count);
   const counts = [...merged].map(([value, count]) => ({ value, count }));
   const wanted = search.toLowerCase().trim();
   const found = counts.filter(({ value }) => wanted === "" || value.toLowerCase().includes(wanted));
@@ -69,7 +90,9 @@ export function fieldValues(all: readonly KindData[], field: string, search: str
 function valueCounts({ codes, table }: Column): FieldValue[] {
   const counts = new Int32Array(table.values.length);
   for (let row = 0; row < codes.length; row++) counts[codes[row]!]!++;
-  return table.values.flatMap((value, code) => (code > 0 && counts[code]! > 0 ? [{ value, count: counts[code]! }] : []));
+  return table.values.flatMap((value, code) =>
+    code > 0 && counts[code]! > 0 ? [{ value, count: counts[code]! }] : [],
+  );
 }
 
 function treeCounts(data: KindData): FieldValue[] {
@@ -85,4 +108,3 @@ function treeCounts(data: KindData): FieldValue[] {
   }
   return [...counts].map(([value, count]) => ({ value, count }));
 }
-

@@ -37,7 +37,10 @@ export class FieldTally {
 }
 
 /** A tally of a column that is held in memory. */
-export function tallyOf(column: { readonly codes: Int32Array; readonly table: { readonly values: readonly string[] } }): FieldTally {
+export function tallyOf(column: {
+  readonly codes: Int32Array;
+  readonly table: { readonly values: readonly string[] };
+}): FieldTally {
   const tally = new FieldTally();
   const { codes, table } = column;
   for (let code = 1; code < table.values.length; code++) tally.see(table.values[code]!);

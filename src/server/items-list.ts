@@ -9,7 +9,13 @@ import { type Db } from "../store/open";
 import { searchItems, searchQuery, syncSearch } from "../store/search";
 import { type EngineWatch, type ProofEngine, type RobotsOf } from "./proof-engine";
 import { type Designs } from "./review";
-import { type FindingDifference, type FindingRef, type ItemQuery, type ItemSection, type Ranges } from "../core/items/query";
+import {
+  type FindingDifference,
+  type FindingRef,
+  type ItemQuery,
+  type ItemSection,
+  type Ranges,
+} from "../core/items/query";
 import { type KindFindings, type SiteFindings } from "./site-findings";
 import { byKeys, valueRanks } from "./sort-ranks";
 
@@ -51,7 +57,12 @@ export interface ListedItem {
 
 /** A page whole: as the list shows it, with where its findings stand. */
 export interface ItemSheet extends ListedItem {
-  readonly found: Readonly<Record<Side, { readonly texts: Readonly<Record<TextName, readonly FoundText[]>>; readonly page: readonly FindingId[] }>>;
+  readonly found: Readonly<
+    Record<
+      Side,
+      { readonly texts: Readonly<Record<TextName, readonly FoundText[]>>; readonly page: readonly FindingId[] }
+    >
+  >;
 }
 
 /** How many pages have a finding, live and under the drafts. */
@@ -126,7 +137,12 @@ export class ItemsList {
   ) {}
 
   /** The counts of all findings, and a stretch of the pages asked for. */
-  list(designs: Designs, query: ItemQuery, stretch: { from: number; count: number; columns: readonly string[] }, watch: EngineWatch = {}): ItemPage {
+  list(
+    designs: Designs,
+    query: ItemQuery,
+    stretch: { from: number; count: number; columns: readonly string[] },
+    watch: EngineWatch = {},
+  ): ItemPage {
     const views = this.views(designs, watch);
     const { rows, sections, counts, differences, name } = this.ordered(views, query);
     const items: ListedItem[] = [];
@@ -138,7 +154,12 @@ export class ItemsList {
   }
 
   /** The pages at the chosen places of a query's order, in that order, each once. */
-  chosen(designs: Designs, query: ItemQuery, ranges: Ranges, watch: EngineWatch = {}): { view: KindView; row: number }[] {
+  chosen(
+    designs: Designs,
+    query: ItemQuery,
+    ranges: Ranges,
+    watch: EngineWatch = {},
+  ): { view: KindView; row: number }[] {
     const views = this.views(designs, watch);
     const { rows } = this.ordered(views, query);
     const seen = new Set<number>();
@@ -166,13 +187,20 @@ export class ItemsList {
     return {
       ...this.listed(view, row, []),
       fields: this.engine.data(kind).fieldsOf(row, false),
-      found: { live: this.findings.explain(designs, kind, row, "live"), draft: this.findings.explain(designs, kind, row, "draft") },
+      found: {
+        live: this.findings.explain(designs, kind, row, "live"),
+        draft: this.findings.explain(designs, kind, row, "draft"),
+      },
     };
   }
 
   /** What was found, checked again only where drafts or items changed. */
   private check(designs: Designs, watch: EngineWatch): Checked {
-    const key = JSON.stringify([designs, this.engine.site(), this.engine.boardKinds().map((kind) => this.engine.data(kind, watch).revision)]);
+    const key = JSON.stringify([
+      designs,
+      this.engine.site(),
+      this.engine.boardKinds().map((kind) => this.engine.data(kind, watch).revision),
+    ]);
     if (this.checked?.key !== key) {
       this.checked = null;
       this.orders.clear();
@@ -189,7 +217,8 @@ export class ItemsList {
     const { live, draft } = this.check(designs, watch);
     let start = 0;
     return this.engine.boardKinds().map((kind): KindView => {
-      const proofs = (of: (text: TextName) => TextProof) => Object.fromEntries(TEXTS.map((text) => [text, of(text)])) as Record<TextName, TextProof>;
+      const proofs = (of: (text: TextName) => TextProof) =>
+        Object.fromEntries(TEXTS.map((text) => [text, of(text)])) as Record<TextName, TextProof>;
       const design = designs[kind]!;
       const view: KindView = {
         kind,
@@ -211,7 +240,8 @@ export class ItemsList {
     if (known) return known;
     const { rows: all, counts, differences } = this.remembered(views, query);
     const sorted = this.sorted(all, views, query);
-    const { rows, sections } = query.group === null ? { rows: sorted, sections: null } : this.together(sorted, views, query);
+    const { rows, sections } =
+      query.group === null ? { rows: sorted, sections: null } : this.together(sorted, views, query);
     if (this.orders.size >= MOST_ORDERS) this.orders.delete(this.orders.keys().next().value!);
     const made = { key, rows, sections, counts, differences, name: hashOf(rows) };
     this.orders.set(key, made);
@@ -228,8 +258,15 @@ export class ItemsList {
   private filtered(views: readonly KindView[], query: ItemQuery): Filtered {
     const differences = { mended: 0, new: 0, stays: 0 };
     const found = this.searched(views, query.search);
-    const wanted = SUBJECTS.map((subject) => query.findings.filter((one) => one.subject === subject).reduce((bits, one) => bits | findingBit(subject, one.id), 0));
-    const tallies = { live: SUBJECTS.map((subject) => new Int32Array(FINDINGS[subject].length)), draft: SUBJECTS.map((subject) => new Int32Array(FINDINGS[subject].length)) };
+    const wanted = SUBJECTS.map((subject) =>
+      query.findings
+        .filter((one) => one.subject === subject)
+        .reduce((bits, one) => bits | findingBit(subject, one.id), 0),
+    );
+    const tallies = {
+      live: SUBJECTS.map((subject) => new Int32Array(FINDINGS[subject].length)),
+      draft: SUBJECTS.map((subject) => new Int32Array(FINDINGS[subject].length)),
+    };
     const rows = new Int32Array(views.reduce((sum, view) => sum + view.live.title.size, 0));
     let count = 0;
     for (const view of views) {
@@ -237,7 +274,10 @@ export class ItemsList {
       const where = query.where ? this.engine.rules(view.kind).rows(query.where) : null;
       const isMarked = query.mark === null ? null : marker(view, query.mark, this.engine.data(view.kind).items);
       const size = view.live.title.size;
-      const sides = (["live", "draft"] as const).map((side) => ({ bits: SUBJECTS.map((subject) => view.found[side][subject]), tallies: tallies[side] }));
+      const sides = (["live", "draft"] as const).map((side) => ({
+        bits: SUBJECTS.map((subject) => view.found[side][subject]),
+        tallies: tallies[side],
+      }));
       for (let row = 0; row < size; row++) {
         if (found !== null && found[view.start + row] === 0) continue;
         if (where !== null && where[row] === 0) continue;
@@ -253,11 +293,28 @@ export class ItemsList {
         if (!live && !draft) continue;
         const difference = live && draft ? "stays" : live ? "mended" : "new";
         differences[difference]++;
-        if (query.difference === null ? (query.side === "live" ? live : draft) : query.difference === difference) rows[count++] = view.start + row;
+        if (query.difference === null ? (query.side === "live" ? live : draft) : query.difference === difference)
+          rows[count++] = view.start + row;
       }
     }
-    const counts = SUBJECTS.flatMap((subject, s) => FINDINGS[subject].map(({ id }, i): FindingCount => ({ subject, id, live: tallies.live[s]![i]!, draft: tallies.draft[s]![i]! })));
-    return { rows: rows.subarray(0, count), differences: query.findings.length === 0 ? null : differences, counts: counts.filter((one) => one.live > 0 || one.draft > 0 || query.findings.some((own) => own.id === one.id && own.subject === one.subject)) };
+    const counts = SUBJECTS.flatMap((subject, s) =>
+      FINDINGS[subject].map(({ id }, i): FindingCount => ({
+        subject,
+        id,
+        live: tallies.live[s]![i]!,
+        draft: tallies.draft[s]![i]!,
+      })),
+    );
+    return {
+      rows: rows.subarray(0, count),
+      differences: query.findings.length === 0 ? null : differences,
+      counts: counts.filter(
+        (one) =>
+          one.live > 0 ||
+          one.draft > 0 ||
+          query.findings.some((own) => own.id === one.id && own.subject === one.subject),
+      ),
+    };
   }
 
   /** 1 for each page that holds what was typed; `null` where nothing was. */
@@ -274,7 +331,7 @@ export class ItemsList {
     for (const view of views) {
       const { ids } = this.engine.data(view.kind);
       // Both lists of ids rise: one walk over them is enough.
-      for (let row = 0, at = 0; row < ids.length && at < this.found.ids.length; ) {
+      for (let row = 0, at = 0; row < ids.length && at < this.found.ids.length;) {
         const difference = ids[row]! - this.found.ids[at]!;
         if (difference === 0) found[view.start + row] = 1;
         if (difference <= 0) row++;
@@ -301,13 +358,20 @@ export class ItemsList {
     }
     for (const view of views) {
       const sizes = sort === "findings" ? null : view[side][sort as TextName].sizes;
-      for (let row = 0; row < view.live.title.size; row++) keys[view.start + row] = sizes ? Math.round(sizes[row]! * 100) : SUBJECTS.reduce((sum, subject) => sum + bitCount(view.found[side][subject][row]!), 0);
+      for (let row = 0; row < view.live.title.size; row++)
+        keys[view.start + row] = sizes
+          ? Math.round(sizes[row]! * 100)
+          : SUBJECTS.reduce((sum, subject) => sum + bitCount(view.found[side][subject][row]!), 0);
     }
     return byKeys(rows, keys, down);
   }
 
   /** Puts pages together by what they share; one with several findings stands with each. */
-  private together(sorted: Int32Array, views: readonly KindView[], { group, side }: ItemQuery): { rows: Int32Array; sections: ItemSection[] } {
+  private together(
+    sorted: Int32Array,
+    views: readonly KindView[],
+    { group, side }: ItemQuery,
+  ): { rows: Int32Array; sections: ItemSection[] } {
     const labels: string[] = [];
     const numbers = new Map<string, number>();
     const section = (label: string) => {
@@ -348,7 +412,12 @@ export class ItemsList {
   }
 
   /** Tells the sections of a kind's rows; a section's number is that of its label. */
-  private sectionsOf(view: KindView, group: NonNullable<ItemQuery["group"]>, side: Side, section: (label: string) => number): (row: number, put: (section: number) => void) => void {
+  private sectionsOf(
+    view: KindView,
+    group: NonNullable<ItemQuery["group"]>,
+    side: Side,
+    section: (label: string) => number,
+  ): (row: number, put: (section: number) => void) => void {
     const { items } = this.engine.data(view.kind);
     if (group === "kind") {
       const own = section(capital(kindWord(view.kind, 2)));
@@ -368,7 +437,9 @@ export class ItemsList {
       return (row, put) => put(from[row] === HAND ? byHand : (numbers[line[row]!] ?? none));
     }
     const inOrder = section("In order");
-    const numbers = SUBJECTS.map((subject) => FINDINGS[subject].map(({ label }) => section(`${capital(subject)}: ${label}`)));
+    const numbers = SUBJECTS.map((subject) =>
+      FINDINGS[subject].map(({ label }) => section(`${capital(subject)}: ${label}`)),
+    );
     const bits = SUBJECTS.map((subject) => view.found[side][subject]);
     return (row, put) => {
       let any = false;
@@ -384,7 +455,10 @@ export class ItemsList {
 
   private listed(view: KindView, row: number, columns: readonly string[]): ListedItem {
     const data = this.engine.data(view.kind);
-    const all = (side: Side) => SUBJECTS.flatMap((subject) => findingIds(subject, view.found[side][subject][row]!).map((id) => ({ subject, id })));
+    const all = (side: Side) =>
+      SUBJECTS.flatMap((subject) =>
+        findingIds(subject, view.found[side][subject][row]!).map((id) => ({ subject, id })),
+      );
     const fields = columns.length === 0 ? {} : data.fieldsOf(row, false);
     const robots = view.robots(row);
     return {
@@ -393,9 +467,19 @@ export class ItemsList {
       name: data.items.value("name", row),
       path: data.paths[row]!,
       keyword: data.items.value("keyword", row),
-      texts: Object.fromEntries(TEXTS.map((text) => [text, listedText(view, text, row)])) as Record<TextName, ListedText>,
-      robots: { live: readRobots(data.items.value("robots", row)), draft: robots.value, from: robots.from, rule: robots.rule },
-      fields: Object.fromEntries(columns.flatMap((column) => (Object.hasOwn(fields, column) ? [[column, fields[column]!]] : []))),
+      texts: Object.fromEntries(TEXTS.map((text) => [text, listedText(view, text, row)])) as Record<
+        TextName,
+        ListedText
+      >,
+      robots: {
+        live: readRobots(data.items.value("robots", row)),
+        draft: robots.value,
+        from: robots.from,
+        rule: robots.rule,
+      },
+      fields: Object.fromEntries(
+        columns.flatMap((column) => (Object.hasOwn(fields, column) ? [[column, fields[column]!]] : [])),
+      ),
       findings: { live: all("live"), draft: all("draft") },
     };
   }
@@ -410,7 +494,11 @@ function hasAll(bits: readonly Int32Array[], wanted: readonly number[], row: num
   return true;
 }
 
-function marker({ draft, live, robots }: KindView, mark: NonNullable<ItemQuery["mark"]>, items: ItemSet): (row: number) => boolean {
+function marker(
+  { draft, live, robots }: KindView,
+  mark: NonNullable<ItemQuery["mark"]>,
+  items: ItemSet,
+): (row: number) => boolean {
   const { codes, table } = items.column("robots");
   const liveRobots = table.values.map(readRobots);
   return (row) => {

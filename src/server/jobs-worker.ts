@@ -43,8 +43,10 @@ export const jobMethods = {
   },
   /** Brings the full text index up to date, so that who searches first need not wait for it. */
   syncSearch: (): void => syncSearch(db, revision(db)),
-  bringKeywords: ({ token, mapping }: { token: string; mapping: KeywordMapping }, call: Call) => bringKeywords(db, token, mapping, call.progress),
-  bringIn: ({ token, name, mapping }: { token: string; name: string; mapping: Mapping }, call: Call) => bringIn(db, uploadedFile(token), name, mapping, { now, stopped: call.cancelled, progress: call.progress }),
+  bringKeywords: ({ token, mapping }: { token: string; mapping: KeywordMapping }, call: Call) =>
+    bringKeywords(db, token, mapping, call.progress),
+  bringIn: ({ token, name, mapping }: { token: string; name: string; mapping: Mapping }, call: Call) =>
+    bringIn(db, uploadedFile(token), name, mapping, { now, stopped: call.cancelled, progress: call.progress }),
 };
 
 export type JobMethods = typeof jobMethods;

@@ -18,7 +18,15 @@ import { ProofEngine } from "./proof-engine";
 import { type Designs } from "./review";
 import { SiteFindings } from "./site-findings";
 
-const designs: Designs = Object.fromEntries((["post", "product", "category"] as const).map((kind) => [kind, kindDesignSchema.parse({ base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")), rules: DEMO_RULES[kind] ?? [] })]));
+const designs: Designs = Object.fromEntries(
+  (["post", "product", "category"] as const).map((kind) => [
+    kind,
+    kindDesignSchema.parse({
+      base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")),
+      rules: DEMO_RULES[kind] ?? [],
+    }),
+  ]),
+);
 let db: Db;
 let engine: ProofEngine;
 let list: ItemsList;
@@ -42,7 +50,18 @@ const assign = (pages: readonly Assignment[]) => {
 describe("where keywords stand", () => {
   it("is counted as the list of pages counts it", () => {
     for (const row of desk.matrix(designs)) {
-      const query = { kind: row.kind, side: "draft" as const, findings: [{ subject: "title" as const, id: "keyword-absent" as const }], difference: null, where: null, mark: null, search: "", sort: "site", down: false, group: null };
+      const query = {
+        kind: row.kind,
+        side: "draft" as const,
+        findings: [{ subject: "title" as const, id: "keyword-absent" as const }],
+        difference: null,
+        where: null,
+        mark: null,
+        search: "",
+        sort: "site",
+        down: false,
+        group: null,
+      };
       expect(row.missing.draft.title).toBe(list.list(designs, query, { from: 0, count: 0, columns: [] }).total);
       const held = db.prepare("SELECT count(*) FROM items WHERE kind = ? AND keyword <> ''").pluck().get(row.kind);
       expect(row.withKeyword).toBe(held);
@@ -56,7 +75,9 @@ describe("who has which keyword", () => {
     const { counts, keywords, total } = desk.coverage({ show: "all", search: "", ...everything });
     expect(keywords).toHaveLength(total);
     expect(new Set(keywords.map(({ keyword }) => foldKeyword(keyword))).size).toBe(total);
-    expect(keywords.reduce((sum, own) => sum + own.pages, 0)).toBe(db.prepare("SELECT count(*) FROM items WHERE keyword <> ''").pluck().get());
+    expect(keywords.reduce((sum, own) => sum + own.pages, 0)).toBe(
+      db.prepare("SELECT count(*) FROM items WHERE keyword <> ''").pluck().get(),
+    );
     expect(counts.none + counts.one + counts.shared).toBe(total);
     expect(keywords.filter(({ listed }) => listed)).toHaveLength(listedKeywords(db).length);
     const volumes = keywords.flatMap(({ volume }) => (volume === null ? [] : [volume]));
@@ -65,7 +86,10 @@ describe("who has which keyword", () => {
 
   it("follows the list and the pages", () => {
     const before = desk.coverage({ show: "none", search: "", ...everything });
-    const page = db.prepare("SELECT id FROM items WHERE kind = 'product' AND keyword = '' LIMIT 1").pluck().get() as number;
+    const page = db
+      .prepare("SELECT id FROM items WHERE kind = 'product' AND keyword = '' LIMIT 1")
+      .pluck()
+      .get() as number;
     assign([{ kind: "product", id: page, keyword: before.keywords[0]!.keyword.toUpperCase() }]);
     expect(desk.coverage({ show: "none", search: "", ...everything }).total).toBe(before.total - 1);
     clearKeywordList(db);
@@ -79,7 +103,9 @@ describe("suggested keywords", () => {
     expect(total).toBe(suggestions.length);
     expect(total).toBeLessThanOrEqual(without);
     expect(listed).toBeGreaterThan(0);
-    const held = new Set((db.prepare("SELECT DISTINCT keyword FROM items WHERE keyword <> ''").pluck().all() as string[]).map(foldKeyword));
+    const held = new Set(
+      (db.prepare("SELECT DISTINCT keyword FROM items WHERE keyword <> ''").pluck().all() as string[]).map(foldKeyword),
+    );
     expect(new Set(suggestions.map(({ keyword }) => foldKeyword(keyword))).size).toBe(total);
     for (const own of suggestions) {
       expect(held.has(foldKeyword(own.keyword))).toBe(false);
@@ -120,7 +146,9 @@ describe("pages that compete", () => {
     const [first] = desk.competing(designs, { from: 0, count: 1 }).competitions;
     const [keeps, ...others] = first!.competitors;
     assign(others.map(({ kind, id }, i) => ({ kind, id, keyword: `of its own ${i}` })));
-    const left = desk.coverage({ show: "all", search: first!.keyword, ...everything }).keywords.find(({ keyword }) => foldKeyword(keyword) === foldKeyword(first!.keyword))!;
+    const left = desk
+      .coverage({ show: "all", search: first!.keyword, ...everything })
+      .keywords.find(({ keyword }) => foldKeyword(keyword) === foldKeyword(first!.keyword))!;
     expect(left.pages).toBe(first!.pages - others.length);
     expect(left.first.map(({ id }) => id)).toContain(keeps!.id);
   });
@@ -147,7 +175,9 @@ describe("a list of keywords", () => {
 
   it("comes in with its columns, each keyword once, rows without one left out", async () => {
     clearKeywordList(db);
-    const token = await receive("keyword,volume,Landing page\nMooring  Cleat,\"1,300\",/cleats\nmooring cleat,900,\n,5,\n<b>Bow</b> roller,n/a,x\n");
+    const token = await receive(
+      'keyword,volume,Landing page\nMooring  Cleat,"1,300",/cleats\nmooring cleat,900,\n,5,\n<b>Bow</b> roller,n/a,x\n',
+    );
     const { guess } = await lookAtKeywords(token);
     expect(await bringKeywords(db, token, guess)).toEqual({ added: 2, updated: 1, left: 1 });
     expect(listedKeywords(db).map(({ keyword, volume, columns }) => ({ keyword, volume, columns }))).toEqual([

@@ -2,7 +2,15 @@ import { findingBit, type Side } from "../core/checks/findings";
 import { type Kind, type TextName } from "../core/design/kinds";
 import { FORMS, type Keyword, placeKeyword } from "../core/keywords/place";
 import { COVERAGE, type Coverage, type Place, PLACE_FINDINGS, PLACES } from "../core/keywords/places";
-import { type Evidence, fitOf, keywordKey, stemsOf, type SuggestPage, suggestFromName, TermWeights } from "../core/keywords/suggest";
+import {
+  type Evidence,
+  fitOf,
+  keywordKey,
+  stemsOf,
+  type SuggestPage,
+  suggestFromName,
+  TermWeights,
+} from "../core/keywords/suggest";
 import { BUILT_IN_NAMES } from "../core/lines/fields";
 import { Cancelled } from "../core/proof/prove-set";
 import { type EditChange } from "../store/edits";
@@ -110,44 +118,95 @@ export class KeywordDesk {
         }
         return counts;
       };
-      return { kind: view.kind, pages: codes.length, withKeyword, missing: { live: missing("live"), draft: missing("draft") } };
+      return {
+        kind: view.kind,
+        pages: codes.length,
+        withKeyword,
+        missing: { live: missing("live"), draft: missing("draft") },
+      };
     });
   }
 
   /** Keywords with the pages that have them; those of the list first, the most searched for at the top. */
-  coverage(query: { show: Coverage; search: string; from: number; count: number }): { total: number; counts: Record<Coverage, number>; columns: readonly string[]; keywords: CoveredKeyword[] } {
+  coverage(query: { show: Coverage; search: string; from: number; count: number }): {
+    total: number;
+    counts: Record<Coverage, number>;
+    columns: readonly string[];
+    keywords: CoveredKeyword[];
+  } {
     const { all, columns } = this.cover();
     const wanted = foldKeyword(query.search);
-    const is = (own: (typeof all)[number], show: Coverage) => show === "all" || (show === "unlisted" ? !own.listed : show === "none" ? own.pages === 0 : show === "one" ? own.pages === 1 : own.pages > 1);
-    const counts = Object.fromEntries(COVERAGE.map((show) => [show, all.filter((own) => is(own, show)).length])) as Record<Coverage, number>;
-    const found = all.filter((own) => is(own, query.show) && (wanted === "" || foldKeyword(own.keyword).includes(wanted)));
-    const keywords = found.slice(query.from, query.from + query.count).map(({ at, ...own }) => ({ ...own, first: at.slice(0, FIRST_PAGES).map((number) => this.pageRef(number)) }));
+    const is = (own: (typeof all)[number], show: Coverage) =>
+      show === "all" ||
+      (show === "unlisted"
+        ? !own.listed
+        : show === "none"
+          ? own.pages === 0
+          : show === "one"
+            ? own.pages === 1
+            : own.pages > 1);
+    const counts = Object.fromEntries(
+      COVERAGE.map((show) => [show, all.filter((own) => is(own, show)).length]),
+    ) as Record<Coverage, number>;
+    const found = all.filter(
+      (own) => is(own, query.show) && (wanted === "" || foldKeyword(own.keyword).includes(wanted)),
+    );
+    const keywords = found
+      .slice(query.from, query.from + query.count)
+      .map(({ at, ...own }) => ({ ...own, first: at.slice(0, FIRST_PAGES).map((number) => this.pageRef(number)) }));
     return { total: found.length, counts, columns, keywords };
   }
 
   /** A keyword for every page that has none, as far as one can be found: from the list first, then from the pages' own names. */
-  suggestions(query: { kind: Kind | "all"; from: number; count: number }, watch: EngineWatch = {}): { total: number; listed: number; without: number; suggestions: Suggestion[] } {
+  suggestions(
+    query: { kind: Kind | "all"; from: number; count: number },
+    watch: EngineWatch = {},
+  ): { total: number; listed: number; without: number; suggestions: Suggestion[] } {
     const all = this.suggest(watch).filter((own) => query.kind === "all" || own.kind === query.kind);
-    const without = this.numbers().filter(({ kind, row }) => (query.kind === "all" || kind === query.kind) && this.engine.data(kind).items.column("keyword").codes[row] === 0).length;
-    return { total: all.length, listed: all.filter(({ from }) => from === "list").length, without, suggestions: all.slice(query.from, query.from + query.count) };
+    const without = this.numbers().filter(
+      ({ kind, row }) =>
+        (query.kind === "all" || kind === query.kind) &&
+        this.engine.data(kind).items.column("keyword").codes[row] === 0,
+    ).length;
+    return {
+      total: all.length,
+      listed: all.filter(({ from }) => from === "list").length,
+      without,
+      suggestions: all.slice(query.from, query.from + query.count),
+    };
   }
 
   /** Pages that compete for one keyword, the most of them first. */
-  competing(designs: Designs, query: { from: number; count: number }, watch: EngineWatch = {}): { total: number; competitions: Competition[] } {
-    const shared = this.cover().all.filter(({ pages }) => pages > 1).sort((a, b) => (b.volume ?? -1) - (a.volume ?? -1) || b.pages - a.pages || (a.keyword < b.keyword ? -1 : 1));
+  competing(
+    designs: Designs,
+    query: { from: number; count: number },
+    watch: EngineWatch = {},
+  ): { total: number; competitions: Competition[] } {
+    const shared = this.cover()
+      .all.filter(({ pages }) => pages > 1)
+      .sort((a, b) => (b.volume ?? -1) - (a.volume ?? -1) || b.pages - a.pages || (a.keyword < b.keyword ? -1 : 1));
     const views = new Map(this.list.views(designs, watch).map((view) => [view.kind, view]));
     const taken = this.takenKeys();
     const weights = this.weights();
-    const competitions = shared.slice(query.from, query.from + query.count).map(({ keyword, volume, pages, at }): Competition => {
-      const own = new Set<string>();
-      const competitors = at.slice(0, MOST_COMPETITORS).map((number): Competitor => {
-        const { kind, row } = this.place(number);
-        const instead = suggestFromName(this.engine.words(), weights, this.page(kind, row), (key) => taken.has(key) || own.has(key))?.keyword ?? "";
-        if (instead !== "") own.add(keywordKey(this.engine.words(), instead));
-        return { ...this.pageRef(number), places: this.placesOf(views.get(kind)!, row), title: views.get(kind)!.draft.title.textOf(row), instead };
+    const competitions = shared
+      .slice(query.from, query.from + query.count)
+      .map(({ keyword, volume, pages, at }): Competition => {
+        const own = new Set<string>();
+        const competitors = at.slice(0, MOST_COMPETITORS).map((number): Competitor => {
+          const { kind, row } = this.place(number);
+          const instead =
+            suggestFromName(this.engine.words(), weights, this.page(kind, row), (key) => taken.has(key) || own.has(key))
+              ?.keyword ?? "";
+          if (instead !== "") own.add(keywordKey(this.engine.words(), instead));
+          return {
+            ...this.pageRef(number),
+            places: this.placesOf(views.get(kind)!, row),
+            title: views.get(kind)!.draft.title.textOf(row),
+            instead,
+          };
+        });
+        return { keyword, volume, pages, competitors };
       });
-      return { keyword, volume, pages, competitors };
-    });
     return { total: shared.length, competitions };
   }
 
@@ -191,7 +250,10 @@ export class KeywordDesk {
   }
 
   private key(): string {
-    return `${this.engine.boardKinds().map((kind) => this.engine.data(kind).revision).join(" ")} ${keywordListStamp(this.db)}`;
+    return `${this.engine
+      .boardKinds()
+      .map((kind) => this.engine.data(kind).revision)
+      .join(" ")} ${keywordListStamp(this.db)}`;
   }
 
   private cover(): Covered {
@@ -218,7 +280,9 @@ export class KeywordDesk {
       pages.delete(folded);
       return { keyword, listed: true, volume, columns: own, pages: at.length, at };
     });
-    const others = [...pages.values()].map(({ keyword, at }) => ({ keyword, listed: false, volume: null, columns: {}, pages: at.length, at })).sort((a, b) => b.pages - a.pages || (a.keyword < b.keyword ? -1 : 1));
+    const others = [...pages.values()]
+      .map(({ keyword, at }) => ({ keyword, listed: false, volume: null, columns: {}, pages: at.length, at }))
+      .sort((a, b) => b.pages - a.pages || (a.keyword < b.keyword ? -1 : 1));
     return (this.covered = { key, all: [...listed, ...others], columns });
   }
 
@@ -228,7 +292,9 @@ export class KeywordDesk {
     const words = this.engine.words();
     const weights = this.weights();
     // Categories first: what many search for is more often about a sort than about one product.
-    const free = this.numbers().filter(({ kind, row }) => this.engine.data(kind).items.column("keyword").codes[row] === 0).sort((a, b) => Number(b.kind === "category") - Number(a.kind === "category"));
+    const free = this.numbers()
+      .filter(({ kind, row }) => this.engine.data(kind).items.column("keyword").codes[row] === 0)
+      .sort((a, b) => Number(b.kind === "category") - Number(a.kind === "category"));
     const taken = this.takenKeys();
     const found = new Map<number, Suggestion>();
     // Pages without a keyword by the words of their names, categories and attributes: candidates for keywords of the list.
@@ -237,7 +303,11 @@ export class KeywordDesk {
     if (list.length > 0) {
       free.forEach(({ kind, row }, place) => {
         const data = this.engine.data(kind);
-        const stems = new Set([data.items.value("name", row), data.items.value("category", row), ...this.attributes(kind, row)].flatMap((text) => stemsOf(words, text)));
+        const stems = new Set(
+          [data.items.value("name", row), data.items.value("category", row), ...this.attributes(kind, row)].flatMap(
+            (text) => stemsOf(words, text),
+          ),
+        );
         for (const stem of stems) {
           const own = byStem.get(stem);
           if (own) own.push(place);
@@ -247,7 +317,13 @@ export class KeywordDesk {
     }
     const tell = (done: number, total: number) => {
       if (watch.cancelled?.()) throw new Cancelled();
-      watch.progress?.({ step: "weighing", kind: free[0]?.kind ?? "product", text: null, side: null, share: done / Math.max(1, total) });
+      watch.progress?.({
+        step: "weighing",
+        kind: free[0]?.kind ?? "product",
+        text: null,
+        side: null,
+        share: done / Math.max(1, total),
+      });
     };
     list.forEach((own, i) => {
       if (i % STEP === 0) tell(i, list.length * 2);
@@ -256,7 +332,13 @@ export class KeywordDesk {
       if (!place) return;
       const { kind, row } = free[place.at]!;
       taken.add(keywordKey(words, own.keyword));
-      found.set(place.at, { ...this.refOf(kind, row), keyword: own.keyword, from: "list", volume: own.volume, evidence: place.evidence });
+      found.set(place.at, {
+        ...this.refOf(kind, row),
+        keyword: own.keyword,
+        from: "list",
+        volume: own.volume,
+        evidence: place.evidence,
+      });
     });
     free.forEach(({ kind, row }, place) => {
       if (place % STEP === 0) tell(free.length + place, free.length * 2);
@@ -264,28 +346,50 @@ export class KeywordDesk {
       const made = suggestFromName(words, weights, this.page(kind, row), (own) => taken.has(own));
       if (!made) return;
       taken.add(keywordKey(words, made.keyword));
-      found.set(place, { ...this.refOf(kind, row), keyword: made.keyword, from: "name", volume: null, evidence: made.evidence });
+      found.set(place, {
+        ...this.refOf(kind, row),
+        keyword: made.keyword,
+        from: "name",
+        volume: null,
+        evidence: made.evidence,
+      });
     });
-    const all = [...found].sort(([a, one], [b, other]) => (one.from === other.from ? (other.volume ?? 0) - (one.volume ?? 0) || a - b : one.from === "list" ? -1 : 1)).map(([, own]) => own);
+    const all = [...found]
+      .sort(([a, one], [b, other]) =>
+        one.from === other.from ? (other.volume ?? 0) - (one.volume ?? 0) || a - b : one.from === "list" ? -1 : 1,
+      )
+      .map(([, own]) => own);
     this.suggested = { key, all };
     return all;
   }
 
   /** Of the pages that have all of a keyword's telling words the one that it fits best. */
-  private bestPage(keyword: Keyword, free: readonly { kind: Kind; row: number }[], byStem: ReadonlyMap<number, readonly number[]>, found: ReadonlyMap<number, unknown>, weights: TermWeights): { at: number; evidence: readonly Evidence[] } | null {
+  private bestPage(
+    keyword: Keyword,
+    free: readonly { kind: Kind; row: number }[],
+    byStem: ReadonlyMap<number, readonly number[]>,
+    found: ReadonlyMap<number, unknown>,
+    weights: TermWeights,
+  ): { at: number; evidence: readonly Evidence[] } | null {
     const rarest = keyword.telling.map((stem) => byStem.get(stem) ?? []).sort((a, b) => a.length - b.length)[0]!;
     let best: { at: number; evidence: readonly Evidence[]; weight: number } | null = null;
     let looked = 0;
     for (const at of rarest) {
       if (found.has(at) || looked++ > MOST_LOOKED_AT) continue;
-      const fit = fitOf(this.engine.words(), weights, keyword, { ...this.page(free[at]!.kind, free[at]!.row, false), body: "" });
+      const fit = fitOf(this.engine.words(), weights, keyword, {
+        ...this.page(free[at]!.kind, free[at]!.row, false),
+        body: "",
+      });
       if (fit && (!best || fit.weight > best.weight)) best = { at, evidence: fit.evidence, weight: fit.weight };
     }
     return best;
   }
 
   private weights(): TermWeights {
-    const key = this.engine.boardKinds().map((kind) => this.engine.data(kind).ids.length).join(" ");
+    const key = this.engine
+      .boardKinds()
+      .map((kind) => this.engine.data(kind).ids.length)
+      .join(" ");
     if (this.weighed?.key !== key) {
       const weights = new TermWeights(this.engine.words());
       for (const { kind, row } of this.numbers()) {
@@ -308,16 +412,27 @@ export class KeywordDesk {
 
   private page(kind: Kind, row: number, body = true): SuggestPage {
     const data = this.engine.data(kind);
-    return { name: data.items.value("name", row), category: data.items.value("category", row), intro: data.items.value("intro", row), attributes: this.attributes(kind, row), body: body ? readBody(this.db, data.ids[row]!) : "" };
+    return {
+      name: data.items.value("name", row),
+      category: data.items.value("category", row),
+      intro: data.items.value("intro", row),
+      attributes: this.attributes(kind, row),
+      body: body ? readBody(this.db, data.ids[row]!) : "",
+    };
   }
 
   private attributes(kind: Kind, row: number): string[] {
     const { items, fieldNames } = this.engine.data(kind);
-    return fieldNames.filter((name) => !BUILT_IN_NAMES.has(name) && items.holds(name)).map((name) => items.value(name, row)).filter((value) => value !== "");
+    return fieldNames
+      .filter((name) => !BUILT_IN_NAMES.has(name) && items.holds(name))
+      .map((name) => items.value(name, row))
+      .filter((value) => value !== "");
   }
 
   private numbers(): { kind: Kind; row: number }[] {
-    return this.engine.boardKinds().flatMap((kind) => Array.from(this.engine.data(kind).ids, (_, row) => ({ kind, row })));
+    return this.engine
+      .boardKinds()
+      .flatMap((kind) => Array.from(this.engine.data(kind).ids, (_, row) => ({ kind, row })));
   }
 
   private place(number: number): { kind: Kind; row: number } {

@@ -4,7 +4,16 @@ import { BUILT_IN_NAMES, fieldName } from "../core/lines/fields";
 import { folderOf } from "../core/plan/addresses";
 import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from "../core/proof/items";
 import { type Db } from "../store/open";
-import { countOfKind, ITEM_COLUMNS, iterateBodies, iterateHandTexts, iterateKind, readBody, readItem, type TouchedItem } from "../store/items";
+import {
+  countOfKind,
+  ITEM_COLUMNS,
+  iterateBodies,
+  iterateHandTexts,
+  iterateKind,
+  readBody,
+  readItem,
+  type TouchedItem,
+} from "../store/items";
 import { FieldTally, tallyOf } from "./field-tally";
 
 /** A kind's items held column by column, with what the site has of them. */
@@ -70,7 +79,11 @@ export class KindData {
     });
     const fields = new Set<string>();
     for (const field of ["keyword", "robots", "slug"] as const) {
-      const changed = this.items.setValues(field, rows, touched.map((item) => textValue(item[field])));
+      const changed = this.items.setValues(
+        field,
+        rows,
+        touched.map((item) => textValue(item[field])),
+      );
       // Where the column is not in memory nothing was made of it, but what was counted may no longer hold.
       if (changed || !this.items.holds(field)) this.source.tallies.delete(field);
       if (changed) fields.add(field);
@@ -102,7 +115,11 @@ function rowOf(ids: Int32Array, id: number): number {
   return -1;
 }
 
-const COLUMN_OF: Record<string, string> = { "category.path": "category_path", "category.parent": "category_path", id: "key" };
+const COLUMN_OF: Record<string, string> = {
+  "category.path": "category_path",
+  "category.parent": "category_path",
+  id: "key",
+};
 /** Fields that nearly every line and rule uses: brought in with the items, in one go. */
 const AT_ONCE = ["name", "category", "category_path", "keyword", "intro", "robots"] as const;
 /** Fields that are only counted as they go by. */
@@ -119,14 +136,31 @@ export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: numbe
   const total = countOfKind(db, kind);
   const ids = new Int32Array(total);
   const paths = new Array<string>(total);
-  const live = { title: new Array<string>(total), description: new Array<string>(total), slug: new Array<string>(total) };
+  const live = {
+    title: new Array<string>(total),
+    description: new Array<string>(total),
+    slug: new Array<string>(total),
+  };
   const folders = new ColumnWriter(total);
   const common = AT_ONCE.map(() => new ColumnWriter(total));
   const counted = COUNTED.map(() => new FieldTally());
   const attributes = new AttributeColumns(total);
   let row = 0;
-  type Row = [id: number, path: string | null, title: string, description: string, slug: string, attributes: string, ...string[]];
-  for (const item of iterateKind<Row>(db, kind, ["id", "path", "title", "description", "slug", "attributes", ...AT_ONCE, ...COUNTED], { raw: true })) {
+  type Row = [
+    id: number,
+    path: string | null,
+    title: string,
+    description: string,
+    slug: string,
+    attributes: string,
+    ...string[],
+  ];
+  for (const item of iterateKind<Row>(
+    db,
+    kind,
+    ["id", "path", "title", "description", "slug", "attributes", ...AT_ONCE, ...COUNTED],
+    { raw: true },
+  )) {
     ids[row] = item[0];
     paths[row] = item[1] ?? "";
     live.title[row] = item[2];
@@ -139,7 +173,12 @@ export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: numbe
     row++;
     if (row % STEP === 0) progress?.(row / total);
   }
-  const hands = { title: new Map<number, string>(), description: new Map<number, string>(), slug: new Map<number, string>(), robots: new Map<number, string>() };
+  const hands = {
+    title: new Map<number, string>(),
+    description: new Map<number, string>(),
+    slug: new Map<number, string>(),
+    robots: new Map<number, string>(),
+  };
   for (const hand of iterateHandTexts(db, kind)) {
     const at = rowOf(ids, hand.id);
     if (at >= 0) hands[hand.text].set(at, hand.value);

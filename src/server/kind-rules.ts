@@ -52,7 +52,8 @@ export class KindRules {
     }
     if (cancelled?.()) throw new Cancelled();
     rows = matchingRows(readCondition(when), this.items);
-    while (this.matched.size > 0 && (this.matched.size + 1) * this.items.size > MOST_BYTES) this.matched.delete(this.matched.keys().next().value!);
+    while (this.matched.size > 0 && (this.matched.size + 1) * this.items.size > MOST_BYTES)
+      this.matched.delete(this.matched.keys().next().value!);
     this.matched.set(key, rows);
     return rows;
   }
@@ -60,7 +61,10 @@ export class KindRules {
   /** Which line decides a text of each item; worked out anew only when a rule's condition, place or having a line changes. */
   decision(design: KindDesign, text: Decided, cancelled?: () => boolean): Decision {
     const rowsOf = (rule: DecidingRule) => this.rows(rule.when, cancelled);
-    const key = JSON.stringify([design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [rule.when])), Boolean(design.base[text]?.trim())]);
+    const key = JSON.stringify([
+      design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [rule.when])),
+      Boolean(design.base[text]?.trim()),
+    ]);
     const known = this.decisions.get(text);
     const made = known?.key === key ? known.decision.decides : null;
     if (made) return { lines: deciding(design, text), decides: made };
@@ -70,9 +74,14 @@ export class KindRules {
   }
 
   report(design: KindDesign, cancelled?: () => boolean): RulesReport {
-    const key = JSON.stringify([design.rules.map((rule) => [rule.id, rule.when, rule.off, DECIDED.map((text) => Boolean(rule[text]?.trim()))]), DECIDED.map((text) => Boolean(design.base[text]?.trim()))]);
+    const key = JSON.stringify([
+      design.rules.map((rule) => [rule.id, rule.when, rule.off, DECIDED.map((text) => Boolean(rule[text]?.trim()))]),
+      DECIDED.map((text) => Boolean(design.base[text]?.trim())),
+    ]);
     if (this.reported?.key === key) return this.reported.report;
-    const decisions = Object.fromEntries(DECIDED.map((text) => [text, this.decision(design, text, cancelled)])) as Decisions;
+    const decisions = Object.fromEntries(
+      DECIDED.map((text) => [text, this.decision(design, text, cancelled)]),
+    ) as Decisions;
     const report = reportRules(design.rules, decisions, (rule: Rule) => this.rows(rule.when, cancelled));
     this.reported = { key, report };
     return report;
@@ -103,10 +112,17 @@ export class KindRules {
    * What a condition would take with so many rules above it. An item is free where, for one of the texts that the rule sets
    * (any, as long as it sets none), no rule above takes it and sets that text.
    */
-  preview(design: KindDesign, when: RawCondition, place: { above: number; texts: readonly TextName[] }, nameOf: (row: number) => { id: number; name: string }): ConditionPreview {
+  preview(
+    design: KindDesign,
+    when: RawCondition,
+    place: { above: number; texts: readonly TextName[] },
+    nameOf: (row: number) => { id: number; name: string },
+  ): ConditionPreview {
     const rows = matchingRows(readCondition(when), this.items);
     const rulesAbove = design.rules.slice(0, place.above).filter((rule) => !rule.off);
-    const above = (place.texts.length > 0 ? place.texts : TEXTS).map((text) => rulesAbove.filter((rule) => isSet(rule[text])).map((rule) => this.rows(rule.when)));
+    const above = (place.texts.length > 0 ? place.texts : TEXTS).map((text) =>
+      rulesAbove.filter((rule) => isSet(rule[text])).map((rule) => this.rows(rule.when)),
+    );
     let matches = 0;
     let free = 0;
     const examples: { id: number; name: string }[] = [];
@@ -122,7 +138,11 @@ export class KindRules {
 
 /** The lines that can decide a text, as they read now: what decides is remembered, their wording is not. */
 function deciding(design: KindDesign, text: Decided): Decision["lines"] {
-  const rules = design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [{ from: "rule" as const, rule: { id: rule.id, name: rule.name }, source: rule[text] }]));
+  const rules = design.rules.flatMap((rule) =>
+    rule.off || !rule[text]?.trim()
+      ? []
+      : [{ from: "rule" as const, rule: { id: rule.id, name: rule.name }, source: rule[text] }],
+  );
   const base = design.base[text];
   return base?.trim() ? [...rules, { from: "base", rule: null, source: base }] : rules;
 }

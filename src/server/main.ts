@@ -23,7 +23,8 @@ function isOwnRequest(request: IncomingMessage): boolean {
 }
 
 async function main(): Promise<void> {
-  if (!Number.isInteger(port) || port < 0 || port > 65535) throw new StoreError(`PORT is “${process.env["PORT"]}”; it takes a number from 1 to 65535.`);
+  if (!Number.isInteger(port) || port < 0 || port > 65535)
+    throw new StoreError(`PORT is “${process.env["PORT"]}”; it takes a number from 1 to 65535.`);
   const path = databasePath();
   const backend = startBackend(path);
   if (!readSite(backend.db)) {
@@ -35,7 +36,9 @@ async function main(): Promise<void> {
   const handle = app.getRequestHandler();
   const server = createServer((request, response) => {
     if (!isOwnRequest(request)) {
-      response.writeHead(403, { "content-type": "text/plain; charset=utf-8" }).end("Requests from other sites are refused.");
+      response
+        .writeHead(403, { "content-type": "text/plain; charset=utf-8" })
+        .end("Requests from other sites are refused.");
       return;
     }
     void handle(request, response);
@@ -50,7 +53,11 @@ async function main(): Promise<void> {
   process.on("SIGINT", stop);
   process.on("SIGTERM", stop);
   server.on("error", (error: NodeJS.ErrnoException) => {
-    process.stderr.write(error.code === "EADDRINUSE" ? `Port ${port} is in use. Set PORT to another one, such as PORT=${port + 1} npm start\n` : `The server cannot listen: ${error.message}\n`);
+    process.stderr.write(
+      error.code === "EADDRINUSE"
+        ? `Port ${port} is in use. Set PORT to another one, such as PORT=${port + 1} npm start\n`
+        : `The server cannot listen: ${error.message}\n`,
+    );
     process.exit(1);
   });
   server.listen(port, host, () => {
@@ -62,6 +69,8 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  process.stderr.write(`${error instanceof StoreError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+  process.stderr.write(
+    `${error instanceof StoreError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`,
+  );
   process.exit(1);
 });

@@ -6,8 +6,13 @@ import { DONE, FAILED, type NearRequest } from "./near-thread";
 parentPort!.on("message", ({ texts, wording, answer }: NearRequest) => {
   let state = FAILED;
   try {
-    answer.set(nearDuplicates(texts.length, (place) => texts[place]!), 1);
-    if (wording) for (let place = 0; place < texts.length; place++) answer[texts.length + 1 + place] = wordingBits(wording.subject, texts[place]!, wording.year);
+    answer.set(
+      nearDuplicates(texts.length, (place) => texts[place]!),
+      1,
+    );
+    if (wording)
+      for (let place = 0; place < texts.length; place++)
+        answer[texts.length + 1 + place] = wordingBits(wording.subject, texts[place]!, wording.year);
     state = DONE;
   } finally {
     Atomics.store(answer, 0, state);

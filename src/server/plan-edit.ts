@@ -26,20 +26,38 @@ export interface EditPlan {
   /** Pages that are left as they are, and why. */
   readonly refused: readonly { readonly reason: string; readonly count: number; readonly example: string }[];
   /** The first changes as they read. */
-  readonly samples: readonly { readonly id: number; readonly name: string; readonly before: string; readonly after: string }[];
+  readonly samples: readonly {
+    readonly id: number;
+    readonly name: string;
+    readonly before: string;
+    readonly after: string;
+  }[];
 }
 
 /** An action that cannot be done as it is asked for, in words. */
 export class EditError extends Error {}
 
 const SAMPLES = 40;
-const FIELD_WORDS: Record<EditedField, string> = { title: "title", description: "description", slug: "slug", keyword: "focus keyword", robots: "robots setting" };
+const FIELD_WORDS: Record<EditedField, string> = {
+  title: "title",
+  description: "description",
+  slug: "slug",
+  keyword: "focus keyword",
+  robots: "robots setting",
+};
 
 /** Works an action out for pages; nothing is done yet. @throws {EditError} */
-export function planEdit(engine: ProofEngine, site: Site, pages: readonly { view: KindView; row: number }[], action: EditAction): EditPlan {
+export function planEdit(
+  engine: ProofEngine,
+  site: Site,
+  pages: readonly { view: KindView; row: number }[],
+  action: EditAction,
+): EditPlan {
   if (pages.length === 0) throw new EditError("No page is chosen");
   if (action.type === "paste" && action.values.length !== pages.length) {
-    throw new EditError(`${counted(pages.length, "page is", "pages are")} chosen and ${counted(action.values.length, "line was", "lines were")} pasted: choose as many pages as there are lines, or one page to begin at`);
+    throw new EditError(
+      `${counted(pages.length, "page is", "pages are")} chosen and ${counted(action.values.length, "line was", "lines were")} pasted: choose as many pages as there are lines, or one page to begin at`,
+    );
   }
   const changes: EditChange[] = [];
   const samples: EditPlan["samples"][number][] = [];
@@ -50,13 +68,19 @@ export function planEdit(engine: ProofEngine, site: Site, pages: readonly { view
     const data = engine.data(view.kind);
     const name = data.items.value("name", row);
     const { field } = action;
-    const reads = field === "keyword" ? data.items.value("keyword", row) : field === "robots" ? view.robots(row).value : view.draft[field].textOf(row);
+    const reads =
+      field === "keyword"
+        ? data.items.value("keyword", row)
+        : field === "robots"
+          ? view.robots(row).value
+          : view.draft[field].textOf(row);
     const before = field === "keyword" ? reads : (data.hands[field].get(row) ?? null);
     const after = make(reads, place);
     if (after !== null && typeof after === "object") {
       const known = refused.get(after.refused);
       if (known) known.count++;
-      else refused.set(after.refused, { reason: `The ${FIELD_WORDS[field]} ${after.refused}`, count: 1, example: name });
+      else
+        refused.set(after.refused, { reason: `The ${FIELD_WORDS[field]} ${after.refused}`, count: 1, example: name });
       return;
     }
     if (after === before || after === undefined) {
@@ -70,7 +94,10 @@ export function planEdit(engine: ProofEngine, site: Site, pages: readonly { view
 }
 
 /** What a page's value becomes: `null` for no longer by hand, `undefined` where it stays, an object where it is refused. */
-function maker(action: EditAction, site: Site): (reads: string, place: number) => string | null | undefined | { refused: string } {
+function maker(
+  action: EditAction,
+  site: Site,
+): (reads: string, place: number) => string | null | undefined | { refused: string } {
   const tidy = (raw: string) => {
     const tidied = tidyByHand(action.field, raw, site.slug);
     return "value" in tidied ? tidied.value : tidied;
@@ -92,7 +119,8 @@ function maker(action: EditAction, site: Site): (reads: string, place: number) =
       };
     }
     case "paste":
-      return (_, place) => (action.values[place]!.trim() === "" && action.field !== "keyword" ? undefined : tidy(action.values[place]!));
+      return (_, place) =>
+        action.values[place]!.trim() === "" && action.field !== "keyword" ? undefined : tidy(action.values[place]!);
   }
 }
 

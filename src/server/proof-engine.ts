@@ -185,7 +185,9 @@ export class ProofEngine {
     let proofs = this.kinds.get(kind);
     const now = revision(this.db);
     if (!proofs || (proofs.data.revision !== now && !this.refresh(kind, proofs))) {
-      const data = loadKind(this.db, kind, site, (share) => watch.progress?.({ step: "loading", kind, text: null, side: null, share }));
+      const data = loadKind(this.db, kind, site, (share) =>
+        watch.progress?.({ step: "loading", kind, text: null, side: null, share }),
+      );
       proofs = { data, rules: new KindRules(data.items), live: new Map(), provers: new Map(), known: new Map() };
       this.kinds.set(kind, proofs);
       this.forgetViews();
@@ -217,7 +219,12 @@ export class ProofEngine {
   }
 
   /** The figures of a design: of each text over the whole set, and of the part that `view` names. */
-  prove(kind: Kind, design: KindDesign, watch: EngineWatch = {}, view: { scope: ScopeName; text: TextName } = { scope: "all", text: "title" }): ProvedKind {
+  prove(
+    kind: Kind,
+    design: KindDesign,
+    watch: EngineWatch = {},
+    view: { scope: ScopeName; text: TextName } = { scope: "all", text: "title" },
+  ): ProvedKind {
     const { data, rules } = this.proofs(kind, watch);
     const texts = Object.fromEntries(
       TEXTS.map((text): [TextName, ProvedText] => {
@@ -227,13 +234,23 @@ export class ProofEngine {
         return [text, { draft: this.summary(kind, text, design), live: live.summary, part, faults }];
       }),
     ) as Record<TextName, ProvedText>;
-    return { kind, total: data.ids.length, texts, report: rules.report(design, watch.cancelled), pieces: this.pieces(kind, design, view) };
+    return {
+      kind,
+      total: data.ids.length,
+      texts,
+      report: rules.report(design, watch.cancelled),
+      pieces: this.pieces(kind, design, view),
+    };
   }
 
   /** The figures of a text under a design, over the whole set. */
   summary(kind: Kind, text: TextName, design: KindDesign, slot: Slot = "draft"): TextSummary {
     const { proof } = this.textProof(kind, text, design, {}, slot);
-    return (figuresOf(this.textProof(kind, text, design, {}, slot)).whole ??= summarise(proof, this.liveProof(kind, text).proof, this.lateFrom(text)));
+    return (figuresOf(this.textProof(kind, text, design, {}, slot)).whole ??= summarise(
+      proof,
+      this.liveProof(kind, text).proof,
+      this.lateFrom(text),
+    ));
   }
 
   /** The figures of a part of the set. The live ones are remembered as long as the part's items are the same. */
@@ -246,7 +263,8 @@ export class ProofEngine {
     // A part has the same items as long as what decides each of its texts is the same: where a rule has no line for this
     // text, its pages are told by the others.
     const decides = TEXTS.map((one) => this.rules(kind).decision(design, one).decides);
-    const isSame = (other: readonly Int16Array[] | undefined) => other !== undefined && decides.every((own, i) => own === other[i]);
+    const isSame = (other: readonly Int16Array[] | undefined) =>
+      other !== undefined && decides.every((own, i) => own === other[i]);
     const before = this.liveParts.get(name);
     const counted = figures.parts.get(scope);
     let draft = counted && isSame(counted.decides) ? counted.figures : null;
@@ -266,9 +284,15 @@ export class ProofEngine {
     return { draft, live: liveFigures };
   }
 
-  private pieces(kind: Kind, design: KindDesign, { scope, text }: { scope: ScopeName; text: TextName }): ProvedKind["pieces"] {
+  private pieces(
+    kind: Kind,
+    design: KindDesign,
+    { scope, text }: { scope: ScopeName; text: TextName },
+  ): ProvedKind["pieces"] {
     const { decision, programs, proof } = this.textProof(kind, text, design);
-    const place = decision.lines.findIndex((line) => (scope === "all" || scope === "base" ? line.from === "base" : line.rule?.id === scope));
+    const place = decision.lines.findIndex((line) =>
+      scope === "all" || scope === "base" ? line.from === "base" : line.rule?.id === scope,
+    );
     const program = programs[place];
     return program && program.pieces.length > 0 ? pieceShares(proof, program, place) : null;
   }
@@ -291,7 +315,10 @@ export class ProofEngine {
     });
     let prover = proofs.provers.get(name);
     if (!prover) proofs.provers.set(name, (prover = new SetProver(this.source(proofs.data, text))));
-    const proof = prover.prove({ lines: decision.lines.map(({ from }, i) => ({ from, program: programs[i]! })), decides: decision.decides }, watchProof(kind, text, "draft", watch));
+    const proof = prover.prove(
+      { lines: decision.lines.map(({ from }, i) => ({ from, program: programs[i]! })), decides: decision.decides },
+      watchProof(kind, text, "draft", watch),
+    );
     const made = { key, proof, decision, programs: prover.programs(), faults };
     proofs.known.set(name, made);
     return made;
@@ -320,7 +347,17 @@ export class ProofEngine {
       return { from, program };
     });
     let prover = proofs.provers.get(extra);
-    if (!prover) proofs.provers.set(extra, (prover = new SetProver({ ...this.source(data, "title"), text: extra, room: roomFor({ surfaces: [], chars: null }), live: data.live.title.map(() => ""), hand: new Map() })));
+    if (!prover)
+      proofs.provers.set(
+        extra,
+        (prover = new SetProver({
+          ...this.source(data, "title"),
+          text: extra,
+          room: roomFor({ surfaces: [], chars: null }),
+          live: data.live.title.map(() => ""),
+          hand: new Map(),
+        })),
+      );
     const proof = prover.prove({ lines, decides: decision.decides }, { cancelled: watch.cancelled });
     const images = extra === "alt" ? this.bareImages(kind, data) : null;
     const found: ProvedExtra = { pages: 0, images: 0, filled: 0, same: 0, longest: 0, faults, examples: [] };
@@ -333,7 +370,8 @@ export class ProofEngine {
       made.filled++;
       if (proof.groups.countOf(row) > 1) made.same++;
       made.longest = Math.max(made.longest, proof.lengths[row]!);
-      if (made.examples.length < 2 && row % 97 >= 96 - made.examples.length) made.examples.push({ name: data.items.value("name", row), text: proof.textOf(row) });
+      if (made.examples.length < 2 && row % 97 >= 96 - made.examples.length)
+        made.examples.push({ name: data.items.value("name", row), text: proof.textOf(row) });
     }
     return made;
   }
@@ -344,8 +382,15 @@ export class ProofEngine {
     const proofs = this.proofs(kind);
     const images = extra === "alt" ? this.bareImages(kind, proofs.data) : null;
     const { lines, decides } = proofs.rules.decision(design, extra);
-    const proof = proofs.provers.get(extra)!.prove({ lines: lines.map((line) => ({ from: line.from, program: this.program(proofs.data, line.source).program })), decides });
-    return Array.from({ length: Math.max(0, Math.min(count, proof.size - from)) }, (_, i) => (images?.[from + i] === 0 || proof.lengths[from + i] === 0 ? null : proof.textOf(from + i)));
+    const proof = proofs.provers
+      .get(extra)!
+      .prove({
+        lines: lines.map((line) => ({ from: line.from, program: this.program(proofs.data, line.source).program })),
+        decides,
+      });
+    return Array.from({ length: Math.max(0, Math.min(count, proof.size - from)) }, (_, i) =>
+      images?.[from + i] === 0 || proof.lengths[from + i] === 0 ? null : proof.textOf(from + i),
+    );
   }
 
   /** How many images without a description each page has. */
@@ -353,7 +398,8 @@ export class ProofEngine {
     let known = bareImages.get(data);
     if (!known) {
       known = new Int32Array(data.ids.length);
-      for (const { id, body } of iterateBodies(this.db, kind)) if (body.includes("<img")) known[data.rowOf(id)] = htmlParts(body).images.filter((alt) => alt === "").length;
+      for (const { id, body } of iterateBodies(this.db, kind))
+        if (body.includes("<img")) known[data.rowOf(id)] = htmlParts(body).images.filter((alt) => alt === "").length;
       bareImages.set(data, known);
     }
     return known;
@@ -369,7 +415,9 @@ export class ProofEngine {
       const hand = data.hands.robots.get(row);
       if (hand !== undefined) return { value: readRobots(hand), from: "hand", rule: null };
       const line = lines[decides[row]!];
-      return line ? { value: readRobots(line.source), from: line.from, rule: line.rule?.name ?? null } : { value: live[codes[row]!]!, from: "live", rule: null };
+      return line
+        ? { value: readRobots(line.source), from: line.from, rule: line.rule?.name ?? null }
+        : { value: live[codes[row]!]!, from: "live", rule: null };
     };
   }
 
@@ -378,7 +426,8 @@ export class ProofEngine {
     const order = this.ordered(kind, design, query);
     const rows: BenchRow[] = [];
     const view = this.rowView(kind, query.text, design);
-    for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) rows.push(benchRow(view, order[i]!));
+    for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++)
+      rows.push(benchRow(view, order[i]!));
     return { total: order.length, rows };
   }
 
@@ -396,7 +445,8 @@ export class ProofEngine {
         const { proof } = this.textProof(kind, text, design);
         const found = [0.27, 0.77].flatMap((share) => {
           for (let row = Math.floor(proof.size * share), tries = 0; tries < 500 && row < proof.size; row++, tries++) {
-            if (proof.lengths[row] !== 0) return [text === "slug" ? data.folder(row) + proof.textOf(row) : proof.textOf(row)];
+            if (proof.lengths[row] !== 0)
+              return [text === "slug" ? data.folder(row) + proof.textOf(row) : proof.textOf(row)];
           }
           return [];
         });
@@ -416,8 +466,18 @@ export class ProofEngine {
       const text = `${data.items.value("name", row)} ${proof.textOf(row)} ${data.paths[row]}`.toLowerCase();
       return words.every((word) => text.includes(word));
     };
-    const matches = part === null && words.length === 0 ? null : (row: number) => (part === null || part[row] === 1) && (words.length === 0 || found(row));
-    const rows = orderRows(proof, this.liveProof(kind, query.text).proof, this.lateFrom(query.text), query.sort, query.filter, matches);
+    const matches =
+      part === null && words.length === 0
+        ? null
+        : (row: number) => (part === null || part[row] === 1) && (words.length === 0 || found(row));
+    const rows = orderRows(
+      proof,
+      this.liveProof(kind, query.text).proof,
+      this.lateFrom(query.text),
+      query.sort,
+      query.filter,
+      matches,
+    );
     this.order = { key, rows };
     return rows;
   }
@@ -427,7 +487,10 @@ export class ProofEngine {
     return {
       data: this.data(kind),
       text,
-      known: Object.fromEntries(TEXTS.map((name) => [name, this.textProof(kind, name, design)])) as Record<TextName, KnownProof>,
+      known: Object.fromEntries(TEXTS.map((name) => [name, this.textProof(kind, name, design)])) as Record<
+        TextName,
+        KnownProof
+      >,
       body: [design.base, ...design.rules].some((lines) => TEXTS.some((name) => /\bbody\b/i.test(lines[name] ?? ""))),
     };
   }
@@ -474,7 +537,12 @@ export class ProofEngine {
 }
 
 function watchProof(kind: Kind, text: TextName, side: Side, { cancelled, progress }: EngineWatch): Watch {
-  return { cancelled, progress: progress && ((done, total) => progress({ step: "proving", kind, text, side, share: total === 0 ? 1 : done / total })) };
+  return {
+    cancelled,
+    progress:
+      progress &&
+      ((done, total) => progress({ step: "proving", kind, text, side, share: total === 0 ? 1 : done / total })),
+  };
 }
 
 const figures = new WeakMap<KnownProof, KnownFigures>();
@@ -492,6 +560,15 @@ function keyOf(design: KindDesign, text: TextName): string {
   let own = keys.get(design);
   if (!own) keys.set(design, (own = new Map()));
   let key = own.get(text);
-  if (key === undefined) own.set(text, (key = JSON.stringify([design.base[text], design.rules.flatMap((rule) => (rule.off || rule[text] === undefined ? [] : [[rule.id, rule.when, rule[text]]]))])));
+  if (key === undefined)
+    own.set(
+      text,
+      (key = JSON.stringify([
+        design.base[text],
+        design.rules.flatMap((rule) =>
+          rule.off || rule[text] === undefined ? [] : [[rule.id, rule.when, rule[text]]],
+        ),
+      ])),
+    );
   return key;
 }

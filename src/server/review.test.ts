@@ -12,7 +12,13 @@ import { type Designs, Review } from "./review";
 
 const KINDS = ["post", "product", "category"] as const;
 const designs: Designs = Object.fromEntries(
-  KINDS.map((kind) => [kind, kindDesignSchema.parse({ base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")), rules: DEMO_RULES[kind] ?? [] })]),
+  KINDS.map((kind) => [
+    kind,
+    kindDesignSchema.parse({
+      base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")),
+      rules: DEMO_RULES[kind] ?? [],
+    }),
+  ]),
 );
 const now = "2026-11-25T00:00:00.000Z";
 let db: Db;
@@ -25,7 +31,8 @@ beforeEach(() => {
 });
 
 const groupOf = (name: string) => review.summary(designs).groups.find(({ group }) => group === name)!;
-const changesOf = (group: (typeof CHANGE_GROUPS)[number]) => review.list(designs, { group, from: 0, count: 10_000 }).changes;
+const changesOf = (group: (typeof CHANGE_GROUPS)[number]) =>
+  review.list(designs, { group, from: 0, count: 10_000 }).changes;
 
 describe("a review", () => {
   it("counts every change once: taken in, held back, or by hand", () => {
@@ -58,7 +65,11 @@ describe("a review", () => {
     const before = review.summary(designs).included;
     chooseChange(db, changeScope(out.id, out.text), false);
     expect(review.summary(designs).included).toBe(before - 1);
-    expect(changesOf("shorter").slice(0, 2).map(({ included }) => included)).toEqual([false, true]);
+    expect(
+      changesOf("shorter")
+        .slice(0, 2)
+        .map(({ included }) => included),
+    ).toEqual([false, true]);
     const wide = changesOf("still-wide")[0]!;
     chooseChange(db, changeScope(wide.id, wide.text), true);
     expect(groupOf("still-wide").included).toBe(1);
@@ -109,12 +120,27 @@ describe("a review", () => {
   });
 
   it("says which line has an error, and goes on without it", () => {
-    const broken: Designs = { ...designs, category: kindDesignSchema.parse({ base: { title: "{nmae}" }, rules: [{ id: "r", name: "Odd ones", when: { field: "name", contains: "o" }, title: "[{name}" }] }) };
+    const broken: Designs = {
+      ...designs,
+      category: kindDesignSchema.parse({
+        base: { title: "{nmae}" },
+        rules: [{ id: "r", name: "Odd ones", when: { field: "name", contains: "o" }, title: "[{name}" }],
+      }),
+    };
     const { errors, groups } = review.summary(broken);
-    expect(errors.map(({ kind, text }) => [kind, text])).toEqual([["category", "title"], ["category", "title"]]);
+    expect(errors.map(({ kind, text }) => [kind, text])).toEqual([
+      ["category", "title"],
+      ["category", "title"],
+    ]);
     expect(errors.map(({ message }) => message).join("\n")).toMatch(/rule “Odd ones”/);
     expect(groups.reduce((sum, { count }) => sum + count, 0)).toBeGreaterThan(0);
-    const titles = groups.filter(({ group }) => group !== "by-hand").flatMap(({ group }) => review.list(broken, { group, from: 0, count: 10_000 }).changes.filter(({ kind, text }) => kind === "category" && text === "title"));
+    const titles = groups
+      .filter(({ group }) => group !== "by-hand")
+      .flatMap(({ group }) =>
+        review
+          .list(broken, { group, from: 0, count: 10_000 })
+          .changes.filter(({ kind, text }) => kind === "category" && text === "title"),
+      );
     expect(titles).toEqual([]);
   });
 
@@ -123,15 +149,29 @@ describe("a review", () => {
     const out = changesOf("shorter")[0]!;
     chooseChange(db, changeScope(out.id, out.text), false);
     const { included, groups, moves } = review.summary(designs);
-    const slugs = groups.flatMap(({ group }) => changesOf(group)).filter((own) => own.included && own.text === "slug").length;
+    const slugs = groups
+      .flatMap(({ group }) => changesOf(group))
+      .filter((own) => own.included && own.text === "slug").length;
     const run = readRun(db, review.freeze(designs, now))!;
-    const frozen = db.prepare("SELECT text, count(*) AS n FROM run_changes WHERE run_id = ? GROUP BY text").all(run.id) as { text: string; n: number }[];
+    const frozen = db
+      .prepare("SELECT text, count(*) AS n FROM run_changes WHERE run_id = ? GROUP BY text")
+      .all(run.id) as { text: string; n: number }[];
     const count = (text: string) => frozen.find((own) => own.text === text)?.n ?? 0;
     expect(run.changes - count("address")).toBe(included);
     expect(count("slug")).toBe(slugs);
     expect(count("slug") + count("address")).toBe(moves);
-    expect([run.titles, run.descriptions, run.slugs, run.robots]).toEqual([count("title"), count("description"), count("slug"), count("robots")]);
-    expect(db.prepare("SELECT count(*) FROM run_changes WHERE run_id = ? AND item_id = ? AND text = ?").pluck().get(run.id, out.id, out.text)).toBe(0);
+    expect([run.titles, run.descriptions, run.slugs, run.robots]).toEqual([
+      count("title"),
+      count("description"),
+      count("slug"),
+      count("robots"),
+    ]);
+    expect(
+      db
+        .prepare("SELECT count(*) FROM run_changes WHERE run_id = ? AND item_id = ? AND text = ?")
+        .pluck()
+        .get(run.id, out.id, out.text),
+    ).toBe(0);
     // Choices were of this review; the next begins without them.
     expect(groupOf("still-wide").included).toBe(0);
   });

@@ -4,7 +4,14 @@ import { FORMS } from "../core/keywords/place";
 import { readRobots } from "../core/design/robots";
 import { AddressBook } from "../core/plan/addresses";
 import { ChangeList } from "../core/plan/change-list";
-import { CHANGE_GROUPS, type ChangeGroup, changeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "../core/plan/groups";
+import {
+  CHANGE_GROUPS,
+  type ChangeGroup,
+  changeGroup,
+  LEFT_OUT_AT_FIRST,
+  NEVER_APPLIED,
+  SLUG_GROUPS,
+} from "../core/plan/groups";
 import { Cancelled } from "../core/proof/prove-set";
 import { differs, HAND, type TextProof } from "../core/proof/text-proof";
 import { type Db } from "../store/open";
@@ -123,22 +130,39 @@ export class Review {
     });
     const stays = changes.ofGroup("by-hand").length;
     const items = [...rows.values()].reduce((sum, own) => sum + own.reduce((ones, one) => ones + one, 0), 0);
-    return { groups: groups.filter((group) => group.count > 0), included, held: changes.length - included - stays, items, total: changes.length, moves: this.moves(found, choices, isIncluded).length, errors: found.errors };
+    return {
+      groups: groups.filter((group) => group.count > 0),
+      included,
+      held: changes.length - included - stays,
+      items,
+      total: changes.length,
+      moves: this.moves(found, choices, isIncluded).length,
+      errors: found.errors,
+    };
   }
 
   /** A stretch of a group's changes. */
-  list(designs: Designs, query: { group: ChangeGroup; from: number; count: number }): { total: number; changes: ReviewedChange[] } {
+  list(
+    designs: Designs,
+    query: { group: ChangeGroup; from: number; count: number },
+  ): { total: number; changes: ReviewedChange[] } {
     const found = this.changes(designs);
     const isIncluded = inclusion(found, readChoices(this.db));
     const places = found.changes.ofGroup(query.group);
-    return { total: places.length, changes: [...places.subarray(query.from, query.from + query.count)].map((place) => this.shown(found, place, isIncluded(place))) };
+    return {
+      total: places.length,
+      changes: [...places.subarray(query.from, query.from + query.count)].map((place) =>
+        this.shown(found, place, isIncluded(place)),
+      ),
+    };
   }
 
   /** Whether a choice is of a change of a group, by its name among the choices. */
   isOfGroup(designs: Designs, group: ChangeGroup): (scope: string) => boolean {
     const { changes, units } = this.changes(designs);
     const scopes = new Set<string>();
-    for (const place of changes.ofGroup(group)) scopes.add(scopeOf(units[changes.unitOf(place)]!, changes.rowOf(place)));
+    for (const place of changes.ofGroup(group))
+      scopes.add(scopeOf(units[changes.unitOf(place)]!, changes.rowOf(place)));
     return (scope) => scopes.has(scope);
   }
 
@@ -154,7 +178,9 @@ export class Review {
       if (isIncluded(place)) perKind.set(kind, (perKind.get(kind) ?? 0) + 1);
     }
     if (perKind.size === 0) throw new Error("Nothing is taken in: there is no change to apply");
-    const note = [...perKind].map(([kind, count]) => `${count.toLocaleString("en")} for ${kindWord(kind, 2)}`).join(", ");
+    const note = [...perKind]
+      .map(([kind, count]) => `${count.toLocaleString("en")} for ${kindWord(kind, 2)}`)
+      .join(", ");
     const frozen = this.frozen(found, isIncluded, this.moves(found, choices, isIncluded));
     const run = createRun(this.db, { type: "apply", ofRun: null, note, design: JSON.stringify(designs), now }, frozen);
     clearChoices(this.db);
@@ -162,7 +188,11 @@ export class Review {
   }
 
   /** The rows of a run: what is taken in, each slug with where its page goes, then the pages that move along. */
-  private *frozen({ changes, units }: Found, isIncluded: IsIncluded, all: readonly Move[]): IterableIterator<NewChange> {
+  private *frozen(
+    { changes, units }: Found,
+    isIncluded: IsIncluded,
+    all: readonly Move[],
+  ): IterableIterator<NewChange> {
     const moves = new Map(all.map((move) => [move.id, move]));
     for (let place = 0; place < changes.length; place++) {
       if (!isIncluded(place)) continue;
@@ -181,12 +211,16 @@ export class Review {
         revision: unit.data.revision,
       };
     }
-    for (const { id, from, to, revision } of moves.values()) yield { item_id: id, text: "address", before: "", after: "", path_before: from, path_after: to, revision };
+    for (const { id, from, to, revision } of moves.values())
+      yield { item_id: id, text: "address", before: "", after: "", path_before: from, path_after: to, revision };
   }
 
   /** Every page whose address the taken changes move: the changed ones and those below them. Worked out again only where other slugs are taken in. */
   private moves(found: Found, choices: ReviewChoices, isIncluded: IsIncluded): readonly Move[] {
-    const key = JSON.stringify([SLUG_GROUPS.map((group) => choices.groups.get(group)), [...choices.changes].filter(([scope]) => scope.endsWith(":slug")).sort()]);
+    const key = JSON.stringify([
+      SLUG_GROUPS.map((group) => choices.groups.get(group)),
+      [...choices.changes].filter(([scope]) => scope.endsWith(":slug")).sort(),
+    ]);
     if (found.moves?.key === key) return found.moves.list;
     const list = this.findMoves(found, isIncluded);
     found.moves = { key, list };
@@ -207,7 +241,9 @@ export class Review {
     if (moved.size === 0) return [];
     const book = new AddressBook(moved);
     const moves: Move[] = [];
-    const rows = this.db.prepare("SELECT id, path, revision FROM items WHERE path IS NOT NULL ORDER BY id").iterate() as IterableIterator<{ id: number; path: string; revision: number }>;
+    const rows = this.db
+      .prepare("SELECT id, path, revision FROM items WHERE path IS NOT NULL ORDER BY id")
+      .iterate() as IterableIterator<{ id: number; path: string; revision: number }>;
     for (const { id, path, revision } of rows) {
       const to = book.newPath(path);
       if (to !== path || slugs.has(id)) moves.push({ id, from: path, to, revision });
@@ -242,8 +278,23 @@ export class Review {
         const { proof, faults } = this.engine.textProof(kind, text, design, watch);
         this.proofs.set(`${kind} ${text}`, proof);
         if (known) continue;
-        for (const { rule, message } of faults) errors.push({ kind, text, message: rule === null ? message : `${message} (rule “${design.rules.find(({ id }) => id === rule)?.name ?? rule}”)` });
-        collect({ kind, text, data }, units.length - 1, proof, this.engine.liveProof(kind, text, watch).proof, changes, watch);
+        for (const { rule, message } of faults)
+          errors.push({
+            kind,
+            text,
+            message:
+              rule === null
+                ? message
+                : `${message} (rule “${design.rules.find(({ id }) => id === rule)?.name ?? rule}”)`,
+          });
+        collect(
+          { kind, text, data },
+          units.length - 1,
+          proof,
+          this.engine.liveProof(kind, text, watch).proof,
+          changes,
+          watch,
+        );
       }
     }
     this.found = known ?? { key, changes, units, errors, moves: null };
@@ -254,17 +305,33 @@ export class Review {
     const { codes, table } = data.items.column("robots");
     const live = table.values.map(readRobots);
     const robotsOf = this.robots.get(kind)!;
-    for (let row = 0; row < codes.length; row++) if (robotsOf(row).value !== live[codes[row]!]) changes.add(unit, row, "robots");
+    for (let row = 0; row < codes.length; row++)
+      if (robotsOf(row).value !== live[codes[row]!]) changes.add(unit, row, "robots");
   }
 
   private shown({ changes, units }: Found, place: number, included: boolean): ReviewedChange {
     const unit = units[changes.unitOf(place)]!;
     const row = changes.rowOf(place);
     const { kind, text, data } = unit;
-    const common = { id: data.ids[row]!, kind, text, name: data.items.value("name", row), path: data.paths[row]!, included };
+    const common = {
+      id: data.ids[row]!,
+      kind,
+      text,
+      name: data.items.value("name", row),
+      path: data.paths[row]!,
+      included,
+    };
     if (text === "robots") {
       const [from, to] = [before(unit, row), this.after(unit, row)];
-      return { ...common, before: from, after: to, beforeSize: from.length, afterSize: to.length, beforeFits: true, afterFits: true };
+      return {
+        ...common,
+        before: from,
+        after: to,
+        beforeSize: from.length,
+        afterSize: to.length,
+        beforeFits: true,
+        afterFits: true,
+      };
     }
     const proof = this.proofs.get(`${kind} ${text}`)!;
     const live = this.engine.liveProof(kind, text).proof;
@@ -290,7 +357,12 @@ function scopeOf({ data, text }: Unit, row: number): string {
 }
 
 function inclusion({ changes, units }: Found, choices: ReviewChoices): IsIncluded {
-  const groups = new Map(CHANGE_GROUPS.map((group) => [group, !NEVER_APPLIED.has(group) && (choices.groups.get(group) ?? !LEFT_OUT_AT_FIRST.has(group))]));
+  const groups = new Map(
+    CHANGE_GROUPS.map((group) => [
+      group,
+      !NEVER_APPLIED.has(group) && (choices.groups.get(group) ?? !LEFT_OUT_AT_FIRST.has(group)),
+    ]),
+  );
   // Single choices are few beside the changes: they are looked up by their pages before their names are put together.
   const chosen = new Set([...choices.changes.keys()].map((scope) => Number.parseInt(scope, 10)));
   return (place) => {
@@ -298,12 +370,21 @@ function inclusion({ changes, units }: Found, choices: ReviewChoices): IsInclude
     if (chosen.size === 0 || NEVER_APPLIED.has(group)) return groups.get(group)!;
     const unit = units[changes.unitOf(place)]!;
     const row = changes.rowOf(place);
-    return (chosen.has(unit.data.ids[row]!) ? choices.changes.get(scopeOf(unit, row)) : undefined) ?? groups.get(group)!;
+    return (
+      (chosen.has(unit.data.ids[row]!) ? choices.changes.get(scopeOf(unit, row)) : undefined) ?? groups.get(group)!
+    );
   };
 }
 
 /** Puts what a text's lines change in the list. */
-function collect({ kind, text, data }: Unit & { text: TextName }, unit: number, proof: TextProof, live: TextProof, changes: ChangeList, watch: EngineWatch): void {
+function collect(
+  { kind, text, data }: Unit & { text: TextName },
+  unit: number,
+  proof: TextProof,
+  live: TextProof,
+  changes: ChangeList,
+  watch: EngineWatch,
+): void {
   const hasKeyword = (p: TextProof, row: number) => {
     const form = FORMS[p.form[row]! - 1];
     return (form === "exact" || form === "variant") && p.keywordSeen[row] === 1;

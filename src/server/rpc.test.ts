@@ -33,7 +33,14 @@ let file: string;
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), "nine-lines-rpc-"));
   file = join(folder, "worker.mjs");
-  await build({ stdin: { contents: SOURCE, resolveDir: join(process.cwd(), "src", "server") }, bundle: true, platform: "node", format: "esm", outfile: file, logLevel: "silent" });
+  await build({
+    stdin: { contents: SOURCE, resolveDir: join(process.cwd(), "src", "server") },
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    outfile: file,
+    logLevel: "silent",
+  });
 });
 const start = (options: { sharesProgress?: boolean } = {}) => (client = new WorkerClient<Answers>(file, {}, options));
 afterEach(() => client.close());
@@ -43,26 +50,40 @@ describe("calls to a worker", () => {
   it("are answered, each with its own result, however many wait", async () => {
     start();
     const values = Array.from({ length: 50 }, (_, i) => i);
-    expect(await Promise.all(values.map((value) => client.call("double", value)))).toEqual(values.map((value) => value * 2));
+    expect(await Promise.all(values.map((value) => client.call("double", value)))).toEqual(
+      values.map((value) => value * 2),
+    );
   });
 
   it("fail with the worker’s words and name, and the next one is answered", async () => {
     start();
-    await expect(client.call("fail", "The disk is full")).rejects.toMatchObject({ message: "The disk is full", name: "Odd" });
+    await expect(client.call("fail", "The disk is full")).rejects.toMatchObject({
+      message: "The disk is full",
+      name: "Odd",
+    });
     expect(await client.call("double", 4)).toBe(8);
   });
 
   it("hear of their own progress, in order", async () => {
     start();
     const heard: unknown[][] = [[], []];
-    await Promise.all([client.call("count", { ms: 5, tell: 3 }, { progress: (value) => heard[0]!.push(value) }), client.call("count", { ms: 5, tell: 2 }, { progress: (value) => heard[1]!.push(value) })]);
-    expect(heard).toEqual([[0, 1, 2], [0, 1]]);
+    await Promise.all([
+      client.call("count", { ms: 5, tell: 3 }, { progress: (value) => heard[0]!.push(value) }),
+      client.call("count", { ms: 5, tell: 2 }, { progress: (value) => heard[1]!.push(value) }),
+    ]);
+    expect(heard).toEqual([
+      [0, 1, 2],
+      [0, 1],
+    ]);
   });
 
   it("hear of the progress of the one that they wait for, where that is wanted", async () => {
     start({ sharesProgress: true });
     const heard: unknown[] = [];
-    await Promise.all([client.call("count", { ms: 20, tell: 3 }), client.call("double", 1, { progress: (value) => heard.push(value) })]);
+    await Promise.all([
+      client.call("count", { ms: 20, tell: 3 }),
+      client.call("double", 1, { progress: (value) => heard.push(value) }),
+    ]);
     expect(heard).toEqual([0, 1, 2]);
   });
 });
@@ -91,13 +112,19 @@ describe("a call with a signal", () => {
   it("ends when its caller goes away", async () => {
     start();
     const controller = new AbortController();
-    const long = client.call("count", { ms: 5000, tell: 1 }, { signal: controller.signal, progress: () => controller.abort() });
+    const long = client.call(
+      "count",
+      { ms: 5000, tell: 1 },
+      { signal: controller.signal, progress: () => controller.abort() },
+    );
     await expect(long).rejects.toBeInstanceOf(CancelledCall);
     expect(await client.call("double", 2)).toBe(4);
   });
 
   it("is not made for a caller that is gone already", async () => {
     start();
-    await expect(client.call("count", { ms: 5000, tell: 0 }, { signal: AbortSignal.abort() })).rejects.toBeInstanceOf(CancelledCall);
+    await expect(client.call("count", { ms: 5000, tell: 0 }, { signal: AbortSignal.abort() })).rejects.toBeInstanceOf(
+      CancelledCall,
+    );
   });
 });

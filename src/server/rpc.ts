@@ -47,7 +47,10 @@ const STOP_MASK = 1023;
 export class WorkerClient<M extends Methods> {
   private readonly worker: Worker;
   private readonly stop = new Int32Array(new SharedArrayBuffer(4 * (STOP_MASK + 1)));
-  private readonly waiting = new Map<number, { resolve: (value: unknown) => void; reject: (error: Error) => void; progress?: (value: unknown) => void }>();
+  private readonly waiting = new Map<
+    number,
+    { resolve: (value: unknown) => void; reject: (error: Error) => void; progress?: (value: unknown) => void }
+  >();
   private readonly lanes = new Map<string, number>();
   private next = 1;
 
@@ -63,7 +66,12 @@ export class WorkerClient<M extends Methods> {
         return;
       }
       this.waiting.delete(reply.id);
-      if (reply.error) call.reject(reply.error.name === "Cancelled" ? new CancelledCall() : Object.assign(new Error(reply.error.message), { name: reply.error.name }));
+      if (reply.error)
+        call.reject(
+          reply.error.name === "Cancelled"
+            ? new CancelledCall()
+            : Object.assign(new Error(reply.error.message), { name: reply.error.name }),
+        );
       else call.resolve(reply.result);
     });
     this.worker.on("error", (error) => {
@@ -77,7 +85,11 @@ export class WorkerClient<M extends Methods> {
    *
    * @throws {CancelledCall} when a newer call took its place.
    */
-  call<K extends keyof M & string>(method: K, params: Parameters<M[K]>[0], options: { lane?: string; progress?: (value: unknown) => void; signal?: AbortSignal } = {}): Promise<Awaited<ReturnType<M[K]>>> {
+  call<K extends keyof M & string>(
+    method: K,
+    params: Parameters<M[K]>[0],
+    options: { lane?: string; progress?: (value: unknown) => void; signal?: AbortSignal } = {},
+  ): Promise<Awaited<ReturnType<M[K]>>> {
     const id = this.next++;
     if (options.lane !== undefined) {
       const before = this.lanes.get(options.lane);
@@ -87,7 +99,11 @@ export class WorkerClient<M extends Methods> {
     if (options.signal?.aborted) return Promise.reject(new CancelledCall());
     options.signal?.addEventListener("abort", () => this.cancel(id));
     return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve: resolve as (value: unknown) => void, reject, ...(options.progress ? { progress: options.progress } : {}) });
+      this.waiting.set(id, {
+        resolve: resolve as (value: unknown) => void,
+        reject,
+        ...(options.progress ? { progress: options.progress } : {}),
+      });
       this.worker.postMessage({ id, method, params } satisfies Request);
     });
   }

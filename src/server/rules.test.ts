@@ -37,22 +37,44 @@ describe("rules over a whole set", () => {
     const takes = proved.report.rules.find(({ id }) => id === "brass-and-bronze")!.byText.title!;
     expect(proved.texts.title.part!.draft.total).toBe(takes);
     expect(proved.texts.title.draft.total).toBe(proved.total);
-    expect(proved.pieces!.pieces.map(({ piece }) => piece)).toEqual(["[ in {finish} finish]^2", "[ – {category}]^1", "[ – {id}]^apart"]);
+    expect(proved.pieces!.pieces.map(({ piece }) => piece)).toEqual([
+      "[ in {finish} finish]^2",
+      "[ – {category}]^1",
+      "[ – {id}]^apart",
+    ]);
     // Another line's keystroke compiles this one again, and its pieces stand where they stood.
-    const typed = engine.prove("product", withLine(design, "base", "title", "{name}!"), {}, { scope: "brass-and-bronze", text: "title" });
+    const typed = engine.prove(
+      "product",
+      withLine(design, "base", "title", "{name}!"),
+      {},
+      { scope: "brass-and-bronze", text: "title" },
+    );
     expect(typed.pieces).toEqual(proved.pieces);
     expect(proved.pieces!.pieces.some(({ stands }) => stands > 0)).toBe(true);
     const rows = engine.rows("product", design, { ...query, scope: "brass-and-bronze" });
     expect(rows.total).toBe(takes);
-    expect(rows.rows.every((row) => ["brass", "bronze"].includes(row.fields["material"]!) && row.by.title === "brass-and-bronze")).toBe(true);
+    expect(
+      rows.rows.every(
+        (row) => ["brass", "bronze"].includes(row.fields["material"]!) && row.by.title === "brass-and-bronze",
+      ),
+    ).toBe(true);
     // Where the rule has no line for a text, the pages are those of which it decides another.
-    expect(engine.rows("product", design, { ...query, text: "slug", scope: "brass-and-bronze" }).rows.every((row) => row.by.slug === "base")).toBe(true);
+    expect(
+      engine
+        .rows("product", design, { ...query, text: "slug", scope: "brass-and-bronze" })
+        .rows.every((row) => row.by.slug === "base"),
+    ).toBe(true);
   });
 
   it("count the pages of a rule that changed, for texts that it has no line for, too", () => {
     const view = { scope: "brass-and-bronze", text: "slug" } as const;
     const all = engine.prove("product", design, {}, view).texts.slug.part!.draft.total;
-    const narrowed = { ...design, rules: design.rules.map((rule) => (rule.id === "brass-and-bronze" ? { ...rule, when: { field: "material", is: "brass" } } : rule)) };
+    const narrowed = {
+      ...design,
+      rules: design.rules.map((rule) =>
+        rule.id === "brass-and-bronze" ? { ...rule, when: { field: "material", is: "brass" } } : rule,
+      ),
+    };
     const fewer = engine.prove("product", narrowed, {}, view).texts.slug.part!;
     expect(fewer.draft.total).toBeLessThan(all);
     expect(fewer.live.total).toBe(fewer.draft.total);
@@ -62,20 +84,33 @@ describe("rules over a whole set", () => {
   it("keep what the site has where a rule's line has an error, and say whose it is", () => {
     const broken = withLine(design, "brass-and-bronze", "title", "{nmae}");
     const { texts } = engine.prove("product", broken);
-    expect(texts.title.faults).toEqual([{ rule: "brass-and-bronze", message: "There is no field “nmae”; did you mean “name”?" }]);
+    expect(texts.title.faults).toEqual([
+      { rule: "brass-and-bronze", message: "There is no field “nmae”; did you mean “name”?" },
+    ]);
     const { rows } = engine.rows("product", broken, { ...query, scope: "brass-and-bronze", count: 20 });
     const { proof } = engine.textProof("product", "title", broken);
-    for (const row of rows.filter((own) => own.hand.title === undefined)) expect(proof.textOf(row.row)).toBe(row.live.title);
+    for (const row of rows.filter((own) => own.hand.title === undefined))
+      expect(proof.textOf(row.row)).toBe(row.live.title);
   });
 
   it("are the same however they were come to", () => {
     const moved = withRuleMoved(design, "bronze-cleats", 0);
     const fresh = new ProofEngine(db);
-    for (const step of [withLine(design, "base", "title", "{name}[ {id}]^apart"), moved, { ...moved, rules: moved.rules.slice(1) }, design]) {
+    for (const step of [
+      withLine(design, "base", "title", "{name}[ {id}]^apart"),
+      moved,
+      { ...moved, rules: moved.rules.slice(1) },
+      design,
+    ]) {
       for (const text of TEXTS) {
         const again = engine.textProof("product", text, step).proof;
         const anew = new ProofEngine(db).textProof("product", text, step).proof;
-        const differing = Array.from({ length: again.size }, (_, row) => row).filter((row) => again.textOf(row) !== anew.textOf(row) || again.groups.countOf(row) !== anew.groups.countOf(row) || again.form[row] !== anew.form[row]);
+        const differing = Array.from({ length: again.size }, (_, row) => row).filter(
+          (row) =>
+            again.textOf(row) !== anew.textOf(row) ||
+            again.groups.countOf(row) !== anew.groups.countOf(row) ||
+            again.form[row] !== anew.form[row],
+        );
         expect(differing).toEqual([]);
       }
       expect(engine.prove("product", step).report).toEqual(fresh.prove("product", step).report);
@@ -84,12 +119,19 @@ describe("rules over a whole set", () => {
 
   it("are told beforehand what a condition would take, and how much is left below others", () => {
     const data = engine.data("product");
-    const preview = engine.rules("product").preview(design, { field: "material", is: "bronze" }, { above: 2, texts: ["title"] }, (row) => ({ id: data.ids[row]!, name: data.items.value("name", row) }));
+    const preview = engine
+      .rules("product")
+      .preview(design, { field: "material", is: "bronze" }, { above: 2, texts: ["title"] }, (row) => ({
+        id: data.ids[row]!,
+        name: data.items.value("name", row),
+      }));
     expect(preview.matches).toBeGreaterThan(preview.free);
     expect(preview.free).toBe(0);
     expect(preview.examples.length).toBe(8);
     // No rule above sets slugs: one that does would win all of them.
-    const slugs = engine.rules("product").preview(design, { field: "material", is: "bronze" }, { above: 2, texts: ["slug"] }, () => ({ id: 0, name: "" }));
+    const slugs = engine
+      .rules("product")
+      .preview(design, { field: "material", is: "bronze" }, { above: 2, texts: ["slug"] }, () => ({ id: 0, name: "" }));
     expect(slugs.free).toBe(slugs.matches);
   });
 });
@@ -109,7 +151,9 @@ describe("fields and their values", () => {
     const all = fieldValues([engine.data("product")], "material", "", 100);
     expect(all.values.reduce((sum, { count }) => sum + count, 0)).toBe(1680);
     expect(all.values[0]!.count).toBeGreaterThanOrEqual(all.values.at(-1)!.count);
-    expect(fieldValues([engine.data("product")], "material", "BRON", 100).values.map(({ value }) => value)).toEqual(["bronze"]);
+    expect(fieldValues([engine.data("product")], "material", "BRON", 100).values.map(({ value }) => value)).toEqual([
+      "bronze",
+    ]);
   });
 
   it("of a category are a tree with the items below each", () => {
@@ -118,14 +162,17 @@ describe("fields and their values", () => {
     expect(top.length).toBe(12);
     expect(top.reduce((sum, { count }) => sum + count, 0)).toBe(1680);
     const [first] = top;
-    const below = values.filter(({ value }) => value.split(" › ").length === 2 && value.startsWith(`${first!.value} › `));
+    const below = values.filter(
+      ({ value }) => value.split(" › ").length === 2 && value.startsWith(`${first!.value} › `),
+    );
     expect(below.reduce((sum, { count }) => sum + count, 0)).toBe(first!.count);
   });
 
   it("of a row are the same whether they are in memory or not", () => {
     const [row] = engine.rows("product", design, { ...query, count: 1 }).rows;
     const fresh = new ProofEngine(db);
-    for (const field of fresh.data("product").fieldNames) if (field !== "body") fresh.data("product").items.column(field);
+    for (const field of fresh.data("product").fieldNames)
+      if (field !== "body") fresh.data("product").items.column(field);
     expect({ ...fresh.rows("product", design, { ...query, count: 1 }).rows[0]!.fields }).toEqual({ ...row!.fields });
   });
 });
@@ -171,14 +218,22 @@ describe("a lines file", () => {
   });
 
   it("shows what it would change, and puts aside what it takes the place of", () => {
-    const file = JSON.parse(writeLinesFile(db)) as { site: { sep: string }; kinds: { product: KindDesign; page?: object } };
+    const file = JSON.parse(writeLinesFile(db)) as {
+      site: { sep: string };
+      kinds: { product: KindDesign; page?: object };
+    };
     file.kinds.product.rules.reverse();
     file.kinds.product.base.title = "{nmae";
     file.kinds.page = { base: { title: "{name}" } };
     file.site = { sep: "|" };
     const text = JSON.stringify(file);
     const review = reviewLinesFile(db, "site.lines.json", text);
-    expect(review.kinds.find(({ kind }) => kind === "product")!.differences.map(({ what }) => what)).toEqual(["place", "place", "place", "title"]);
+    expect(review.kinds.find(({ kind }) => kind === "product")!.differences.map(({ what }) => what)).toEqual([
+      "place",
+      "place",
+      "place",
+      "title",
+    ]);
     expect(review.site).toEqual([{ setting: "sep", before: "–", after: "|" }]);
     expect(review.leftBehind).toEqual(["page"]);
     expect(review.faults).toEqual([expect.objectContaining({ rule: null, text: "title" })]);
@@ -203,16 +258,28 @@ describe("what no file should be able to do", () => {
   it("names fields like parts of every object, and gets them back", () => {
     const own = openStore(":memory:");
     loadDemo(own, { products: 3 });
-    own.prepare("UPDATE items SET attributes = ? WHERE kind = 'product'").run('{"__proto__":"proto","constructor":"maker","toString":"said"}');
+    own
+      .prepare("UPDATE items SET attributes = ? WHERE kind = 'product'")
+      .run('{"__proto__":"proto","constructor":"maker","toString":"said"}');
     const small = new ProofEngine(own);
-    const made = kindDesignSchema.parse({ base: { title: "{proto} {constructor} {tostring}" }, rules: [{ id: "r", name: "r", when: { field: "constructor", is: "other" }, title: "no" }] });
+    const made = kindDesignSchema.parse({
+      base: { title: "{proto} {constructor} {tostring}" },
+      rules: [{ id: "r", name: "r", when: { field: "constructor", is: "other" }, title: "no" }],
+    });
     const { rows } = small.rows("product", made, query);
-    expect(small.textProof("product", "title", made).proof.textOf(rows.find((row) => row.hand.title === undefined)!.row)).toBe("proto maker said");
+    expect(
+      small.textProof("product", "title", made).proof.textOf(rows.find((row) => row.hand.title === undefined)!.row),
+    ).toBe("proto maker said");
     expect(rows[0]!.fields["constructor"]).toBe("maker");
   });
 
   it("has a thousand rules, and a pattern that would never end elsewhere", () => {
-    const rules = Array.from({ length: 1000 }, (_, i) => ({ id: `r${i}`, name: `r${i}`, when: { field: "name", matches: i === 999 ? "^(a+)+$" : `^x${i}` }, title: "{name}" }));
+    const rules = Array.from({ length: 1000 }, (_, i) => ({
+      id: `r${i}`,
+      name: `r${i}`,
+      when: { field: "name", matches: i === 999 ? "^(a+)+$" : `^x${i}` },
+      title: "{name}",
+    }));
     const made = kindDesignSchema.parse({ base: { title: "{name}" }, rules });
     const { report } = engine.prove("product", made);
     expect(report.rules.filter(({ idle }) => idle === "matches nothing").length).toBe(1000);

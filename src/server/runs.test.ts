@@ -17,11 +17,38 @@ function small() {
   const db = openStore(":memory:");
   writeSite(db, DEMO_SITE);
   const put = itemWriter(db);
-  put({ ...blank, kind: "category", key: "c1", path: "/rope", columns: { name: "Ropes", slug: "rope", title: "Rope" } }, 1);
-  put({ ...blank, kind: "product", key: "1", path: "/rope/old_one/", columns: { name: "New one", slug: "old_one", title: "Old", description: "" } }, 1);
-  put({ ...blank, kind: "product", key: "2", path: "/rope/by-hand", columns: { name: "Other", slug: "by-hand", title: "Written with care" }, byHand: ["title", "slug"] }, 1);
+  put(
+    { ...blank, kind: "category", key: "c1", path: "/rope", columns: { name: "Ropes", slug: "rope", title: "Rope" } },
+    1,
+  );
+  put(
+    {
+      ...blank,
+      kind: "product",
+      key: "1",
+      path: "/rope/old_one/",
+      columns: { name: "New one", slug: "old_one", title: "Old", description: "" },
+    },
+    1,
+  );
+  put(
+    {
+      ...blank,
+      kind: "product",
+      key: "2",
+      path: "/rope/by-hand",
+      columns: { name: "Other", slug: "by-hand", title: "Written with care" },
+      byHand: ["title", "slug"],
+    },
+    1,
+  );
   const engine = new ProofEngine(db);
-  return { db, engine, review: new Review(db, engine), paths: () => db.prepare("SELECT path FROM items ORDER BY id").pluck().all() };
+  return {
+    db,
+    engine,
+    review: new Review(db, engine),
+    paths: () => db.prepare("SELECT path FROM items ORDER BY id").pluck().all(),
+  };
 }
 
 const designs = { category: baseDesign({ slug: "{name}" }), product: baseDesign({ title: "{name}", slug: "{name}" }) };
@@ -32,8 +59,15 @@ describe("runs", () => {
     const run = review.freeze(designs, now());
     applyRun(db, run, { now });
     expect(paths()).toEqual(["/ropes", "/ropes/new-one/", "/ropes/by-hand"]);
-    expect(redirectsAfter(db, run, 0, 10).map((r) => [r.from_path, r.to_path, r.status])).toEqual([["/rope", "/ropes", 301], ["/rope/old_one/", "/ropes/new-one/", 301], ["/rope/by-hand", "/ropes/by-hand", 301]]);
-    expect(db.prepare("SELECT title, slug FROM items WHERE key = '2'").get()).toEqual({ title: "Written with care", slug: "by-hand" });
+    expect(redirectsAfter(db, run, 0, 10).map((r) => [r.from_path, r.to_path, r.status])).toEqual([
+      ["/rope", "/ropes", 301],
+      ["/rope/old_one/", "/ropes/new-one/", 301],
+      ["/rope/by-hand", "/ropes/by-hand", 301],
+    ]);
+    expect(db.prepare("SELECT title, slug FROM items WHERE key = '2'").get()).toEqual({
+      title: "Written with care",
+      slug: "by-hand",
+    });
   });
 
   it("is taken back without redirect chains or loops", () => {
@@ -43,7 +77,11 @@ describe("runs", () => {
     applyRun(db, createTakeBack(db, run, now()), { now });
     expect(paths()).toEqual(["/rope", "/rope/old_one/", "/rope/by-hand"]);
     const holding = redirectsAfter(db, null, 0, 10).map((r) => [r.from_path, r.to_path]);
-    expect(holding).toEqual([["/ropes", "/rope"], ["/ropes/new-one/", "/rope/old_one/"], ["/ropes/by-hand", "/rope/by-hand"]]);
+    expect(holding).toEqual([
+      ["/ropes", "/rope"],
+      ["/ropes/new-one/", "/rope/old_one/"],
+      ["/ropes/by-hand", "/rope/by-hand"],
+    ]);
     expect(() => createTakeBack(db, run, now())).toThrow(/taken back already/);
   });
 
@@ -53,7 +91,9 @@ describe("runs", () => {
     db.prepare("UPDATE items SET title = 'Changed elsewhere' WHERE key = '1'").run();
     applyRun(db, run, { now });
     const skipped = changesAfter(db, run, 0, 100).filter((change) => change.status === "skipped");
-    expect(skipped.map((change) => change.reason)).toEqual(["The title was changed meanwhile; it now reads “Changed elsewhere”"]);
+    expect(skipped.map((change) => change.reason)).toEqual([
+      "The title was changed meanwhile; it now reads “Changed elsewhere”",
+    ]);
     expect(db.prepare("SELECT title FROM items WHERE key = '1'").pluck().get()).toBe("Changed elsewhere");
   });
 
@@ -69,7 +109,9 @@ describe("runs", () => {
     expect(half.waiting).toBeGreaterThan(0);
     applyRun(db, run, { now });
     expect(readRun(db, run)).toMatchObject({ status: "done", waiting: 0, skipped: 0 });
-    expect(db.prepare("SELECT count(*) - count(DISTINCT from_path) FROM redirects WHERE run_id = ?").pluck().get(run)).toBe(0);
+    expect(
+      db.prepare("SELECT count(*) - count(DISTINCT from_path) FROM redirects WHERE run_id = ?").pluck().get(run),
+    ).toBe(0);
   });
 });
 
@@ -77,7 +119,16 @@ describe("a review", () => {
   it("holds back what gets worse until it is taken in, and never a clash", () => {
     const { db, engine } = small();
     const put = itemWriter(db);
-    put({ ...blank, kind: "product", key: "3", path: "/rope/third", columns: { name: "New one", slug: "third", title: "A title", keyword: "title" } }, db.prepare("UPDATE site SET revision = revision + 1 RETURNING revision").pluck().get() as number);
+    put(
+      {
+        ...blank,
+        kind: "product",
+        key: "3",
+        path: "/rope/third",
+        columns: { name: "New one", slug: "third", title: "A title", keyword: "title" },
+      },
+      db.prepare("UPDATE site SET revision = revision + 1 RETURNING revision").pluck().get() as number,
+    );
     const review = new Review(db, engine);
     const summary = review.summary({ product: baseDesign({ title: "{name}", slug: "{name}" }) });
     const of = (group: string) => summary.groups.find((g) => g.group === group);

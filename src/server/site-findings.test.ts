@@ -13,8 +13,27 @@ import { ProofEngine } from "./proof-engine";
 import { type Designs } from "./review";
 import { type KindFindings, SiteFindings } from "./site-findings";
 
-const designs: Designs = Object.fromEntries((["post", "product", "category"] as const).map((kind) => [kind, kindDesignSchema.parse({ base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")), rules: DEMO_RULES[kind] ?? [] })]));
-const query: ItemQuery = { kind: "all", side: "live", findings: [], difference: null, where: null, mark: null, search: "", sort: "site", down: false, group: null };
+const designs: Designs = Object.fromEntries(
+  (["post", "product", "category"] as const).map((kind) => [
+    kind,
+    kindDesignSchema.parse({
+      base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")),
+      rules: DEMO_RULES[kind] ?? [],
+    }),
+  ]),
+);
+const query: ItemQuery = {
+  kind: "all",
+  side: "live",
+  findings: [],
+  difference: null,
+  where: null,
+  mark: null,
+  search: "",
+  sort: "site",
+  down: false,
+  group: null,
+};
 const first500 = { from: 0, count: 500, columns: [] };
 const year = () => 2026;
 let db: Db;
@@ -32,9 +51,20 @@ beforeAll(() => {
 /** How many pages have each finding that some page has, on both sides. */
 function countFindings(live: ReadonlyMap<Kind, KindFindings>, draft: ReadonlyMap<Kind, KindFindings>): FindingCount[] {
   return (Object.keys(FINDINGS) as Subject[]).flatMap((subject) => {
-    const counts = FINDINGS[subject].map(({ id }) => ({ subject, id, live: 0, draft: 0, bit: findingBit(subject, id) }));
-    for (const [side, all] of [["live", live], ["draft", draft]] as const) {
-      for (const found of all.values()) for (const bits of found[subject]) if (bits !== 0) for (const own of counts) if ((bits & own.bit) !== 0) own[side]++;
+    const counts = FINDINGS[subject].map(({ id }) => ({
+      subject,
+      id,
+      live: 0,
+      draft: 0,
+      bit: findingBit(subject, id),
+    }));
+    for (const [side, all] of [
+      ["live", live],
+      ["draft", draft],
+    ] as const) {
+      for (const found of all.values())
+        for (const bits of found[subject])
+          if (bits !== 0) for (const own of counts) if ((bits & own.bit) !== 0) own[side]++;
     }
     return counts.filter((own) => own.live > 0 || own.draft > 0).map(({ bit: _, ...own }) => own);
   });
@@ -43,7 +73,10 @@ function countFindings(live: ReadonlyMap<Kind, KindFindings>, draft: ReadonlyMap
 describe("findings over a whole site", () => {
   it("are checked again only where texts changed, with the same result as anew", () => {
     findings.find(designs, "draft");
-    const typed: Designs = { ...designs, product: withLine(designs.product!, "brass-and-bronze", "title", "{name} - &amp; {name}") };
+    const typed: Designs = {
+      ...designs,
+      product: withLine(designs.product!, "brass-and-bronze", "title", "{name} - &amp; {name}"),
+    };
     for (const step of [typed, designs]) {
       const again = findings.find(step, "draft");
       const anew = new SiteFindings(db, new ProofEngine(db), year).find(step, "draft");
@@ -51,7 +84,10 @@ describe("findings over a whole site", () => {
         for (const subject of Object.keys(FINDINGS) as Subject[]) {
           // Of near duplicates only the first of equal texts is looked at, in an order that may differ.
           const mask = ~findingBit(subject, "near-duplicate");
-          expect([...again.get(kind)![subject]].map((bits) => bits & mask), `${kind} ${subject}`).toEqual([...found[subject]].map((bits) => bits & mask));
+          expect(
+            [...again.get(kind)![subject]].map((bits) => bits & mask),
+            `${kind} ${subject}`,
+          ).toEqual([...found[subject]].map((bits) => bits & mask));
         }
       }
     }
@@ -64,7 +100,10 @@ describe("findings over a whole site", () => {
     expect(of("title", "entities-or-tags")).toMatchObject({ draft: 0 });
     expect(of("slug", "capitals")).toMatchObject({ draft: 0 });
     // Addresses that are not what their lines make: just those that a review would move, but for pages that have no slug yet.
-    const moves = (["post", "product", "category"] as const).reduce((sum, kind) => sum + engine.prove(kind, designs[kind]!).texts.slug.draft.changed, 0);
+    const moves = (["post", "product", "category"] as const).reduce(
+      (sum, kind) => sum + engine.prove(kind, designs[kind]!).texts.slug.draft.changed,
+      0,
+    );
     expect(of("slug", "unlike-line")).toMatchObject({ live: moves - of("slug", "missing").live, draft: 0 });
     expect(of("page", "no-keyword").live).toBe(of("page", "no-keyword").draft);
   });
@@ -72,9 +111,14 @@ describe("findings over a whole site", () => {
   it("see a title that stands on pages of two kinds", () => {
     const own = openStore(":memory:");
     loadDemo(own, { products: 3 });
-    own.prepare("UPDATE items SET title = 'One and the same title here' WHERE id IN (SELECT min(id) FROM items GROUP BY kind)").run();
+    own
+      .prepare(
+        "UPDATE items SET title = 'One and the same title here' WHERE id IN (SELECT min(id) FROM items GROUP BY kind)",
+      )
+      .run();
     const found = new SiteFindings(own, new ProofEngine(own), year).find({}, "live");
-    for (const kind of ["post", "product", "category"] as const) expect(found.get(kind)!.title[0]! & findingBit("title", "duplicate")).not.toBe(0);
+    for (const kind of ["post", "product", "category"] as const)
+      expect(found.get(kind)!.title[0]! & findingBit("title", "duplicate")).not.toBe(0);
   });
 
   it("leave out what the site has switched off", () => {
@@ -83,7 +127,9 @@ describe("findings over a whole site", () => {
     writeSite(own, { ...DEMO_SITE, checks: { ...DEMO_SITE.checks, off: ["title too-wide"] } });
     const found = new SiteFindings(own, new ProofEngine(own), year).find({}, "live");
     expect([...found.get("product")!.title].some((bits) => (bits & findingBit("title", "too-wide")) !== 0)).toBe(false);
-    expect([...found.get("product")!.title].some((bits) => (bits & findingBit("title", "straight-quotes")) !== 0)).toBe(true);
+    expect([...found.get("product")!.title].some((bits) => (bits & findingBit("title", "straight-quotes")) !== 0)).toBe(
+      true,
+    );
   });
 });
 
@@ -100,12 +146,27 @@ describe("the list of all pages", () => {
   });
 
   it("is filtered by findings, fields and states together, and counts what that leaves", () => {
-    const both = of({ findings: [{ subject: "title", id: "too-wide" }, { subject: "page", id: "no-keyword" }] });
+    const both = of({
+      findings: [
+        { subject: "title", id: "too-wide" },
+        { subject: "page", id: "no-keyword" },
+      ],
+    });
     expect(both.total).toBeGreaterThan(0);
-    expect(both.items.every((item) => ["too-wide", "no-keyword"].every((id) => item.findings.live.some((own) => own.id === id)))).toBe(true);
+    expect(
+      both.items.every((item) =>
+        ["too-wide", "no-keyword"].every((id) => item.findings.live.some((own) => own.id === id)),
+      ),
+    ).toBe(true);
     const brass = of({ kind: "product", where: { field: "material", is: "brass" } });
     expect(brass.total).toBeLessThan(1260);
-    expect(brass.counts.find((own) => own.id === "too-wide" && own.subject === "title")!.live).toBe(of({ kind: "product", where: { field: "material", is: "brass" }, findings: [{ subject: "title", id: "too-wide" }] }).total);
+    expect(brass.counts.find((own) => own.id === "too-wide" && own.subject === "title")!.live).toBe(
+      of({
+        kind: "product",
+        where: { field: "material", is: "brass" },
+        findings: [{ subject: "title", id: "too-wide" }],
+      }).total,
+    );
     const hands = db.prepare("SELECT count(DISTINCT item_id) FROM hand_texts").pluck().get();
     expect(of({ mark: "by-hand" }).total).toBe(hands);
     expect(of({ mark: "waiting" }).total).toBe(0);
@@ -120,7 +181,12 @@ describe("the list of all pages", () => {
       expect(added + stays).toBe(draft.total);
       const only = of({ findings: [{ subject: "title", id }], difference: "mended" });
       expect(only.total).toBe(mended);
-      for (const item of only.items) expect([item.findings.live, item.findings.draft].map((all) => all.some((own) => own.subject === "title" && own.id === id))).toEqual([true, false]);
+      for (const item of only.items)
+        expect(
+          [item.findings.live, item.findings.draft].map((all) =>
+            all.some((own) => own.subject === "title" && own.id === id),
+          ),
+        ).toEqual([true, false]);
     }
     expect(of({}).differences).toBeNull();
   });
@@ -142,16 +208,28 @@ describe("the list of all pages", () => {
     expect(most).toEqual([...most].sort((a, b) => b - a));
     const names = of({ sort: "field:name" }).items.map((item) => item.name);
     expect(names).toEqual([...names].sort(new Intl.Collator("en", { numeric: true }).compare));
-    const prices = list.list(designs, { ...query, sort: "field:price" }, { from: 0, count: 500, columns: ["price"] }).items.map((item) => Number(item.fields["price"]!.replace(/[^0-9.]/g, "")));
+    const prices = list
+      .list(designs, { ...query, sort: "field:price" }, { from: 0, count: 500, columns: ["price"] })
+      .items.map((item) => Number(item.fields["price"]!.replace(/[^0-9.]/g, "")));
     expect(prices).toEqual([...prices].sort((a, b) => a - b));
     const keywords = of({ kind: "product", sort: "field:keyword", down: true });
     expect(keywords.items[0]!.keyword).not.toBe("");
-    expect(list.list(designs, { ...query, kind: "product", sort: "field:keyword", down: true }, { from: keywords.total - 1, count: 1, columns: [] }).items[0]!.keyword).toBe("");
+    expect(
+      list.list(
+        designs,
+        { ...query, kind: "product", sort: "field:keyword", down: true },
+        { from: keywords.total - 1, count: 1, columns: [] },
+      ).items[0]!.keyword,
+    ).toBe("");
   });
 
   it("puts pages together, each as often as it has what is asked", () => {
     const kinds = of({ group: "kind" });
-    expect(kinds.sections).toEqual([{ label: "Posts", count: 906 }, { label: "Products", count: 1260 }, { label: "Categories", count: 420 }]);
+    expect(kinds.sections).toEqual([
+      { label: "Posts", count: 906 },
+      { label: "Products", count: 1260 },
+      { label: "Categories", count: 420 },
+    ]);
     const rules = of({ kind: "product", group: "rule" });
     expect(rules.sections!.reduce((sum, section) => sum + section.count, 0)).toBe(1260);
     expect(rules.sections!.map(({ label }) => label)).toContain("Brass & bronze fittings");
@@ -164,7 +242,9 @@ describe("the list of all pages", () => {
 
   it("gives windows that follow one another", () => {
     const whole = of({}).items.map((item) => item.id);
-    const parts = [0, 100, 200, 300, 400].flatMap((from) => list.list(designs, query, { from, count: 100, columns: [] }).items.map((item) => item.id));
+    const parts = [0, 100, 200, 300, 400].flatMap((from) =>
+      list.list(designs, query, { from, count: 100, columns: [] }).items.map((item) => item.id),
+    );
     expect(parts).toEqual(whole);
   });
 
@@ -181,7 +261,9 @@ describe("the list of all pages", () => {
 describe("the demo site", () => {
   it("has every finding that there is, on the site or under its drafts", () => {
     const counts = countFindings(findings.find(designs, "live"), findings.find(designs, "draft"));
-    const all = (Object.keys(FINDINGS) as Subject[]).flatMap((subject) => FINDINGS[subject].map(({ id }) => `${subject} ${id}`));
+    const all = (Object.keys(FINDINGS) as Subject[]).flatMap((subject) =>
+      FINDINGS[subject].map(({ id }) => `${subject} ${id}`),
+    );
     expect(all.filter((name) => !counts.some(({ subject, id }) => `${subject} ${id}` === name))).toEqual([]);
   });
 });
@@ -193,6 +275,8 @@ describe("a search that was cancelled", () => {
     expect(() => own.find(designs, "live", { cancelled: () => ++asked > 3 })).toThrow();
     const again = own.find(designs, "live");
     const anew = new SiteFindings(db, new ProofEngine(db), year).find(designs, "live");
-    for (const [kind, found] of anew) for (const subject of Object.keys(FINDINGS) as Subject[]) expect([...again.get(kind)![subject]], `${kind} ${subject}`).toEqual([...found[subject]]);
+    for (const [kind, found] of anew)
+      for (const subject of Object.keys(FINDINGS) as Subject[])
+        expect([...again.get(kind)![subject]], `${kind} ${subject}`).toEqual([...found[subject]]);
   });
 });

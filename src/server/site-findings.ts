@@ -52,7 +52,12 @@ class CheckedText {
 
   /** Whether a row is as it was when it was checked last; notes how it is now. */
   isSame(row: number, hash1: number, hash2: number, other: number, keyword: number, flags: number): boolean {
-    const same = this.seen1[row] === hash1 && this.seen2[row] === hash2 && this.other[row] === other && this.keywords[row] === keyword && this.flags[row] === flags;
+    const same =
+      this.seen1[row] === hash1 &&
+      this.seen2[row] === hash2 &&
+      this.other[row] === other &&
+      this.keywords[row] === keyword &&
+      this.flags[row] === flags;
     this.seen1[row] = hash1;
     this.seen2[row] = hash2;
     this.other[row] = other;
@@ -102,7 +107,9 @@ export class SiteFindings {
     const kinds = this.engine.boardKinds();
     const proofs = new Map(kinds.map((kind) => [kind, this.proofsOf(kind, designs, side, watch)]));
     for (const kind of kinds) this.forgetOld(kind);
-    const same = Object.fromEntries(TEXTS.map((text) => [text, compareAll(kinds.map((kind) => proofs.get(kind)![text]))])) as Record<TextName, (kind: number, row: number) => boolean>;
+    const same = Object.fromEntries(
+      TEXTS.map((text) => [text, compareAll(kinds.map((kind) => proofs.get(kind)![text]))]),
+    ) as Record<TextName, (kind: number, row: number) => boolean>;
     const context = this.context();
     const found = new Map<Kind, KindFindings>();
     // What reads nearly the same may be searched for in another thread while this one checks the texts one by one.
@@ -112,20 +119,43 @@ export class SiteFindings {
       const own = proofs.get(kind)!;
       this.contentBits(kind, data, context, watch);
       const searches = near.get(kind)!;
-      const checked = Object.fromEntries(TEXTS.map((text) => [text, this.checkTexts(kind, side, text, own, (row) => same[text](k, row), data, context, watch, text === "slug" || !searches[text].outsourced)])) as Record<TextName, CheckedText>;
+      const checked = Object.fromEntries(
+        TEXTS.map((text) => [
+          text,
+          this.checkTexts(
+            kind,
+            side,
+            text,
+            own,
+            (row) => same[text](k, row),
+            data,
+            context,
+            watch,
+            text === "slug" || !searches[text].outsourced,
+          ),
+        ]),
+      ) as Record<TextName, CheckedText>;
       const searched = (text: "title" | "description") => {
         const bits = this.withSearch(text, checked[text], own[text], searches[text], switchedOn(context.checks, text));
         this.checked.set(checkedName(kind, side, text, context), checked[text]);
         return bits;
       };
       const texts = { slug: checked.slug.bits, title: searched("title"), description: searched("description") };
-      found.set(kind, { ...texts, page: this.pageBits(kind, side, data, texts.title, designs[kind] ?? EMPTY_DESIGN, context) });
+      found.set(kind, {
+        ...texts,
+        page: this.pageBits(kind, side, data, texts.title, designs[kind] ?? EMPTY_DESIGN, context),
+      });
     });
     return found;
   }
 
   /** The findings of one item with where they stand, on one side. */
-  explain(designs: Designs, kind: Kind, row: number, side: Side): { texts: Record<TextName, FoundText[]>; page: FindingId[] } {
+  explain(
+    designs: Designs,
+    kind: Kind,
+    row: number,
+    side: Side,
+  ): { texts: Record<TextName, FoundText[]>; page: FindingId[] } {
     const bits = this.find(designs, side).get(kind)!;
     const data = this.engine.data(kind);
     const proofs = this.proofsOf(kind, designs, side, {});
@@ -133,7 +163,18 @@ export class SiteFindings {
     const texts = Object.fromEntries(
       TEXTS.map((text) => {
         const on = bits[text][row]!;
-        const own = this.caseOf(data, proofs, text, row, { duplicate: (on & findingBit(text, "duplicate")) !== 0, near: (on & findingBit(text, "near-duplicate")) !== 0, same: (on & findingBit(text, "same-as-other-text")) !== 0 }, context);
+        const own = this.caseOf(
+          data,
+          proofs,
+          text,
+          row,
+          {
+            duplicate: (on & findingBit(text, "duplicate")) !== 0,
+            near: (on & findingBit(text, "near-duplicate")) !== 0,
+            same: (on & findingBit(text, "same-as-other-text")) !== 0,
+          },
+          context,
+        );
         return [text, textFindings(text, own, context).filter(({ id }) => (on & findingBit(text, id)) !== 0)];
       }),
     ) as Record<TextName, FoundText[]>;
@@ -142,13 +183,30 @@ export class SiteFindings {
 
   private context(): SiteContext {
     const site = this.engine.site();
-    const rooms = Object.fromEntries(TEXTS.map((text) => [text, this.engine.roomWidth(text)])) as Record<TextName, number>;
-    return { checks: site.checks, vocabulary: this.engine.words(), siteName: site.name, reserved: new Set(site.reserved.map((word) => word.toLowerCase())), year: this.year(), rooms };
+    const rooms = Object.fromEntries(TEXTS.map((text) => [text, this.engine.roomWidth(text)])) as Record<
+      TextName,
+      number
+    >;
+    return {
+      checks: site.checks,
+      vocabulary: this.engine.words(),
+      siteName: site.name,
+      reserved: new Set(site.reserved.map((word) => word.toLowerCase())),
+      year: this.year(),
+      rooms,
+    };
   }
 
   private proofsOf(kind: Kind, designs: Designs, side: Side, watch: EngineWatch): Proofs {
     const design: KindDesign = designs[kind] ?? EMPTY_DESIGN;
-    const texts = Object.fromEntries(TEXTS.map((text) => [text, side === "live" ? this.engine.liveProof(kind, text, watch).proof : this.engine.textProof(kind, text, design, watch).proof])) as Record<TextName, TextProof>;
+    const texts = Object.fromEntries(
+      TEXTS.map((text) => [
+        text,
+        side === "live"
+          ? this.engine.liveProof(kind, text, watch).proof
+          : this.engine.textProof(kind, text, design, watch).proof,
+      ]),
+    ) as Record<TextName, TextProof>;
     return { ...texts, told: side === "live" ? this.engine.textProof(kind, "slug", design, watch).proof : null };
   }
 
@@ -157,10 +215,21 @@ export class SiteFindings {
     const data = this.engine.data(kind);
     if (this.owners.get(kind) === data) return;
     this.owners.set(kind, data);
-    for (const all of [this.checked, this.pages, this.nears]) for (const name of [...all.keys()]) if (name.startsWith(`${kind} `)) all.delete(name);
+    for (const all of [this.checked, this.pages, this.nears])
+      for (const name of [...all.keys()]) if (name.startsWith(`${kind} `)) all.delete(name);
   }
 
-  private checkTexts(kind: Kind, side: Side, text: TextName, proofs: Proofs, duplicate: (row: number) => boolean, data: KindData, context: SiteContext, watch: EngineWatch, wording: boolean): CheckedText {
+  private checkTexts(
+    kind: Kind,
+    side: Side,
+    text: TextName,
+    proofs: Proofs,
+    duplicate: (row: number) => boolean,
+    data: KindData,
+    context: SiteContext,
+    watch: EngineWatch,
+    wording: boolean,
+  ): CheckedText {
     const proof = proofs[text];
     const name = checkedName(kind, side, text, context);
     let checked = this.checked.get(name);
@@ -172,23 +241,49 @@ export class SiteFindings {
     const on = switchedOn(context.checks, text);
     const keywords = data.items.column("keyword").codes;
     const told = text === "slug" ? proofs.told : null;
-    const others = TEXTS.filter((other) => other !== text && other !== "slug" && text !== "slug").map((other) => proofs[other]);
+    const others = TEXTS.filter((other) => other !== text && other !== "slug" && text !== "slug").map(
+      (other) => proofs[other],
+    );
     for (let row = 0; row < proof.size; row++) {
       if (row % 1024 === 0) {
         if (watch.cancelled?.()) throw new Cancelled();
         watch.progress?.({ step: "checking", kind, text, side, share: row / proof.size });
       }
-      const isSame = others.some((other) => proof.lengths[row] !== 0 && other.compared1[row] === proof.compared1[row] && other.compared2[row] === proof.compared2[row]);
+      const isSame = others.some(
+        (other) =>
+          proof.lengths[row] !== 0 &&
+          other.compared1[row] === proof.compared1[row] &&
+          other.compared2[row] === proof.compared2[row],
+      );
       const isDuplicate = duplicate(row);
-      const flags = (isDuplicate ? DUPLICATE! : 0) | (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) | (isSame ? SAME! : 0) | (proof.fits[row] === 1 ? FITS! : 0) | (proof.keywordSeen[row] === 1 ? SEEN! : 0) | (told && isToldByLine(told, row) ? TOLD! : 0);
+      const flags =
+        (isDuplicate ? DUPLICATE! : 0) |
+        (proof.emptyFields[row] === 1 ? EMPTY_FIELD! : 0) |
+        (isSame ? SAME! : 0) |
+        (proof.fits[row] === 1 ? FITS! : 0) |
+        (proof.keywordSeen[row] === 1 ? SEEN! : 0) |
+        (told && isToldByLine(told, row) ? TOLD! : 0);
       const other = text === "description" ? proofs.title.exact1[row]! : told ? told.exact1[row]! : 0;
       if (checked.isSame(row, proof.exact1[row]!, proof.exact2[row]!, other, keywords[row]!, flags)) continue;
-      checked.bits[row] = textBits(text, this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: false, same: isSame }, context), context, wording) & on;
+      checked.bits[row] =
+        textBits(
+          text,
+          this.caseOf(data, proofs, text, row, { duplicate: isDuplicate, near: false, same: isSame }, context),
+          context,
+          wording,
+        ) & on;
     }
     return checked;
   }
 
-  private caseOf(data: KindData, proofs: Proofs, text: TextName, row: number, of: { duplicate: boolean; near: boolean; same: boolean }, context: SiteContext): TextCase {
+  private caseOf(
+    data: KindData,
+    proofs: Proofs,
+    text: TextName,
+    row: number,
+    of: { duplicate: boolean; near: boolean; same: boolean },
+    context: SiteContext,
+  ): TextCase {
     const proof = proofs[text];
     return {
       text: proof.textOf(row),
@@ -221,18 +316,29 @@ export class SiteFindings {
   }
 
   /** Begins to search for titles and descriptions that read nearly the same; where they are as they were, what was found is at hand. */
-  private searchNear(kind: Kind, side: Side, proofs: Proofs, context: SiteContext): Record<"title" | "description", Search> {
+  private searchNear(
+    kind: Kind,
+    side: Side,
+    proofs: Proofs,
+    context: SiteContext,
+  ): Record<"title" | "description", Search> {
     const begin = (text: "title" | "description"): Search => {
       const proof = proofs[text];
       // Where nothing was checked yet all texts go to the search anyway: their wording is looked at there, too.
-      const wording = this.checked.has(checkedName(kind, side, text, context)) ? null : { subject: text, year: context.year };
+      const wording = this.checked.has(checkedName(kind, side, text, context))
+        ? null
+        : { subject: text, year: context.year };
       const isOn = (switchedOn(context.checks, text) & findingBit(text, "near-duplicate")) !== 0;
       const name = `${kind} ${side} ${text}`;
       const stamp = stampOf(proof);
       const known = this.nears.get(name);
-      if (!wording && (!isOn || known?.of === stamp)) return { partners: () => (isOn ? known!.partners : null), wording: () => null, outsourced: false };
+      if (!wording && (!isOn || known?.of === stamp))
+        return { partners: () => (isOn ? known!.partners : null), wording: () => null, outsourced: false };
       const { placeOf, places } = onePlaceEach(proof);
-      const search = this.nearFinder(places.map((row) => proof.textOf(row)), wording);
+      const search = this.nearFinder(
+        places.map((row) => proof.textOf(row)),
+        wording,
+      );
       const spread = (found: Int32Array, none: number) => {
         const all = new Int32Array(proof.size).fill(none);
         for (let row = 0; row < all.length; row++) if (placeOf[row]! >= 0) all[row] = found[placeOf[row]!]!;
@@ -255,18 +361,33 @@ export class SiteFindings {
   }
 
   /** The bits of a text with those that the search found; a duplicate is not a near one. */
-  private withSearch(text: "title" | "description", checked: CheckedText, proof: TextProof, search: Search, on: number): Int32Array {
+  private withSearch(
+    text: "title" | "description",
+    checked: CheckedText,
+    proof: TextProof,
+    search: Search,
+    on: number,
+  ): Int32Array {
     const { bits } = checked;
     const wording = search.wording();
     if (wording) for (let row = 0; row < bits.length; row++) bits[row]! |= wording[row]! & on;
     const partners = search.partners();
     const all = bits.slice();
     const [own, duplicate] = [findingBit(text, "near-duplicate"), findingBit(text, "duplicate")];
-    if (partners) for (let row = 0; row < all.length; row++) if (partners[row]! >= 0 && proof.lengths[row] !== 0 && (all[row]! & duplicate) === 0) all[row]! |= own;
+    if (partners)
+      for (let row = 0; row < all.length; row++)
+        if (partners[row]! >= 0 && proof.lengths[row] !== 0 && (all[row]! & duplicate) === 0) all[row]! |= own;
     return all;
   }
 
-  private pageBits(kind: Kind, side: Side, data: KindData, titles: Int32Array, design: KindDesign, context: CheckContext): Int32Array {
+  private pageBits(
+    kind: Kind,
+    side: Side,
+    data: KindData,
+    titles: Int32Array,
+    design: KindDesign,
+    context: CheckContext,
+  ): Int32Array {
     const on = switchedOn(context.checks, "page");
     const content = this.contentBits(kind, data, context);
     const bits = new Int32Array(data.ids.length);
@@ -275,7 +396,13 @@ export class SiteFindings {
     const drafted = side === "draft" ? this.engine.robots(kind, design) : null;
     for (let row = 0; row < bits.length; row++) {
       const noindex = drafted ? drafted(row).value.startsWith("noindex") : live[robots.codes[row]!]!;
-      bits[row] = (content[row]! | indexingBits({ noindex, goodTitle: titles[row] === 0, name: data.items.value("name", row), path: data.paths[row]! }, context)) & on;
+      bits[row] =
+        (content[row]! |
+          indexingBits(
+            { noindex, goodTitle: titles[row] === 0, name: data.items.value("name", row), path: data.paths[row]! },
+            context,
+          )) &
+        on;
     }
     return bits;
   }
@@ -284,12 +411,21 @@ export class SiteFindings {
   private contentBits(kind: Kind, data: KindData, context: CheckContext, watch: EngineWatch = {}): Int32Array {
     const name = `${kind} ${JSON.stringify(context.checks)}`;
     let known = this.pages.get(name);
-    if (!known) this.pages.set(name, (known = { bits: new Int32Array(data.ids.length), keywords: new Int32Array(data.ids.length).fill(-1), shared: new Uint8Array(data.ids.length) }));
+    if (!known)
+      this.pages.set(
+        name,
+        (known = {
+          bits: new Int32Array(data.ids.length),
+          keywords: new Int32Array(data.ids.length).fill(-1),
+          shared: new Uint8Array(data.ids.length),
+        }),
+      );
     const counts = this.keywordCounts();
     const { codes, table } = data.items.column("keyword");
     const shared = table.values.map((value) => ((counts.get(value.toLowerCase()) ?? 0) > 1 ? 1 : 0));
     const stale: number[] = [];
-    for (let row = 0; row < codes.length; row++) if (known.keywords[row] !== codes[row] || known.shared[row] !== shared[codes[row]!]) stale.push(row);
+    for (let row = 0; row < codes.length; row++)
+      if (known.keywords[row] !== codes[row] || known.shared[row] !== shared[codes[row]!]) stale.push(row);
     const check = (row: number, body: string) => {
       const keyword = table.values[codes[row]!]!;
       known.bits[row] = contentBits(
@@ -338,13 +474,17 @@ export class SiteFindings {
 
   /** How many pages of the site have each keyword, case aside. */
   private keywordCounts(): ReadonlyMap<string, number> {
-    const key = this.engine.boardKinds().map((kind) => this.engine.data(kind).revision).join(" ");
+    const key = this.engine
+      .boardKinds()
+      .map((kind) => this.engine.data(kind).revision)
+      .join(" ");
     if (this.counted?.key === key) return this.counted.counts;
     const counts = new Map<string, number>();
     for (const kind of this.engine.boardKinds()) {
       const { codes, table } = this.engine.data(kind).items.column("keyword");
       const folded = table.values.map((value) => value.toLowerCase());
-      for (let row = 0; row < codes.length; row++) if (codes[row] !== 0) counts.set(folded[codes[row]!]!, (counts.get(folded[codes[row]!]!) ?? 0) + 1);
+      for (let row = 0; row < codes.length; row++)
+        if (codes[row] !== 0) counts.set(folded[codes[row]!]!, (counts.get(folded[codes[row]!]!) ?? 0) + 1);
     }
     this.counted = { key, counts };
     return counts;
@@ -386,7 +526,8 @@ const stamps = new WeakMap<TextProof, { hash: number; stamp: object }>();
 /** An object that is the same as long as all texts of a proof are: its columns are written over by the next proof. */
 function stampOf(proof: TextProof): object {
   let hash = proof.size;
-  for (let row = 0; row < proof.size; row++) hash = (Math.imul(hash, 0x01000193) ^ proof.exact1[row]! ^ (proof.exact2[row]! >>> 3)) | 0;
+  for (let row = 0; row < proof.size; row++)
+    hash = (Math.imul(hash, 0x01000193) ^ proof.exact1[row]! ^ (proof.exact2[row]! >>> 3)) | 0;
   const known = stamps.get(proof);
   if (known?.hash === hash) return known.stamp;
   const stamp = {};
@@ -400,7 +541,8 @@ function compareAll(proofs: readonly TextProof[]): (set: number, row: number) =>
   for (let set = 1; set < proofs.length; set++) starts[set] = starts[set - 1]! + proofs[set - 1]!.size;
   const groups = new TextGroups(proofs.reduce((sum, { size }) => sum + size, 0));
   proofs.forEach((proof, set) => {
-    for (let row = 0; row < proof.size; row++) groups.put(starts[set]! + row, proof.compared1[row]!, proof.compared2[row]!);
+    for (let row = 0; row < proof.size; row++)
+      groups.put(starts[set]! + row, proof.compared1[row]!, proof.compared2[row]!);
   });
   return (set, row) => groups.countOf(starts[set]! + row) > 1;
 }

@@ -11,14 +11,27 @@ const columnOf = (values: readonly string[]) => {
 const sorted = (name: string, ...kinds: string[][]) => {
   const columns = kinds.map(columnOf);
   const ranks = valueRanks(name, columns);
-  return kinds.flatMap((values, k) => values.map((value, row) => ({ value, rank: ranks[k]![columns[k]!.codes[row]!]! }))).sort((a, b) => a.rank - b.rank).map(({ value }) => value);
+  return kinds
+    .flatMap((values, k) => values.map((value, row) => ({ value, rank: ranks[k]![columns[k]!.codes[row]!]! })))
+    .sort((a, b) => a.rank - b.rank)
+    .map(({ value }) => value);
 };
 
 describe("the order of a field's values", () => {
-  it("is that of numbers where all are, whatever is written around them", () => expect(sorted("price", ["12", "2.50", "1,200"], ["100"])).toEqual(["2.50", "12", "100", "1,200"]));
+  it("is that of numbers where all are, whatever is written around them", () =>
+    expect(sorted("price", ["12", "2.50", "1,200"], ["100"])).toEqual(["2.50", "12", "100", "1,200"]));
 
   it("is that of words otherwise, case and accents aside, numbers in them by what they are worth, nothing last", () => {
-    expect(sorted("name", ["Rope 10 mm", "écluse", "", "rope 9 mm"], ["Eclair", "Zinc", "", "Rope 10 mm"])).toEqual(["Eclair", "écluse", "rope 9 mm", "Rope 10 mm", "Rope 10 mm", "Zinc", "", ""]);
+    expect(sorted("name", ["Rope 10 mm", "écluse", "", "rope 9 mm"], ["Eclair", "Zinc", "", "Rope 10 mm"])).toEqual([
+      "Eclair",
+      "écluse",
+      "rope 9 mm",
+      "Rope 10 mm",
+      "Rope 10 mm",
+      "Zinc",
+      "",
+      "",
+    ]);
   });
 
   it("is worked out anew when values were added", () => {

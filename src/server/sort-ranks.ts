@@ -2,7 +2,10 @@ import { asNumber } from "../core/lines/filters";
 import { type Column } from "../core/proof/items";
 import { type ValueTable } from "../core/proof/values";
 
-const known = new Map<string, { readonly tables: readonly ValueTable[]; readonly sizes: readonly number[]; readonly ranks: readonly Int32Array[] }>();
+const known = new Map<
+  string,
+  { readonly tables: readonly ValueTable[]; readonly sizes: readonly number[]; readonly ranks: readonly Int32Array[] }
+>();
 
 /** So many fields' orders are remembered. */
 const MOST_KNOWN = 12;
@@ -18,7 +21,12 @@ export function valueRanks(name: string, columns: readonly Column[]): readonly I
   const tables = columns.map(({ table }) => table);
   const sizes = tables.map(({ values }) => values.length);
   const before = known.get(name);
-  if (before && before.tables.length === tables.length && tables.every((table, i) => before.tables[i] === table && before.sizes[i] === sizes[i])) return before.ranks;
+  if (
+    before &&
+    before.tables.length === tables.length &&
+    tables.every((table, i) => before.tables[i] === table && before.sizes[i] === sizes[i])
+  )
+    return before.ranks;
   const distinct = [...new Set(tables.flatMap(({ values }) => values))].filter((value) => value !== "");
   const numbers = distinct.map(asNumber);
   const rankOf = new Map<string, number>([["", distinct.length]]);
@@ -37,7 +45,9 @@ export function valueRanks(name: string, columns: readonly Column[]): readonly I
 
 /** @example sortKey("Écluse 7") // "ecluse 000000000007" */
 function sortKey(value: string): string {
-  const folded = /^[\x00-\x7f]*$/.test(value) ? value.toLowerCase() : value.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase();
+  const folded = /^[\x00-\x7f]*$/.test(value)
+    ? value.toLowerCase()
+    : value.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase();
   return /\d/.test(folded) ? folded.replace(/\d+/g, (digits) => digits.padStart(12, "0")) : folded;
 }
 

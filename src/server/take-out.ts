@@ -14,37 +14,93 @@ function* records(db: Db, what: Outgoing, run: number | null): Generator<Record<
   if (what === "items") {
     const page = db.prepare("SELECT * FROM items WHERE id > ? ORDER BY id LIMIT ?");
     const hands = db.prepare("SELECT text FROM hand_texts WHERE item_id = ? ORDER BY text");
-    for (let after = 0; ; ) {
+    for (let after = 0; ;) {
       const rows = page.all(after, PAGE) as ItemRow[];
       if (rows.length === 0) return;
       for (const row of rows) {
         const byHand = (hands.all(row.id) as { text: string }[]).map(({ text }) => text).join(" ");
         yield {
-          id: row.key, kind: row.kind, address: row.path, name: row.name, category: row.category, category_path: row.category_path, keyword: row.keyword,
-          title: row.title, description: row.description, slug: row.slug, by_hand: byHand, summary: row.summary, intro: row.intro, author: row.author,
-          published: row.published, updated: row.updated, price: row.price, count: row.count, robots: row.robots, attributes: row.attributes,
+          id: row.key,
+          kind: row.kind,
+          address: row.path,
+          name: row.name,
+          category: row.category,
+          category_path: row.category_path,
+          keyword: row.keyword,
+          title: row.title,
+          description: row.description,
+          slug: row.slug,
+          by_hand: byHand,
+          summary: row.summary,
+          intro: row.intro,
+          author: row.author,
+          published: row.published,
+          updated: row.updated,
+          price: row.price,
+          count: row.count,
+          robots: row.robots,
+          attributes: row.attributes,
         };
       }
       after = rows.at(-1)!.id;
     }
   }
-  for (let after = 0; ; ) {
+  for (let after = 0; ;) {
     if (what === "changes") {
       const rows = changesAfter(db, run!, after, PAGE);
       if (rows.length === 0) return;
-      for (const row of rows) yield { kind: row.kind, name: row.name, text: row.text, before: row.before, after: row.after, path_before: row.path_before, path_after: row.path_after, status: row.status, reason: row.reason };
+      for (const row of rows)
+        yield {
+          kind: row.kind,
+          name: row.name,
+          text: row.text,
+          before: row.before,
+          after: row.after,
+          path_before: row.path_before,
+          path_after: row.path_after,
+          status: row.status,
+          reason: row.reason,
+        };
       after = rows.at(-1)!.id;
     } else {
       const rows = redirectsAfter(db, run, after, PAGE);
       if (rows.length === 0) return;
-      for (const row of rows) yield { from: row.from_path, to: row.to_path, status: row.status, run: row.run_id, holds: row.retired_by === null ? "yes" : `until run ${row.retired_by}` };
+      for (const row of rows)
+        yield {
+          from: row.from_path,
+          to: row.to_path,
+          status: row.status,
+          run: row.run_id,
+          holds: row.retired_by === null ? "yes" : `until run ${row.retired_by}`,
+        };
       after = rows.at(-1)!.id;
     }
   }
 }
 
 const HEADERS: Record<Outgoing, readonly string[]> = {
-  items: ["id", "kind", "address", "name", "category", "category_path", "keyword", "title", "description", "slug", "by_hand", "summary", "intro", "author", "published", "updated", "price", "count", "robots", "attributes"],
+  items: [
+    "id",
+    "kind",
+    "address",
+    "name",
+    "category",
+    "category_path",
+    "keyword",
+    "title",
+    "description",
+    "slug",
+    "by_hand",
+    "summary",
+    "intro",
+    "author",
+    "published",
+    "updated",
+    "price",
+    "count",
+    "robots",
+    "attributes",
+  ],
   changes: ["kind", "name", "text", "before", "after", "path_before", "path_after", "status", "reason"],
   redirects: ["from", "to", "status", "run", "holds"],
 };
@@ -61,7 +117,9 @@ export function* outgoingLines(db: Db, what: Outgoing, format: OutFormat, run: n
   const header = HEADERS[what];
   yield `\ufeff${csvLine([...header, "made_harmless"])}`;
   for (const record of records(db, what, run)) {
-    const changed = header.filter((name) => typeof record[name] === "string" && harmless(record[name]) !== record[name]);
+    const changed = header.filter(
+      (name) => typeof record[name] === "string" && harmless(record[name]) !== record[name],
+    );
     yield csvLine([...header.map((name) => record[name] ?? null), changed.join(" ")]);
   }
 }
@@ -70,8 +128,10 @@ export function* outgoingLines(db: Db, what: Outgoing, format: OutFormat, run: n
 export function* refusedLines(db: Db, id: number): Generator<string> {
   yield csvLine(["line", "reason", "content"]);
   // By key: an open read would hold the database while a slow reader downloads.
-  const page = db.prepare("SELECT rowid, line, reason, content FROM refused_rows WHERE import_id = ? AND rowid > ? ORDER BY rowid LIMIT ?");
-  for (let after = 0; ; ) {
+  const page = db.prepare(
+    "SELECT rowid, line, reason, content FROM refused_rows WHERE import_id = ? AND rowid > ? ORDER BY rowid LIMIT ?",
+  );
+  for (let after = 0; ;) {
     const rows = page.all(id, after, PAGE) as { rowid: number; line: number; reason: string; content: string }[];
     if (rows.length === 0) return;
     for (const row of rows) yield csvLine([row.line, row.reason, row.content]);
@@ -92,7 +152,10 @@ const EXTRA_HEADER = ["kind", "id", "address", "alt", "keywords"] as const;
 const EXTRA_PAGE = 2000;
 
 /** The extra texts of all pages that have some, as lines of a file, asked for a page of them at a time. */
-export async function* extraLines(format: OutFormat, rowsOf: (kind: Kind, from: number, count: number) => Promise<readonly ExtraRow[]>): AsyncGenerator<string> {
+export async function* extraLines(
+  format: OutFormat,
+  rowsOf: (kind: Kind, from: number, count: number) => Promise<readonly ExtraRow[]>,
+): AsyncGenerator<string> {
   if (format === "csv") yield `\ufeff${csvLine([...EXTRA_HEADER])}`;
   for (const kind of BOARD_KINDS) {
     for (let from = 0; ; from += EXTRA_PAGE) {

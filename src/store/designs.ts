@@ -13,7 +13,9 @@ export interface StoredDesign {
 }
 
 export function readDesign(db: Db, state: DesignState, kind: Kind): StoredDesign {
-  const row = db.prepare("SELECT design, version, saved_at FROM designs WHERE state = ? AND kind = ?").get(state, kind) as { design: string; version: number; saved_at: string } | undefined;
+  const row = db
+    .prepare("SELECT design, version, saved_at FROM designs WHERE state = ? AND kind = ?")
+    .get(state, kind) as { design: string; version: number; saved_at: string } | undefined;
   if (!row) return { design: EMPTY_DESIGN, version: 0, savedAt: null };
   return { design: kindDesignSchema.parse(JSON.parse(row.design)), version: row.version, savedAt: row.saved_at };
 }

@@ -32,7 +32,11 @@ export function createEdit(db: Db, label: string, changes: Iterable<EditChange>,
   return db
     .transaction(() => {
       db.prepare("DELETE FROM edits WHERE goal = 'undone' AND status = 'done'").run();
-      const id = Number(db.prepare("INSERT INTO edits (label, goal, status, created_at) VALUES (?, 'set', 'running', ?)").run(label, now).lastInsertRowid);
+      const id = Number(
+        db
+          .prepare("INSERT INTO edits (label, goal, status, created_at) VALUES (?, 'set', 'running', ?)")
+          .run(label, now).lastInsertRowid,
+      );
       for (const { item, field, before, after } of changes) insert.run(id, item, field, before, after);
       return id;
     })
@@ -58,7 +62,8 @@ export interface EditSteps {
 }
 
 export function editSteps(db: Db): EditSteps {
-  const first = (where: string) => (db.prepare(`${FIGURES} WHERE ${where} LIMIT 1`).get() as EditFigures | undefined) ?? null;
+  const first = (where: string) =>
+    (db.prepare(`${FIGURES} WHERE ${where} LIMIT 1`).get() as EditFigures | undefined) ?? null;
   return {
     undo: first("goal = 'set' AND status = 'done' ORDER BY id DESC"),
     redo: first("goal = 'undone' AND status = 'done' ORDER BY id"),
@@ -84,29 +89,43 @@ export function editChunk(db: Db, id: number, most: number): number {
     const edit = db.prepare("SELECT goal FROM edits WHERE id = ?").get(id) as Pick<EditRow, "goal"> | undefined;
     if (!edit) throw new Error(`There is no edit ${id}`);
     const [from, to] = edit.goal === "set" ? (["before", "after"] as const) : (["after", "before"] as const);
-    const changes = db.prepare("SELECT item_id AS item, field, before, after FROM edit_changes WHERE edit_id = ? AND state = ? LIMIT ?").all(id, from, most) as EditChange[];
+    const changes = db
+      .prepare("SELECT item_id AS item, field, before, after FROM edit_changes WHERE edit_id = ? AND state = ? LIMIT ?")
+      .all(id, from, most) as EditChange[];
     if (changes.length === 0) return 0;
     const revision = nextRevision(db);
     const write = valueWriter(db);
     const settle = db.prepare("UPDATE edit_changes SET state = ? WHERE edit_id = ? AND item_id = ? AND field = ?");
-    for (const change of changes) settle.run(write(change.item, change.field, change[from], change[to], revision) ? to : "skipped", id, change.item, change.field);
+    for (const change of changes)
+      settle.run(
+        write(change.item, change.field, change[from], change[to], revision) ? to : "skipped",
+        id,
+        change.item,
+        change.field,
+      );
     return changes.length;
   });
   return step.immediate();
 }
 
 /** Sets a value on an item where it is still what is expected; says whether it was. */
-function valueWriter(db: Db): (item: number, field: EditedField, expected: string | null, value: string | null, revision: number) => boolean {
+function valueWriter(
+  db: Db,
+): (item: number, field: EditedField, expected: string | null, value: string | null, revision: number) => boolean {
   const keyword = db.prepare("SELECT keyword FROM items WHERE id = ?").pluck();
   const exists = db.prepare("SELECT 1 FROM items WHERE id = ?").pluck();
   const hand = db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = ?").pluck();
   const putKeyword = db.prepare("UPDATE items SET keyword = ?, revision = ? WHERE id = ?");
-  const putHand = db.prepare("INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?) ON CONFLICT (item_id, text) DO UPDATE SET value = excluded.value");
+  const putHand = db.prepare(
+    "INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?) ON CONFLICT (item_id, text) DO UPDATE SET value = excluded.value",
+  );
   const dropHand = db.prepare("DELETE FROM hand_texts WHERE item_id = ? AND text = ?");
   const touch = db.prepare("UPDATE items SET revision = ? WHERE id = ?");
   return (item, field, expected, value, revision) => {
-    if (field === "keyword") return keyword.get(item) === expected && putKeyword.run(value ?? "", revision, item).changes === 1;
-    if (exists.get(item) === undefined || ((hand.get(item, field) as string | undefined) ?? null) !== expected) return false;
+    if (field === "keyword")
+      return keyword.get(item) === expected && putKeyword.run(value ?? "", revision, item).changes === 1;
+    if (exists.get(item) === undefined || ((hand.get(item, field) as string | undefined) ?? null) !== expected)
+      return false;
     if (value === null) dropHand.run(item, field);
     else putHand.run(item, field, value);
     touch.run(revision, item);

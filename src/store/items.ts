@@ -41,11 +41,30 @@ export interface ItemInput {
   byHand: readonly TextName[] | null;
 }
 
-export const ITEM_COLUMNS = ["name", "category", "category_path", "keyword", "title", "description", "slug", "summary", "intro", "author", "published", "updated", "price", "count", "robots"] as const;
+export const ITEM_COLUMNS = [
+  "name",
+  "category",
+  "category_path",
+  "keyword",
+  "title",
+  "description",
+  "slug",
+  "summary",
+  "intro",
+  "author",
+  "published",
+  "updated",
+  "price",
+  "count",
+  "robots",
+] as const;
 export type ItemColumn = (typeof ITEM_COLUMNS)[number];
 
 export function countByKind(db: Db): Partial<Record<Kind, number>> {
-  const rows = db.prepare("SELECT kind, count(*) AS count FROM items GROUP BY kind").all() as { kind: Kind; count: number }[];
+  const rows = db.prepare("SELECT kind, count(*) AS count FROM items GROUP BY kind").all() as {
+    kind: Kind;
+    count: number;
+  }[];
   return Object.fromEntries(rows.map((row) => [row.kind, row.count]));
 }
 
@@ -57,20 +76,42 @@ export function countOfKind(db: Db, kind: Kind): number {
  * All items of a kind in the order of their ids, read as a stream; of each only what is asked for, as an object, or with
  * `raw` as a list in the order of the columns.
  */
-export function iterateKind<T>(db: Db, kind: Kind, columns: readonly string[], options: { raw?: boolean } = {}): IterableIterator<T> {
-  return db.prepare(`SELECT ${columns.join(", ")} FROM items WHERE kind = ? ORDER BY id`).raw(options.raw ?? false).iterate(kind) as IterableIterator<T>;
+export function iterateKind<T>(
+  db: Db,
+  kind: Kind,
+  columns: readonly string[],
+  options: { raw?: boolean } = {},
+): IterableIterator<T> {
+  return db
+    .prepare(`SELECT ${columns.join(", ")} FROM items WHERE kind = ? ORDER BY id`)
+    .raw(options.raw ?? false)
+    .iterate(kind) as IterableIterator<T>;
 }
 
 const byId = new WeakMap<Db, { item: Statement; body: Statement }>();
 
 function statements(db: Db): { item: Statement; body: Statement } {
   let own = byId.get(db);
-  if (!own) byId.set(db, (own = { item: db.prepare("SELECT id, key, summary, slug, author, published, updated, price, count FROM items WHERE id = ?"), body: db.prepare("SELECT body FROM bodies WHERE item_id = ?").pluck() }));
+  if (!own)
+    byId.set(
+      db,
+      (own = {
+        item: db.prepare(
+          "SELECT id, key, summary, slug, author, published, updated, price, count FROM items WHERE id = ?",
+        ),
+        body: db.prepare("SELECT body FROM bodies WHERE item_id = ?").pluck(),
+      }),
+    );
   return own;
 }
 
 /** What of an item is seldom held in memory. */
-export function readItem(db: Db, id: number): Pick<ItemRow, "id" | "key" | "summary" | "slug" | "author" | "published" | "updated" | "price" | "count"> | undefined {
+export function readItem(
+  db: Db,
+  id: number,
+):
+  | Pick<ItemRow, "id" | "key" | "summary" | "slug" | "author" | "published" | "updated" | "price" | "count">
+  | undefined {
   return statements(db).item.get(id) as ReturnType<typeof readItem>;
 }
 
@@ -81,7 +122,11 @@ export function readBody(db: Db, id: number): string {
 
 /** Bodies of a kind's items that have one, in the order of their ids. */
 export function iterateBodies(db: Db, kind: Kind): IterableIterator<{ id: number; body: string }> {
-  return db.prepare("SELECT items.id AS id, body FROM items JOIN bodies ON bodies.item_id = items.id WHERE kind = ? ORDER BY items.id").iterate(kind) as IterableIterator<{ id: number; body: string }>;
+  return db
+    .prepare(
+      "SELECT items.id AS id, body FROM items JOIN bodies ON bodies.item_id = items.id WHERE kind = ? ORDER BY items.id",
+    )
+    .iterate(kind) as IterableIterator<{ id: number; body: string }>;
 }
 
 /** A text, or the robots setting, that a person set for an item. */
@@ -92,11 +137,18 @@ export interface HandText {
 }
 
 export function iterateHandTexts(db: Db, kind: Kind): IterableIterator<HandText> {
-  return db.prepare("SELECT items.id AS id, text, value FROM hand_texts JOIN items ON items.id = hand_texts.item_id WHERE kind = ? ORDER BY items.id").iterate(kind) as IterableIterator<HandText>;
+  return db
+    .prepare(
+      "SELECT items.id AS id, text, value FROM hand_texts JOIN items ON items.id = hand_texts.item_id WHERE kind = ? ORDER BY items.id",
+    )
+    .iterate(kind) as IterableIterator<HandText>;
 }
 
 /** What can change of an item without anything being brought in. */
-export interface TouchedItem extends Pick<ItemRow, "id" | "path" | "title" | "description" | "slug" | "keyword" | "robots"> {
+export interface TouchedItem extends Pick<
+  ItemRow,
+  "id" | "path" | "title" | "description" | "slug" | "keyword" | "robots"
+> {
   readonly hands: readonly HandText[];
 }
 
@@ -107,11 +159,24 @@ export interface TouchedItem extends Pick<ItemRow, "id" | "path" | "title" | "de
  * @param held how many items of the kind there were.
  */
 export function touchedSince(db: Db, kind: Kind, revision: number, held: number): TouchedItem[] | null {
-  if (db.prepare("SELECT 1 FROM items WHERE kind = ? AND revision > ? AND content_revision > ? LIMIT 1").get(kind, revision, revision) !== undefined) return null;
+  if (
+    db
+      .prepare("SELECT 1 FROM items WHERE kind = ? AND revision > ? AND content_revision > ? LIMIT 1")
+      .get(kind, revision, revision) !== undefined
+  )
+    return null;
   if (countOfKind(db, kind) !== held) return null;
-  const items = db.prepare("SELECT id, path, title, description, slug, keyword, robots FROM items WHERE revision > ? AND kind = ? ORDER BY id").all(revision, kind) as TouchedItem[];
+  const items = db
+    .prepare(
+      "SELECT id, path, title, description, slug, keyword, robots FROM items WHERE revision > ? AND kind = ? ORDER BY id",
+    )
+    .all(revision, kind) as TouchedItem[];
   const hands = new Map<number, HandText[]>();
-  const all = db.prepare("SELECT items.id AS id, text, value FROM items JOIN hand_texts ON hand_texts.item_id = items.id WHERE revision > ? AND kind = ?").all(revision, kind) as HandText[];
+  const all = db
+    .prepare(
+      "SELECT items.id AS id, text, value FROM items JOIN hand_texts ON hand_texts.item_id = items.id WHERE revision > ? AND kind = ?",
+    )
+    .all(revision, kind) as HandText[];
   for (const hand of all) hands.set(hand.id, [...(hands.get(hand.id) ?? []), hand]);
   return items.map((item) => ({ ...item, hands: hands.get(item.id) ?? [] }));
 }
@@ -133,15 +198,26 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
     `UPDATE items SET key = @key, kind = @kind, path = @path, ${ITEM_COLUMNS.map((c) => `${c} = @${c}`).join(", ")}, attributes = @attributes, revision = @revision, content_revision = @revision WHERE id = @id`,
   );
   const bodyOf = db.prepare("SELECT body FROM bodies WHERE item_id = ?");
-  const putBody = db.prepare("INSERT INTO bodies (item_id, body) VALUES (?, ?) ON CONFLICT (item_id) DO UPDATE SET body = excluded.body");
-  const putHand = db.prepare("INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?) ON CONFLICT (item_id, text) DO UPDATE SET value = excluded.value");
+  const putBody = db.prepare(
+    "INSERT INTO bodies (item_id, body) VALUES (?, ?) ON CONFLICT (item_id) DO UPDATE SET body = excluded.body",
+  );
+  const putHand = db.prepare(
+    "INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?) ON CONFLICT (item_id, text) DO UPDATE SET value = excluded.value",
+  );
   const dropHand = db.prepare("DELETE FROM hand_texts WHERE item_id = ? AND text = ?");
   const handsOf = db.prepare("SELECT text, value FROM hand_texts WHERE item_id = ?");
   const blank = Object.fromEntries(ITEM_COLUMNS.map((column) => [column, ""]));
 
   // A text by hand that was not applied yet stays, whatever the site has by now.
-  const setHands = (id: number, byHand: readonly TextName[], row: { title: string; description: string; slug: string }, before: { title: string; description: string; slug: string }): boolean => {
-    const now = new Map((handsOf.all(id) as { text: TextName; value: string }[]).map((hand) => [hand.text, hand.value]));
+  const setHands = (
+    id: number,
+    byHand: readonly TextName[],
+    row: { title: string; description: string; slug: string },
+    before: { title: string; description: string; slug: string },
+  ): boolean => {
+    const now = new Map(
+      (handsOf.all(id) as { text: TextName; value: string }[]).map((hand) => [hand.text, hand.value]),
+    );
     let changed = false;
     for (const text of ["title", "description", "slug"] as const) {
       if (now.has(text) && now.get(text) !== before[text]) continue;
@@ -159,17 +235,43 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
   };
 
   return (input, revision) => {
-    const old = (input.key !== null ? byKey.get(input.kind, input.key) : input.path !== null ? byPath.get(input.path) : undefined) as ItemRow | undefined;
+    const old = (
+      input.key !== null ? byKey.get(input.kind, input.key) : input.path !== null ? byPath.get(input.path) : undefined
+    ) as ItemRow | undefined;
     if (!old) {
-      const row = { ...blank, ...input.columns, key: input.key, kind: input.kind, path: input.path, attributes: JSON.stringify(input.attributes ?? {}), revision };
+      const row = {
+        ...blank,
+        ...input.columns,
+        key: input.key,
+        kind: input.kind,
+        path: input.path,
+        attributes: JSON.stringify(input.attributes ?? {}),
+        revision,
+      };
       const id = Number(insert.run(row).lastInsertRowid);
       if (input.body) putBody.run(id, input.body);
-      if (input.byHand && input.byHand.length > 0) setHands(id, input.byHand, row as unknown as ItemRow, row as unknown as ItemRow);
+      if (input.byHand && input.byHand.length > 0)
+        setHands(id, input.byHand, row as unknown as ItemRow, row as unknown as ItemRow);
       return "added";
     }
-    const attributes = input.attributes === null ? old.attributes : JSON.stringify({ ...(JSON.parse(old.attributes) as object), ...input.attributes });
-    const row = { ...old, ...input.columns, key: input.key ?? old.key, kind: input.kind, path: input.path ?? old.path, attributes };
-    const changed = row.key !== old.key || row.kind !== old.kind || row.path !== old.path || attributes !== old.attributes || ITEM_COLUMNS.some((column) => row[column] !== old[column]);
+    const attributes =
+      input.attributes === null
+        ? old.attributes
+        : JSON.stringify({ ...(JSON.parse(old.attributes) as object), ...input.attributes });
+    const row = {
+      ...old,
+      ...input.columns,
+      key: input.key ?? old.key,
+      kind: input.kind,
+      path: input.path ?? old.path,
+      attributes,
+    };
+    const changed =
+      row.key !== old.key ||
+      row.kind !== old.kind ||
+      row.path !== old.path ||
+      attributes !== old.attributes ||
+      ITEM_COLUMNS.some((column) => row[column] !== old[column]);
     let touched = changed;
     if (input.body !== null && (bodyOf.get(old.id) as { body: string } | undefined)?.body !== input.body) {
       putBody.run(old.id, input.body);

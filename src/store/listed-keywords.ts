@@ -15,7 +15,9 @@ export function foldKeyword(keyword: string): string {
 }
 
 /** Puts keywords on the list; one that is on it already gets the new figures. Call it inside a transaction. */
-export function keywordWriter(db: Db): (keyword: string, volume: number | null, columns: Readonly<Record<string, string>>) => "added" | "updated" {
+export function keywordWriter(
+  db: Db,
+): (keyword: string, volume: number | null, columns: Readonly<Record<string, string>>) => "added" | "updated" {
   const find = db.prepare("SELECT id FROM listed_keywords WHERE folded = ?").pluck();
   const insert = db.prepare("INSERT INTO listed_keywords (keyword, folded, volume, columns) VALUES (?, ?, ?, ?)");
   const update = db.prepare("UPDATE listed_keywords SET volume = ?, columns = ? WHERE id = ?");
@@ -33,13 +35,22 @@ export function keywordWriter(db: Db): (keyword: string, volume: number | null, 
 
 /** The whole list, those most searched for first. */
 export function listedKeywords(db: Db): ListedKeyword[] {
-  const rows = db.prepare("SELECT id, keyword, folded, volume, columns FROM listed_keywords ORDER BY volume IS NULL, volume DESC, folded").all() as (Omit<ListedKeyword, "columns"> & { columns: string })[];
+  const rows = db
+    .prepare(
+      "SELECT id, keyword, folded, volume, columns FROM listed_keywords ORDER BY volume IS NULL, volume DESC, folded",
+    )
+    .all() as (Omit<ListedKeyword, "columns"> & { columns: string })[];
   return rows.map((row) => ({ ...row, columns: JSON.parse(row.columns) as Record<string, string> }));
 }
 
 /** A stamp that is another one where the list is. */
 export function keywordListStamp(db: Db): string {
-  return String(db.prepare("SELECT count(*) || ' ' || coalesce(max(id), 0) || ' ' || coalesce(sum(volume), 0) FROM listed_keywords").pluck().get());
+  return String(
+    db
+      .prepare("SELECT count(*) || ' ' || coalesce(max(id), 0) || ' ' || coalesce(sum(volume), 0) FROM listed_keywords")
+      .pluck()
+      .get(),
+  );
 }
 
 export function clearKeywordList(db: Db): number {

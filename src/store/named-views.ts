@@ -12,7 +12,9 @@ export function listViews(db: Db): NamedView[] {
 
 /** Keeps a view; one of that name is replaced. */
 export function putView(db: Db, { name, query }: NamedView, now: string): void {
-  db.prepare("INSERT INTO named_views (name, query, saved_at) VALUES (?, ?, ?) ON CONFLICT (name) DO UPDATE SET query = excluded.query, saved_at = excluded.saved_at").run(name, query, now);
+  db.prepare(
+    "INSERT INTO named_views (name, query, saved_at) VALUES (?, ?, ?) ON CONFLICT (name) DO UPDATE SET query = excluded.query, saved_at = excluded.saved_at",
+  ).run(name, query, now);
 }
 
 export function forgetView(db: Db, name: string): void {

@@ -49,7 +49,9 @@ function makeFolder(folder: string): void {
 
 function migrate(db: Db): void {
   const done = db.pragma("user_version", { simple: true }) as number;
-  const files = readdirSync(migrationsFolder()).filter((file) => /^\d{3}-.*\.sql$/.test(file)).sort();
+  const files = readdirSync(migrationsFolder())
+    .filter((file) => /^\d{3}-.*\.sql$/.test(file))
+    .sort();
   for (const file of files) {
     const number = Number(file.slice(0, 3));
     if (number <= done) continue;
@@ -64,10 +66,15 @@ function migrate(db: Db): void {
 export function explain(error: unknown, path: string): string {
   const code = (error as { code?: string }).code ?? "";
   const message = error instanceof Error ? error.message : String(error);
-  if (code === "SQLITE_FULL" || code === "ENOSPC") return `The disk that holds ${path} is full. Nothing of this step was kept; make room and try again.`;
-  if (code.startsWith("SQLITE_READONLY") || code === "EACCES" || code === "EROFS" || code === "EPERM") return `The database ${path} cannot be written. Give this user the right to write the file and its folder, or set NINE_LINES_DB to another place.`;
-  if (code === "SQLITE_CANTOPEN" || code === "ENOTDIR" || code === "ENOENT" || code === "EEXIST") return `The database ${path} cannot be opened. Look whether its folder exists and can be entered, or set NINE_LINES_DB to another place.`;
-  if (code === "SQLITE_NOTADB" || code === "SQLITE_CORRUPT") return `The file ${path} is not a database of this application, or it is damaged. Put it aside or set NINE_LINES_DB to another place.`;
-  if (code === "SQLITE_BUSY") return `The database ${path} is in use by another program for too long. Close that program and try again.`;
+  if (code === "SQLITE_FULL" || code === "ENOSPC")
+    return `The disk that holds ${path} is full. Nothing of this step was kept; make room and try again.`;
+  if (code.startsWith("SQLITE_READONLY") || code === "EACCES" || code === "EROFS" || code === "EPERM")
+    return `The database ${path} cannot be written. Give this user the right to write the file and its folder, or set NINE_LINES_DB to another place.`;
+  if (code === "SQLITE_CANTOPEN" || code === "ENOTDIR" || code === "ENOENT" || code === "EEXIST")
+    return `The database ${path} cannot be opened. Look whether its folder exists and can be entered, or set NINE_LINES_DB to another place.`;
+  if (code === "SQLITE_NOTADB" || code === "SQLITE_CORRUPT")
+    return `The file ${path} is not a database of this application, or it is damaged. Put it aside or set NINE_LINES_DB to another place.`;
+  if (code === "SQLITE_BUSY")
+    return `The database ${path} is in use by another program for too long. Close that program and try again.`;
   return `The database ${path} failed: ${message}`;
 }

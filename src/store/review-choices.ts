@@ -17,7 +17,10 @@ export function changeScope(item: number, text: TextName | "robots"): string {
 export function readChoices(db: Db): ReviewChoices {
   const groups = new Map<ChangeGroup, boolean>();
   const changes = new Map<string, boolean>();
-  for (const { scope, included } of db.prepare("SELECT scope, included FROM review_choices").all() as { scope: string; included: number }[]) {
+  for (const { scope, included } of db.prepare("SELECT scope, included FROM review_choices").all() as {
+    scope: string;
+    included: number;
+  }[]) {
     if (scope.startsWith("group:")) groups.set(scope.slice(6) as ChangeGroup, included === 1);
     else changes.set(scope.slice(7), included === 1);
   }
@@ -46,5 +49,7 @@ export function clearChoices(db: Db): void {
 }
 
 function put(db: Db, scope: string, included: boolean): void {
-  db.prepare("INSERT INTO review_choices (scope, included) VALUES (?, ?) ON CONFLICT (scope) DO UPDATE SET included = excluded.included").run(scope, included ? 1 : 0);
+  db.prepare(
+    "INSERT INTO review_choices (scope, included) VALUES (?, ?) ON CONFLICT (scope) DO UPDATE SET included = excluded.included",
+  ).run(scope, included ? 1 : 0);
 }

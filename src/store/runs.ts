@@ -47,11 +47,20 @@ export interface ChangeRow {
   reason: string | null;
 }
 
-export type NewChange = Pick<ChangeRow, "item_id" | "text" | "before" | "after" | "path_before" | "path_after" | "revision">;
+export type NewChange = Pick<
+  ChangeRow,
+  "item_id" | "text" | "before" | "after" | "path_before" | "path_after" | "revision"
+>;
 
 /** Freezes a run: its changes are written with what stood before, and do not follow the drafts any more. */
-export function createRun(db: Db, run: { type: RunType; ofRun: number | null; note: string; design: string; now: string }, changes: Iterable<NewChange>): number {
-  const insertRun = db.prepare("INSERT INTO runs (type, of_run, status, note, design, created_at) VALUES (?, ?, 'ready', ?, ?, ?)");
+export function createRun(
+  db: Db,
+  run: { type: RunType; ofRun: number | null; note: string; design: string; now: string },
+  changes: Iterable<NewChange>,
+): number {
+  const insertRun = db.prepare(
+    "INSERT INTO runs (type, of_run, status, note, design, created_at) VALUES (?, ?, 'ready', ?, ?, ?)",
+  );
   const insert = db.prepare(
     "INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, revision) VALUES (@run_id, @item_id, @text, @before, @after, @path_before, @path_after, @revision)",
   );
@@ -85,13 +94,21 @@ export function readRun(db: Db, id: number): RunFigures | undefined {
 }
 
 /** Adds to a run's figures what was just done of it; in the transaction that does it. */
-export function countRun(db: Db, id: number, more: { readonly applied: number; readonly skipped: number; readonly redirects: number }): void {
-  db.prepare("UPDATE runs SET applied = applied + @applied, skipped = skipped + @skipped, redirects = redirects + @redirects WHERE id = @id").run({ ...more, id });
+export function countRun(
+  db: Db,
+  id: number,
+  more: { readonly applied: number; readonly skipped: number; readonly redirects: number },
+): void {
+  db.prepare(
+    "UPDATE runs SET applied = applied + @applied, skipped = skipped + @skipped, redirects = redirects + @redirects WHERE id = @id",
+  ).run({ ...more, id });
 }
 
 /** Skips what still waits in a run. */
 export function skipWaiting(db: Db, id: number, reason: string): void {
-  const { changes } = db.prepare("UPDATE run_changes SET status = 'skipped', reason = ? WHERE run_id = ? AND status = 'waiting'").run(reason, id);
+  const { changes } = db
+    .prepare("UPDATE run_changes SET status = 'skipped', reason = ? WHERE run_id = ? AND status = 'waiting'")
+    .run(reason, id);
   countRun(db, id, { applied: 0, skipped: changes, redirects: 0 });
 }
 
@@ -103,7 +120,9 @@ export interface ChangeWithName extends ChangeRow {
 /** A page of a run's changes by key: those after a change's id. */
 export function changesAfter(db: Db, run: number, after: number, most: number): ChangeWithName[] {
   return db
-    .prepare("SELECT run_changes.*, coalesce(items.name, '') AS name, coalesce(items.kind, '') AS kind FROM run_changes LEFT JOIN items ON items.id = run_changes.item_id WHERE run_id = ? AND run_changes.id > ? ORDER BY run_changes.id LIMIT ?")
+    .prepare(
+      "SELECT run_changes.*, coalesce(items.name, '') AS name, coalesce(items.kind, '') AS kind FROM run_changes LEFT JOIN items ON items.id = run_changes.item_id WHERE run_id = ? AND run_changes.id > ? ORDER BY run_changes.id LIMIT ?",
+    )
     .all(run, after, most) as ChangeWithName[];
 }
 
@@ -115,7 +134,9 @@ export interface ItemHistory extends ChangeRow {
 
 export function historyOfItem(db: Db, item: number, most = 100): ItemHistory[] {
   return db
-    .prepare("SELECT run_changes.*, runs.type AS type, coalesce(runs.ended_at, runs.created_at) AS run_at FROM run_changes JOIN runs ON runs.id = run_id WHERE item_id = ? ORDER BY run_changes.id DESC LIMIT ?")
+    .prepare(
+      "SELECT run_changes.*, runs.type AS type, coalesce(runs.ended_at, runs.created_at) AS run_at FROM run_changes JOIN runs ON runs.id = run_id WHERE item_id = ? ORDER BY run_changes.id DESC LIMIT ?",
+    )
     .all(item, most) as ItemHistory[];
 }
 
@@ -132,12 +153,21 @@ export interface RedirectRow {
 /** Redirects by key; of one run, or all that hold now. */
 export function redirectsAfter(db: Db, run: number | null, after: number, most: number): RedirectRow[] {
   return run === null
-    ? (db.prepare("SELECT * FROM redirects WHERE retired_by IS NULL AND id > ? ORDER BY id LIMIT ?").all(after, most) as RedirectRow[])
-    : (db.prepare("SELECT * FROM redirects WHERE run_id = ? AND id > ? ORDER BY id LIMIT ?").all(run, after, most) as RedirectRow[]);
+    ? (db
+        .prepare("SELECT * FROM redirects WHERE retired_by IS NULL AND id > ? ORDER BY id LIMIT ?")
+        .all(after, most) as RedirectRow[])
+    : (db
+        .prepare("SELECT * FROM redirects WHERE run_id = ? AND id > ? ORDER BY id LIMIT ?")
+        .all(run, after, most) as RedirectRow[]);
 }
 
 export function setRunStatus(db: Db, id: number, status: RunStatus, now: string): void {
-  db.prepare("UPDATE runs SET status = ?, ended_at = CASE WHEN ? = 'done' THEN ? ELSE ended_at END WHERE id = ?").run(status, status, now, id);
+  db.prepare("UPDATE runs SET status = ?, ended_at = CASE WHEN ? = 'done' THEN ? ELSE ended_at END WHERE id = ?").run(
+    status,
+    status,
+    now,
+    id,
+  );
 }
 
 /** Runs that were under way when the process ended are stopped; they can be gone on with or taken back. */

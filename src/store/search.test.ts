@@ -26,10 +26,16 @@ describe("a query", () => {
 
   it("can be asked whatever was typed", () => {
     fc.assert(
-      fc.property(fc.oneof(fc.string({ maxLength: 40 }), fc.string({ unit: fc.constantFrom(..."\"'*^:()-+ aNOTORé".split("")), maxLength: 30 })), (typed) => {
-        const query = searchQuery(typed);
-        if (query !== null) expect(() => searchItems(db, query)).not.toThrow();
-      }),
+      fc.property(
+        fc.oneof(
+          fc.string({ maxLength: 40 }),
+          fc.string({ unit: fc.constantFrom(..."\"'*^:()-+ aNOTORé".split("")), maxLength: 30 }),
+        ),
+        (typed) => {
+          const query = searchQuery(typed);
+          if (query !== null) expect(() => searchItems(db, query)).not.toThrow();
+        },
+      ),
       { numRuns: 2000 },
     );
   });
@@ -37,16 +43,26 @@ describe("a query", () => {
 
 describe("the full text index", () => {
   it("finds words, their beginnings and phrases, case and accents aside, in all that a page holds", () => {
-    const item = db.prepare("SELECT id, name, path FROM items WHERE name LIKE 'Fjällräv%' LIMIT 1").get() as { id: number; name: string; path: string };
+    const item = db.prepare("SELECT id, name, path FROM items WHERE name LIKE 'Fjällräv%' LIMIT 1").get() as {
+      id: number;
+      name: string;
+      path: string;
+    };
     for (const typed of ["FJALLRAV", "fjäll", `"${item.name}"`, item.path]) expect(found(typed)).toContain(item.id);
     expect(found('"rope the splicing"')).toEqual([]);
-    const words = db.prepare("SELECT count(*) FROM items WHERE name LIKE '%anchor%' OR name LIKE 'anchor%'").pluck().get() as number;
+    const words = db
+      .prepare("SELECT count(*) FROM items WHERE name LIKE '%anchor%' OR name LIKE 'anchor%'")
+      .pluck()
+      .get() as number;
     expect(found("anchor").length).toBeGreaterThanOrEqual(words);
   });
 
   it("follows what changes, and forgets what was", () => {
     const id = found("anchor")[0]!;
-    db.prepare("UPDATE items SET name = 'Quixotic winch', title = '', description = '', revision = ? WHERE id = ?").run(nextRevision(db), id);
+    db.prepare("UPDATE items SET name = 'Quixotic winch', title = '', description = '', revision = ? WHERE id = ?").run(
+      nextRevision(db),
+      id,
+    );
     db.prepare("INSERT INTO hand_texts VALUES (?, 'title', 'Zymotic wonder')").run(id);
     syncSearch(db, revision(db));
     expect(found("quixotic")).toEqual([id]);

@@ -23,7 +23,9 @@ export function syncSearch(db: Db, revision: number): void {
      FROM items LEFT JOIN bodies ON bodies.item_id = items.id WHERE revision > ? AND items.id > ? ORDER BY items.id LIMIT ?`,
   );
   const drop = db.prepare("DELETE FROM item_search WHERE rowid = ?");
-  const put = db.prepare("INSERT INTO item_search (rowid, name, path, category, keyword, title, description, hand, fields, body) VALUES (@id, @name, @path, @category_path, @keyword, @title, @description, @hand, @fields, @body)");
+  const put = db.prepare(
+    "INSERT INTO item_search (rowid, name, path, category, keyword, title, description, hand, fields, body) VALUES (@id, @name, @path, @category_path, @keyword, @title, @description, @hand, @fields, @body)",
+  );
   const step = db.transaction((): boolean => {
     const state = read.get() as SearchState;
     if (state.revision >= revision) return false;
@@ -60,5 +62,8 @@ export function searchQuery(typed: string): string | null {
 
 /** The ids of the items that hold what was typed, rising. */
 export function searchItems(db: Db, query: string): number[] {
-  return db.prepare("SELECT rowid FROM item_search WHERE item_search MATCH ? ORDER BY rowid").pluck().all(query) as number[];
+  return db
+    .prepare("SELECT rowid FROM item_search WHERE item_search MATCH ? ORDER BY rowid")
+    .pluck()
+    .all(query) as number[];
 }

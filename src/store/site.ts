@@ -15,7 +15,11 @@ const prepared = new WeakMap<Db, Prepared>();
 function statements(db: Db): Prepared {
   let own = prepared.get(db);
   if (!own) {
-    own = { settings: db.prepare("SELECT settings FROM site WHERE id = 1"), revision: db.prepare("SELECT revision FROM site WHERE id = 1"), last: null };
+    own = {
+      settings: db.prepare("SELECT settings FROM site WHERE id = 1"),
+      revision: db.prepare("SELECT revision FROM site WHERE id = 1"),
+      last: null,
+    };
     prepared.set(db, own);
   }
   return own;
@@ -26,12 +30,15 @@ export function readSite(db: Db): Site | null {
   const own = statements(db);
   const row = own.settings.get() as { settings: string } | undefined;
   if (!row) return null;
-  if (own.last?.text !== row.settings) own.last = { text: row.settings, site: siteSchema.parse(JSON.parse(row.settings)) };
+  if (own.last?.text !== row.settings)
+    own.last = { text: row.settings, site: siteSchema.parse(JSON.parse(row.settings)) };
   return own.last.site;
 }
 
 export function writeSite(db: Db, site: Site): void {
-  db.prepare("INSERT INTO site (id, settings) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET settings = excluded.settings").run(JSON.stringify(site));
+  db.prepare(
+    "INSERT INTO site (id, settings) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET settings = excluded.settings",
+  ).run(JSON.stringify(site));
 }
 
 /** The number of the last change to items. */
@@ -41,5 +48,7 @@ export function revision(db: Db): number {
 
 /** A new revision for the items that this transaction changes. */
 export function nextRevision(db: Db): number {
-  return (db.prepare("UPDATE site SET revision = revision + 1 WHERE id = 1 RETURNING revision").get() as { revision: number }).revision;
+  return (
+    db.prepare("UPDATE site SET revision = revision + 1 WHERE id = 1 RETURNING revision").get() as { revision: number }
+  ).revision;
 }

@@ -25,10 +25,29 @@ describe("the store", () => {
     const db = fresh();
     const put = itemWriter(db);
     const blank = { kind: "product" as const, attributes: null, body: null, byHand: null };
-    expect(put({ ...blank, key: "1", path: "/a", columns: { name: "Rope", title: "Rope now" }, attributes: { size: "8 mm" } }, 1)).toBe("added");
+    expect(
+      put(
+        { ...blank, key: "1", path: "/a", columns: { name: "Rope", title: "Rope now" }, attributes: { size: "8 mm" } },
+        1,
+      ),
+    ).toBe("added");
     expect(put({ ...blank, key: "1", path: "/a", columns: { name: "Rope" } }, 2)).toBe("unchanged");
-    expect(put({ ...blank, key: null, path: "/a", columns: { title: "Other" }, attributes: { colour: "red" }, byHand: ["title"] }, 3)).toBe("updated");
-    expect(db.prepare("SELECT key, name, title, attributes, revision FROM items").all()).toEqual([{ key: "1", name: "Rope", title: "Other", attributes: '{"size":"8 mm","colour":"red"}', revision: 3 }]);
+    expect(
+      put(
+        {
+          ...blank,
+          key: null,
+          path: "/a",
+          columns: { title: "Other" },
+          attributes: { colour: "red" },
+          byHand: ["title"],
+        },
+        3,
+      ),
+    ).toBe("updated");
+    expect(db.prepare("SELECT key, name, title, attributes, revision FROM items").all()).toEqual([
+      { key: "1", name: "Rope", title: "Other", attributes: '{"size":"8 mm","colour":"red"}', revision: 3 },
+    ]);
     expect(db.prepare("SELECT text, value FROM hand_texts").all()).toEqual([{ text: "title", value: "Other" }]);
   });
 
@@ -48,17 +67,24 @@ describe("the store", () => {
 describe("the demo site", () => {
   it("is the same for the same seed, and has a real site's faults in believable shares", () => {
     const items = [...demoItems({ products: 4000 })];
-    expect(JSON.stringify([...demoItems({ products: 4000 })].slice(0, 2000))).toBe(JSON.stringify(items.slice(0, 2000)));
-    const [categories, posts, products] = (["category", "post", "product"] as const).map((kind) => items.filter((item) => item.kind === kind)) as [typeof items, typeof items, typeof items];
+    expect(JSON.stringify([...demoItems({ products: 4000 })].slice(0, 2000))).toBe(
+      JSON.stringify(items.slice(0, 2000)),
+    );
+    const [categories, posts, products] = (["category", "post", "product"] as const).map((kind) =>
+      items.filter((item) => item.kind === kind),
+    ) as [typeof items, typeof items, typeof items];
     expect([categories.length, posts.length, products.length]).toEqual([420, 906, 4000]);
-    const share = (test: (item: (typeof products)[number]) => boolean) => products.filter(test).length / products.length;
+    const share = (test: (item: (typeof products)[number]) => boolean) =>
+      products.filter(test).length / products.length;
     expect(share((item) => item.columns.title!.endsWith("Fennick & Dray Ships' Chandlers"))).toBeCloseTo(0.5, 1);
     expect(share((item) => item.columns.title === "")).toBeGreaterThan(0.02);
     expect(share((item) => item.columns.description === "")).toBeCloseTo(0.2, 1);
     expect(share((item) => item.columns.keyword !== "")).toBeCloseTo(0.6, 1);
     expect(share((item) => item.byHand !== null)).toBeGreaterThan(0.02);
     expect(share((item) => /[_A-Z]/.test(item.columns.slug!))).toBeGreaterThan(0.1);
-    const sameTitle = [...demoItems()].filter((item) => item.columns.title === "Clearance offers at Fennick & Dray").length;
+    const sameTitle = [...demoItems()].filter(
+      (item) => item.columns.title === "Clearance offers at Fennick & Dray",
+    ).length;
     expect(sameTitle).toBeGreaterThanOrEqual(30);
     expect(sameTitle).toBeLessThanOrEqual(40);
     expect(new Set(items.map((item) => item.path)).size).toBe(items.length);

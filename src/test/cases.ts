@@ -6,5 +6,8 @@ export function readCases<T>(name: string): T[] {
   const places = [join(process.cwd(), "../shared/cases", name), join(process.cwd(), "src/test/cases", name)];
   const file = places.find((place) => existsSync(place));
   if (!file) throw new Error(`No case file ${name} in ${places.join(" or ")}`);
-  return readFileSync(file, "utf8").split("\n").filter(Boolean).map((line) => JSON.parse(line) as T);
+  return readFileSync(file, "utf8")
+    .split("\n")
+    .filter(Boolean)
+    .map((line) => JSON.parse(line) as T);
 }

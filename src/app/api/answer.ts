@@ -15,7 +15,12 @@ export const querySchema = z.object({
   from: z.number().int().min(0),
   count: z.number().int().min(0).max(500),
 });
-export const benchSchema = z.object({ kind: kindSchema, design: kindDesignSchema, query: querySchema, client: z.string().max(60) });
+export const benchSchema = z.object({
+  kind: kindSchema,
+  design: kindDesignSchema,
+  query: querySchema,
+  client: z.string().max(60),
+});
 
 /** What a design is called in a comparison: `draft`, `kept`, or the number of a named draft. */
 export const designNameSchema = z.string().regex(/^(draft|kept|\d{1,12})$/, { error: "that is no name of a design" });
@@ -36,7 +41,8 @@ export async function answer(work: () => unknown): Promise<Response> {
 }
 
 function failure(error: unknown): { body: { error: string } | { cancelled: true }; status: number } {
-  if (error instanceof z.ZodError) return { body: { error: `The request was not understood: ${z.prettifyError(error)}` }, status: 400 };
+  if (error instanceof z.ZodError)
+    return { body: { error: `The request was not understood: ${z.prettifyError(error)}` }, status: 400 };
   if (error instanceof Error && error.name === "Cancelled") return { body: { cancelled: true }, status: 409 };
   if (error instanceof SyntaxError) return { body: { error: "The request holds no JSON." }, status: 400 };
   return { body: { error: error instanceof Error ? error.message : String(error) }, status: 422 };
@@ -66,5 +72,7 @@ export async function streamed(work: (progress: (value: unknown) => void) => Pro
       open = false;
     },
   });
-  return new Response(body, { headers: { "content-type": "application/x-ndjson; charset=utf-8", "cache-control": "no-store" } });
+  return new Response(body, {
+    headers: { "content-type": "application/x-ndjson; charset=utf-8", "cache-control": "no-store" },
+  });
 }

@@ -48,7 +48,8 @@ function checkContent(own: PageContent, context: CheckContext, tell: TellPage): 
   const { count } = placeKeyword(context.vocabulary, own.keyword, text);
   const words = countWords(text);
   if (count === 0) tell("keyword-not-in-body");
-  else if (words > 0 && (count * own.keyword.words.length) / words > context.checks.keywordShare) tell("keyword-too-often");
+  else if (words > 0 && (count * own.keyword.words.length) / words > context.checks.keywordShare)
+    tell("keyword-too-often");
   if (subheadings.length > 0 && !subheadings.some(stands)) tell("keyword-not-in-subheadings");
   if (images.length > 0 && !images.some(stands)) tell("keyword-not-in-images");
 }

@@ -65,7 +65,13 @@ type TellText = (id: FindingId<TextName>, from: number | null, to: number | null
  *
  * @param wording whether its wording is looked at, too: where not, {@link wordingBits} says that part.
  */
-export function checkText(subject: TextName, own: TextCase, context: CheckContext, tell: TellText, wording = true): void {
+export function checkText(
+  subject: TextName,
+  own: TextCase,
+  context: CheckContext,
+  tell: TellText,
+  wording = true,
+): void {
   const { text } = own;
   if (text === "") {
     tell("missing", null, null);
@@ -77,9 +83,16 @@ export function checkText(subject: TextName, own: TextCase, context: CheckContex
   checkKeyword(subject, own, context, tell);
 }
 
-function checkProse(subject: "title" | "description", own: TextCase, { checks, siteName, year, vocabulary }: CheckContext, tell: TellText, wording: boolean): void {
+function checkProse(
+  subject: "title" | "description",
+  own: TextCase,
+  { checks, siteName, year, vocabulary }: CheckContext,
+  tell: TellText,
+  wording: boolean,
+): void {
   const { text } = own;
-  const [short, long] = subject === "title" ? [checks.shortTitle, checks.longTitle] : [checks.shortDescription, checks.longDescription];
+  const [short, long] =
+    subject === "title" ? [checks.shortTitle, checks.longTitle] : [checks.shortDescription, checks.longDescription];
   const length = charCount(text);
   if (!own.fits) tell("too-wide", null, null);
   if (long !== null && length > long) tell("too-many-characters", null, null);
@@ -95,13 +108,15 @@ function checkProse(subject: "title" | "description", own: TextCase, { checks, s
       if (text.length - site.length < BEGINNING) tell("site-name-only", null, null);
       else if (!checks.siteNameSearched) tell("site-name-needless", at, at + site.length);
     }
-    if (own.name !== "" && !text.startsWith(own.name) && sharedWords(vocabulary, own.name, text) < H1_SHARE) tell("unlike-h1", null, null);
+    if (own.name !== "" && !text.startsWith(own.name) && sharedWords(vocabulary, own.name, text) < H1_SHARE)
+      tell("unlike-h1", null, null);
     return;
   }
   if (!endsSentence(text)) tell("cut-in-sentence", lastWordStart(text), text.length);
   const common = commonBeginning(own.title, text);
   if (common > 0) tell("begins-like-title", 0, common);
-  if (own.intro !== "" && own.intro.charCodeAt(0) === text.charCodeAt(0) && isStartOf(own.intro, text)) tell("start-of-body-only", null, null);
+  if (own.intro !== "" && own.intro.charCodeAt(0) === text.charCodeAt(0) && isStartOf(own.intro, text))
+    tell("start-of-body-only", null, null);
 }
 
 function checkSlug(own: TextCase, { checks, vocabulary, reserved }: CheckContext, tell: TellText): void {
@@ -110,9 +125,11 @@ function checkSlug(own: TextCase, { checks, vocabulary, reserved }: CheckContext
   if (text.length > own.room) tell("too-many-characters", Math.floor(own.room), text.length);
   const { stopWords } = vocabulary.language;
   for (let from = 0, to = 0; from < text.length; from = to + 1) {
-    for (to = from; to < text.length && text.charCodeAt(to) !== 45 && text.charCodeAt(to) !== 95; ) to++;
-    if (mayBeStopWord(stopWords, text, from, to) && stopWords.has(text.slice(from, to).toLowerCase())) tell("stop-words", from, to);
-    else if (to - from >= 4 && isDigit(text.charCodeAt(from)) && /^\d+$/.test(text.slice(from, to))) tell("numbers", from, to);
+    for (to = from; to < text.length && text.charCodeAt(to) !== 45 && text.charCodeAt(to) !== 95;) to++;
+    if (mayBeStopWord(stopWords, text, from, to) && stopWords.has(text.slice(from, to).toLowerCase()))
+      tell("stop-words", from, to);
+    else if (to - from >= 4 && isDigit(text.charCodeAt(from)) && /^\d+$/.test(text.slice(from, to)))
+      tell("numbers", from, to);
   }
   let [capital, underscore, foreign] = [-1, -1, -1];
   for (let i = text.length - 1; i >= 0; i--) {
@@ -138,10 +155,14 @@ function mayBeStopWord(stopWords: ReadonlySet<string>, text: string, from: numbe
   let table = beginnings.get(stopWords);
   if (!table) {
     beginnings.set(stopWords, (table = new Uint8Array((LONGEST_STOP_WORD + 1) * 128)));
-    for (const word of stopWords) if (word.length <= LONGEST_STOP_WORD) table[word.length * 128 + (word.charCodeAt(0) & 127)] = 1;
+    for (const word of stopWords)
+      if (word.length <= LONGEST_STOP_WORD) table[word.length * 128 + (word.charCodeAt(0) & 127)] = 1;
   }
   const code = text.charCodeAt(from);
-  return to - from <= LONGEST_STOP_WORD && table[(to - from) * 128 + ((code >= 65 && code <= 90 ? code + 32 : code) & 127)] === 1;
+  return (
+    to - from <= LONGEST_STOP_WORD &&
+    table[(to - from) * 128 + ((code >= 65 && code <= 90 ? code + 32 : code) & 127)] === 1
+  );
 }
 
 /** How many folders a path's page is in. */
@@ -161,7 +182,8 @@ function checkKeyword(subject: TextName, own: TextCase, { checks, vocabulary }: 
   const place = placeKeyword(vocabulary, own.keyword, own.text);
   const from = place.char! - 1;
   const to = place.end!;
-  if (place.count > (subject === "title" ? checks.keywordInTitle : checks.keywordInDescription)) tell("keyword-repeated", from, to);
+  if (place.count > (subject === "title" ? checks.keywordInTitle : checks.keywordInDescription))
+    tell("keyword-repeated", from, to);
   if (subject === "description") return;
   if (place.form !== "exact") tell("keyword-variant-only", from, to);
   if (!own.keywordSeen) tell("keyword-cut", from, to);
@@ -261,11 +283,17 @@ export function wordingBits(subject: "title" | "description", text: string, year
 }
 
 let gathered = 0;
-const gather = (subject: TextName): TellText => (id) => {
-  gathered |= findingBit(subject, id);
-};
+const gather =
+  (subject: TextName): TellText =>
+  (id) => {
+    gathered |= findingBit(subject, id);
+  };
 /** Made once: a text more or less is checked millions of times. */
-const GATHER: Readonly<Record<TextName, TellText>> = { title: gather("title"), description: gather("description"), slug: gather("slug") };
+const GATHER: Readonly<Record<TextName, TellText>> = {
+  title: gather("title"),
+  description: gather("description"),
+  slug: gather("slug"),
+};
 
 /** The findings of one text with where they stand, those of one kind as often as they are there. */
 export function textFindings(subject: TextName, own: TextCase, context: CheckContext): FoundText[] {

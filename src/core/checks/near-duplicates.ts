@@ -42,7 +42,8 @@ export function nearDuplicates(size: number, textOf: (place: number) => string, 
   }
   starts[size] = count;
   const hashes = new Int32Array(size * BANDS);
-  for (let place = 0; place < size; place++) bandHashes(words, starts[place]!, starts[place + 1]!, hashes, place * BANDS);
+  for (let place = 0; place < size; place++)
+    bandHashes(words, starts[place]!, starts[place + 1]!, hashes, place * BANDS);
   let capacity = 64;
   while (capacity < size * 2) capacity *= 2;
   const buckets = new Int32Array(capacity);
@@ -51,7 +52,8 @@ export function nearDuplicates(size: number, textOf: (place: number) => string, 
   for (let band = 0; band < BANDS; band++) {
     cancelled?.();
     buckets.fill(-1);
-    for (let place = 0; place < size; place++) if (starts[place + 1]! - starts[place]! >= FEWEST_WORDS) meet(met, band, place);
+    for (let place = 0; place < size; place++)
+      if (starts[place + 1]! - starts[place]! >= FEWEST_WORDS) meet(met, band, place);
   }
   return near;
 }
@@ -73,7 +75,12 @@ function meet({ near, hashes, words, starts, buckets, before, mask }: Meeting, b
   const slot = scramble(hash) & mask;
   let other = buckets[slot]!;
   for (let step = 0; other >= 0 && step < NEIGHBOURS; step++) {
-    if ((near[place] === -1 || near[other] === -1) && hashes[other * BANDS + band] === hash && !metBefore(hashes, place, other, band) && differByFew(words, starts, place, other)) {
+    if (
+      (near[place] === -1 || near[other] === -1) &&
+      hashes[other * BANDS + band] === hash &&
+      !metBefore(hashes, place, other, band) &&
+      differByFew(words, starts, place, other)
+    ) {
       if (near[place] === -1) near[place] = other;
       if (near[other] === -1) near[other] = place;
     }

@@ -26,7 +26,10 @@ export const checksSchema = z.object({
   /** Whether people search for the site's name: then it may stand in titles. */
   siteNameSearched: z.boolean().default(true),
   /** Words of a page's name that say that it should not be indexed. */
-  unindexed: z.array(z.string().max(60)).max(200).default(["contact", "privacy", "terms", "imprint", "login", "basket", "checkout", "thank you", "download"]),
+  unindexed: z
+    .array(z.string().max(60))
+    .max(200)
+    .default(["contact", "privacy", "terms", "imprint", "login", "basket", "checkout", "thank you", "download"]),
 });
 export type Checks = z.infer<typeof checksSchema>;
 
@@ -40,6 +43,7 @@ export function checkName(subject: Subject, id: FindingId): string {
 /** The bits of the findings about something that are switched on. */
 export function switchedOn(checks: Checks, subject: Subject): number {
   let bits = 0;
-  for (const { id } of FINDINGS[subject]) if (!checks.off.includes(checkName(subject, id))) bits |= findingBit(subject, id);
+  for (const { id } of FINDINGS[subject])
+    if (!checks.off.includes(checkName(subject, id))) bits |= findingBit(subject, id);
   return bits;
 }

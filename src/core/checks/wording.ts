@@ -1,7 +1,17 @@
 import { FOLDED_WORD, wordOffsets } from "../text/fold";
 
 /** What can be wrong with a text's wording, whatever it is for. */
-export type WordingFinding = "repeated-words" | "shouting" | "dangling-separator" | "double-space" | "entities-or-tags" | "straight-quotes" | "control-characters" | "unfilled-field" | "past-year" | "broken-unicode";
+export type WordingFinding =
+  | "repeated-words"
+  | "shouting"
+  | "dangling-separator"
+  | "double-space"
+  | "entities-or-tags"
+  | "straight-quotes"
+  | "control-characters"
+  | "unfilled-field"
+  | "past-year"
+  | "broken-unicode";
 
 /** Told of each thing found, with where it stands: offsets in the text. */
 export type Tell = (id: WordingFinding, from: number, to: number) => void;
@@ -27,7 +37,12 @@ function buildClasses(): Uint16Array {
     const char = String.fromCharCode(code);
     let own = 0;
     if (code === 32) own |= SPACE;
-    if (code < 32 || (code >= 0x7f && code < 0xa0) || /[\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060-\u2069\ufeff]/.test(char)) own |= CONTROL;
+    if (
+      code < 32 ||
+      (code >= 0x7f && code < 0xa0) ||
+      /[\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060-\u2069\ufeff]/.test(char)
+    )
+      own |= CONTROL;
     if ((code >= 0xd800 && code < 0xe000) || code === 0xfffd) own |= SURROGATE;
     if (char === '"' || char === "'") own |= QUOTE;
     if (char === "&" || char === "<") own |= CODE;
@@ -135,7 +150,9 @@ function findCharacters(text: string, tell: Tell): void {
 
 function findSpaces(text: string, tell: Tell): void {
   const size = text.length;
-  for (let i = 0; i < size; i++) if (text.charCodeAt(i) === 32 && (i === 0 || i === size - 1 || text.charCodeAt(i + 1) === 32)) tell("double-space", i, i + 1);
+  for (let i = 0; i < size; i++)
+    if (text.charCodeAt(i) === 32 && (i === 0 || i === size - 1 || text.charCodeAt(i + 1) === 32))
+      tell("double-space", i, i + 1);
 }
 
 function findSeparators(text: string, tell: Tell): void {
@@ -150,14 +167,16 @@ function findSeparators(text: string, tell: Tell): void {
     last = i;
   }
   const clinging = text.charCodeAt(text.length - 1);
-  if ((clinging === 44 || clinging === 58 || clinging === 59) && !standsAlone(text, text.length - 1)) tell("dangling-separator", text.length - 1, text.length);
+  if ((clinging === 44 || clinging === 58 || clinging === 59) && !standsAlone(text, text.length - 1))
+    tell("dangling-separator", text.length - 1, text.length);
 }
 
 function findRepeatedWords(text: string, tell: Tell): void {
   const offsets = wordOffsets(text);
   for (let o = 2; o < offsets.length; o += 2) {
     const [from, to, next, end] = [offsets[o - 2]!, offsets[o - 1]!, offsets[o]!, offsets[o + 1]!];
-    if (to === next - 1 && (CLASS[text.charCodeAt(next)]! & LETTER) !== 0 && sameWord(text, from, to, next, end)) tell("repeated-words", from, end);
+    if (to === next - 1 && (CLASS[text.charCodeAt(next)]! & LETTER) !== 0 && sameWord(text, from, to, next, end))
+      tell("repeated-words", from, end);
   }
 }
 
@@ -183,7 +202,8 @@ function findShouting(text: string, tell: Tell): void {
     loud = to - from >= 2 && isLoud(text, from, to) ? loud + 1 : 0;
     if (loud === SHOUT_WORDS) tell("shouting", offsets[o - (SHOUT_WORDS - 1) * 2]!, to);
   }
-  if (loud < SHOUT_WORDS && letters >= SHOUT_LETTERS && capitals > letters * SHOUT_SHARE) tell("shouting", 0, text.length);
+  if (loud < SHOUT_WORDS && letters >= SHOUT_LETTERS && capitals > letters * SHOUT_SHARE)
+    tell("shouting", 0, text.length);
 }
 
 /** Whether a word is of capitals only. */
@@ -207,6 +227,7 @@ function checkSurrogate(text: string, at: number, code: number, tell: Tell): num
 
 function sameWord(text: string, from: number, to: number, otherFrom: number, otherTo: number): boolean {
   if (to - from !== otherTo - otherFrom || to - from < 2) return false;
-  for (let i = 0; i < to - from; i++) if (FOLDED_WORD[text.charCodeAt(from + i)] !== FOLDED_WORD[text.charCodeAt(otherFrom + i)]) return false;
+  for (let i = 0; i < to - from; i++)
+    if (FOLDED_WORD[text.charCodeAt(from + i)] !== FOLDED_WORD[text.charCodeAt(otherFrom + i)]) return false;
   return true;
 }

@@ -11,7 +11,12 @@ export function linesOf(design: KindDesign, owner: LinesOwner): Lines {
 }
 
 /** The design with a line put in; an empty one is taken out. */
-export function withLine(design: KindDesign, owner: LinesOwner, text: TextName | ExtraName, source: string): KindDesign {
+export function withLine(
+  design: KindDesign,
+  owner: LinesOwner,
+  text: TextName | ExtraName,
+  source: string,
+): KindDesign {
   const put = <T extends Lines>(lines: T): T => {
     const { [text]: _, ...rest } = lines;
     return (source === "" ? rest : { ...rest, [text]: source }) as T;
@@ -32,7 +37,8 @@ export function withRobots(design: KindDesign, owner: LinesOwner, robots: Robots
 
 /** The design with a rule at a place from 0; one with the same id is replaced where it stands. */
 export function withRule(design: KindDesign, rule: Rule, place = 0): KindDesign {
-  if (design.rules.some(({ id }) => id === rule.id)) return { ...design, rules: design.rules.map((own) => (own.id === rule.id ? rule : own)) };
+  if (design.rules.some(({ id }) => id === rule.id))
+    return { ...design, rules: design.rules.map((own) => (own.id === rule.id ? rule : own)) };
   return { ...design, rules: [...design.rules.slice(0, place), rule, ...design.rules.slice(place)] };
 }
 

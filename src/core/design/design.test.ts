@@ -7,8 +7,17 @@ import { fieldUses } from "./field-use";
 import { designOfFile, linesFileOf } from "./lines-file";
 import { rulesFromItem } from "./rule-from-item";
 
-const rule = (id: string, more: Partial<Rule> = {}): Rule => ({ id, name: id.toUpperCase(), when: { field: "material", is: id }, title: `{name} ${id}`, ...more });
-const design: KindDesign = { base: { title: "{name}", slug: "{name}" }, rules: [rule("a"), rule("b"), rule("c"), rule("d")] };
+const rule = (id: string, more: Partial<Rule> = {}): Rule => ({
+  id,
+  name: id.toUpperCase(),
+  when: { field: "material", is: id },
+  title: `{name} ${id}`,
+  ...more,
+});
+const design: KindDesign = {
+  base: { title: "{name}", slug: "{name}" },
+  rules: [rule("a"), rule("b"), rule("c"), rule("d")],
+};
 const order = (made: KindDesign) => made.rules.map(({ id }) => id).join("");
 
 describe("changing a design", () => {
@@ -32,7 +41,16 @@ describe("changing a design", () => {
 
 describe("the difference of two designs", () => {
   it("is told by rule, the fewest moves, and line", () => {
-    const after = withLine(withRule(withoutRule(withRuleMoved(design, "d", 0), "b"), rule("c", { off: true, when: { field: "material", is: "x" } }), 0), "base", "title", "{name} new");
+    const after = withLine(
+      withRule(
+        withoutRule(withRuleMoved(design, "d", 0), "b"),
+        rule("c", { off: true, when: { field: "material", is: "x" } }),
+        0,
+      ),
+      "base",
+      "title",
+      "{name} new",
+    );
     expect(differenceOf(design, after)).toEqual([
       { rule: "B", what: "rule", before: "material is b", after: null },
       { rule: "D", what: "place", before: "4", after: "1" },
@@ -43,12 +61,31 @@ describe("the difference of two designs", () => {
   });
 
   it("is nothing between equal designs, and never nothing between others", () => {
-    const rules = fc.uniqueArray(fc.record({ id: fc.constantFrom("a", "b", "c", "d", "e"), title: fc.constantFrom("", "{name}", "x"), off: fc.boolean() }), { selector: ({ id }) => id, maxLength: 5 });
-    const designs = rules.map((list): KindDesign => ({ base: {}, rules: list.map(({ id, title, off }) => ({ id, name: id, when: { all: [] }, ...(title ? { title } : {}), ...(off ? { off } : {}) })) }));
-    fc.assert(fc.property(designs, designs, (one, other) => {
-      expect(differenceOf(one, one)).toEqual([]);
-      expect(differenceOf(one, other).length === 0).toBe(JSON.stringify(one) === JSON.stringify(other));
-    }), { numRuns: 1000 });
+    const rules = fc.uniqueArray(
+      fc.record({
+        id: fc.constantFrom("a", "b", "c", "d", "e"),
+        title: fc.constantFrom("", "{name}", "x"),
+        off: fc.boolean(),
+      }),
+      { selector: ({ id }) => id, maxLength: 5 },
+    );
+    const designs = rules.map((list): KindDesign => ({
+      base: {},
+      rules: list.map(({ id, title, off }) => ({
+        id,
+        name: id,
+        when: { all: [] },
+        ...(title ? { title } : {}),
+        ...(off ? { off } : {}),
+      })),
+    }));
+    fc.assert(
+      fc.property(designs, designs, (one, other) => {
+        expect(differenceOf(one, one)).toEqual([]);
+        expect(differenceOf(one, other).length === 0).toBe(JSON.stringify(one) === JSON.stringify(other));
+      }),
+      { numRuns: 1000 },
+    );
   });
 
   it("names a site's settings", () => {
@@ -65,21 +102,39 @@ describe("a lines file", () => {
     expect(JSON.stringify(written)).not.toContain('"id"');
     let made = 0;
     expect(designOfFile(written, "product", design, () => `new ${++made}`)).toEqual(design);
-    expect(designOfFile(written, "product", { base: {}, rules: [rule("b")] }, () => `new ${++made}`).rules.map(({ id }) => id)).toEqual(["new 1", "b", "new 2", "new 3"]);
+    expect(
+      designOfFile(written, "product", { base: {}, rules: [rule("b")] }, () => `new ${++made}`).rules.map(
+        ({ id }) => id,
+      ),
+    ).toEqual(["new 1", "b", "new 2", "new 3"]);
     expect(designOfFile(written, "post", design, () => "x")).toEqual({ base: {}, rules: [] });
   });
 
   it("refuses a rule with a broken condition, and says where", () => {
-    const broken = linesFileSchema.safeParse({ format: "nine-lines/1", kinds: { product: { rules: [{ name: "x", when: { all: [{ field: "a" }] } }] } } });
-    expect(broken.error!.issues[0]).toMatchObject({ path: ["kinds", "product", "rules", 0, "when", "all", 0], message: expect.stringContaining("exactly one operator") as string });
-    expect(kindDesignSchema.safeParse({ base: {}, rules: [rule("a", { when: { field: "a", matches: "(" } })] }).success).toBe(false);
+    const broken = linesFileSchema.safeParse({
+      format: "nine-lines/1",
+      kinds: { product: { rules: [{ name: "x", when: { all: [{ field: "a" }] } }] } },
+    });
+    expect(broken.error!.issues[0]).toMatchObject({
+      path: ["kinds", "product", "rules", 0, "when", "all", 0],
+      message: expect.stringContaining("exactly one operator") as string,
+    });
+    expect(
+      kindDesignSchema.safeParse({ base: {}, rules: [rule("a", { when: { field: "a", matches: "(" } })] }).success,
+    ).toBe(false);
   });
 });
 
 describe("where fields are used", () => {
   it("is told by rule, text and condition", () => {
-    const uses = fieldUses({ base: { title: "{name}[ {finish}]" }, rules: [rule("a", { slug: "{finish:without(name)}" })] });
-    expect(uses.get("finish")).toEqual([{ rule: "a", text: "slug" }, { rule: null, text: "title" }]);
+    const uses = fieldUses({
+      base: { title: "{name}[ {finish}]" },
+      rules: [rule("a", { slug: "{finish:without(name)}" })],
+    });
+    expect(uses.get("finish")).toEqual([
+      { rule: "a", text: "slug" },
+      { rule: null, text: "title" },
+    ]);
     expect(uses.get("name")!.length).toBe(3);
     expect(uses.get("material")).toEqual([{ rule: "a", text: "condition" }]);
   });
@@ -87,7 +142,15 @@ describe("where fields are used", () => {
 
 describe("rules that a page suggests", () => {
   it("are its category, those above it, and its short attributes", () => {
-    const suggested = rulesFromItem({ name: "Brass cleat", category: "Cleats", "category.path": "Deck › Cleats", material: "brass", sold_by: "pair", note: "x".repeat(60), price: "3" });
+    const suggested = rulesFromItem({
+      name: "Brass cleat",
+      category: "Cleats",
+      "category.path": "Deck › Cleats",
+      material: "brass",
+      sold_by: "pair",
+      note: "x".repeat(60),
+      price: "3",
+    });
     expect(suggested).toEqual([
       { name: "Cleats", when: { field: "category", "is under": "Deck › Cleats" } },
       { name: "Deck", when: { field: "category", "is under": "Deck" } },

@@ -12,11 +12,27 @@ import { ROBOTS } from "./robots";
 const LINE = z.string().max(100_000);
 
 /** The three lines of a base or a rule, those of the extra texts, and its robots setting; one left out is not set there. */
-export const linesSchema = z.object({ title: LINE.optional(), description: LINE.optional(), slug: LINE.optional(), alt: LINE.optional(), keywords: LINE.optional(), robots: z.enum(ROBOTS, { error: (issue) => `“${String(issue.input)}” is no robots setting; there are ${ROBOTS.map((one) => `“${one}”`).join(", ")}` }).optional() });
+export const linesSchema = z.object({
+  title: LINE.optional(),
+  description: LINE.optional(),
+  slug: LINE.optional(),
+  alt: LINE.optional(),
+  keywords: LINE.optional(),
+  robots: z
+    .enum(ROBOTS, {
+      error: (issue) =>
+        `“${String(issue.input)}” is no robots setting; there are ${ROBOTS.map((one) => `“${one}”`).join(", ")}`,
+    })
+    .optional(),
+});
 export type Lines = z.infer<typeof linesSchema>;
 
 /** What a rule is called, what it takes, and the lines it sets. One that is switched off takes nothing. */
-const writtenRuleSchema = linesSchema.extend({ name: z.string().max(200), when: conditionSchema, off: z.boolean().optional() });
+const writtenRuleSchema = linesSchema.extend({
+  name: z.string().max(200),
+  when: conditionSchema,
+  off: z.boolean().optional(),
+});
 
 /** A rule of a kind. `id` tells it from the others of its kind, whatever it is called. */
 export const ruleSchema = writtenRuleSchema.extend({ id: z.string().min(1).max(60) });
@@ -56,37 +72,53 @@ const textLimitsSchema = z.object({
 /** What a site is and how its texts are measured. Every figure of the trade is here, none in code. */
 export const siteSchema = z
   .object({
-  name: z.string().max(200).default(""),
-  tagline: z.string().max(400).default(""),
-  sep: z.string().max(20).default("–"),
-  baseUrl: z.string().max(400).default(""),
-  language: z.string().max(20).default("en"),
-  limits: z.object({ title: textLimitsSchema.optional(), description: textLimitsSchema.optional() }).default({}),
-  slug: z
-    .object({
-      dropStopWords: z.boolean().default(SLUG_DEFAULTS.dropStopWords),
-      dropNumbers: z.boolean().default(SLUG_DEFAULTS.dropNumbers),
-      keepUnicode: z.boolean().default(SLUG_DEFAULTS.keepUnicode),
-      max: z.number().int().min(5).max(400).default(SLUG_DEFAULTS.max),
-    })
-    .default(SLUG_DEFAULTS),
-  /** Surfaces with other figures than the known ones, and the site's own. */
-  surfaces: z.array(surfaceSchema).max(40).default([]),
-  /** How a kind's addresses are put together, such as `/{category}/{slug}`. */
-  paths: z.partialRecord(z.enum(KINDS), z.string().max(200).refine((shape) => shape.startsWith("/") && /\{slug\}/.test(shape), { error: "a path begins with / and holds {slug}" })).default({}),
-  /** Slugs that the site itself answers at: no page may have one. */
-  reserved: z.array(z.string().trim().min(1).max(100)).max(500).default([]),
-  /** Which extra texts are designed. */
-  extras: z.object({ alt: z.boolean().default(false), keywords: z.boolean().default(false) }).prefault({}),
-  checks: checksSchema.prefault({}),
-})
+    name: z.string().max(200).default(""),
+    tagline: z.string().max(400).default(""),
+    sep: z.string().max(20).default("–"),
+    baseUrl: z.string().max(400).default(""),
+    language: z.string().max(20).default("en"),
+    limits: z.object({ title: textLimitsSchema.optional(), description: textLimitsSchema.optional() }).default({}),
+    slug: z
+      .object({
+        dropStopWords: z.boolean().default(SLUG_DEFAULTS.dropStopWords),
+        dropNumbers: z.boolean().default(SLUG_DEFAULTS.dropNumbers),
+        keepUnicode: z.boolean().default(SLUG_DEFAULTS.keepUnicode),
+        max: z.number().int().min(5).max(400).default(SLUG_DEFAULTS.max),
+      })
+      .default(SLUG_DEFAULTS),
+    /** Surfaces with other figures than the known ones, and the site's own. */
+    surfaces: z.array(surfaceSchema).max(40).default([]),
+    /** How a kind's addresses are put together, such as `/{category}/{slug}`. */
+    paths: z
+      .partialRecord(
+        z.enum(KINDS),
+        z
+          .string()
+          .max(200)
+          .refine((shape) => shape.startsWith("/") && /\{slug\}/.test(shape), {
+            error: "a path begins with / and holds {slug}",
+          }),
+      )
+      .default({}),
+    /** Slugs that the site itself answers at: no page may have one. */
+    reserved: z.array(z.string().trim().min(1).max(100)).max(500).default([]),
+    /** Which extra texts are designed. */
+    extras: z.object({ alt: z.boolean().default(false), keywords: z.boolean().default(false) }).prefault({}),
+    checks: checksSchema.prefault({}),
+  })
   .superRefine((site, context) => {
     const known = surfacesOf(site).map(({ id }) => id);
     const twice = site.surfaces.find(({ id }, i) => site.surfaces.findIndex((own) => own.id === id) !== i);
-    if (twice) context.addIssue({ code: "custom", path: ["surfaces"], message: `two surfaces have the id “${twice.id}”` });
+    if (twice)
+      context.addIssue({ code: "custom", path: ["surfaces"], message: `two surfaces have the id “${twice.id}”` });
     for (const text of ["title", "description"] as const) {
       (site.limits[text]?.surfaces ?? []).forEach((id, i) => {
-        if (!known.includes(id)) context.addIssue({ code: "custom", path: ["limits", text, "surfaces", i], message: `there is no surface “${id}”; there are ${known.join(", ")}` });
+        if (!known.includes(id))
+          context.addIssue({
+            code: "custom",
+            path: ["limits", text, "surfaces", i],
+            message: `there is no surface “${id}”; there are ${known.join(", ")}`,
+          });
       });
     }
   });
@@ -96,24 +128,39 @@ export type Site = z.infer<typeof siteSchema>;
 export const linesFileSchema = z.object({
   format: z.literal("nine-lines/1", { error: "the format is not “nine-lines/1”" }),
   site: siteSchema.prefault({}),
-  kinds: z.partialRecord(z.enum(KINDS), z.object({ base: linesSchema.default({}), rules: z.array(writtenRuleSchema).max(MOST_RULES).default([]) })).default({}),
+  kinds: z
+    .partialRecord(
+      z.enum(KINDS),
+      z.object({ base: linesSchema.default({}), rules: z.array(writtenRuleSchema).max(MOST_RULES).default([]) }),
+    )
+    .default({}),
 });
 export type LinesFile = z.infer<typeof linesFileSchema>;
 
-const DEFAULT_SURFACE: Record<TextName, string | null> = { title: "desktop-title", description: "desktop-description", slug: null };
+const DEFAULT_SURFACE: Record<TextName, string | null> = {
+  title: "desktop-title",
+  description: "desktop-description",
+  slug: null,
+};
 
 /** The limits of a text on a site: the desktop surface unless the site says otherwise. A slug's length is in its own settings. */
 export function limitsOf(site: Site, text: TextName): Limits {
   if (text === "slug") return { surfaces: [], chars: null };
   const own = site.limits[text];
   const ids = own?.surfaces ?? [DEFAULT_SURFACE[text]!];
-  return { surfaces: ids.map((id) => surfaceOf(site, id)).filter((s): s is Surface => s !== undefined), chars: own?.chars ?? null };
+  return {
+    surfaces: ids.map((id) => surfaceOf(site, id)).filter((s): s is Surface => s !== undefined),
+    chars: own?.chars ?? null,
+  };
 }
 
 /** Every surface of a site: the known ones, with the site's figures where it has others, and its own. */
 export function surfacesOf({ surfaces }: Pick<Site, "surfaces">): Surface[] {
   const own = new Map(surfaces.map((surface) => [surface.id, surface]));
-  return [...SURFACES.map((surface) => own.get(surface.id) ?? surface), ...surfaces.filter(({ id }) => !SURFACES.some((known) => known.id === id))];
+  return [
+    ...SURFACES.map((surface) => own.get(surface.id) ?? surface),
+    ...surfaces.filter(({ id }) => !SURFACES.some((known) => known.id === id)),
+  ];
 }
 
 export function surfaceOf(site: Pick<Site, "surfaces">, id: string): Surface | undefined {
@@ -122,6 +169,9 @@ export function surfaceOf(site: Pick<Site, "surfaces">, id: string): Surface | u
 
 /** The site's own fields, as a line reads them. */
 export function siteConstants(site: Site): ReadonlyMap<string, string> {
-  return new Map([["site", site.name], ["tagline", site.tagline], ["sep", site.sep]]);
+  return new Map([
+    ["site", site.name],
+    ["tagline", site.tagline],
+    ["sep", site.sep],
+  ]);
 }
-

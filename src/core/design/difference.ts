@@ -20,7 +20,8 @@ export function differenceOf(before: KindDesign, after: KindDesign): Difference[
   const found: Difference[] = [];
   const old = new Map(before.rules.map((rule) => [rule.id, rule]));
   const kept = new Set(after.rules.map((rule) => rule.id));
-  for (const rule of before.rules) if (!kept.has(rule.id)) found.push({ rule: rule.name, what: "rule", before: inWords(rule), after: null });
+  for (const rule of before.rules)
+    if (!kept.has(rule.id)) found.push({ rule: rule.name, what: "rule", before: inWords(rule), after: null });
   const moved = movedRules(before, after);
   for (const [place, rule] of after.rules.entries()) {
     const was = old.get(rule.id);
@@ -30,9 +31,17 @@ export function differenceOf(before: KindDesign, after: KindDesign): Difference[
       continue;
     }
     if (was.name !== rule.name) found.push({ rule: rule.name, what: "name", before: was.name, after: rule.name });
-    if (JSON.stringify(was.when) !== JSON.stringify(rule.when)) found.push({ rule: rule.name, what: "condition", before: inWords(was), after: inWords(rule) });
-    if ((was.off ?? false) !== (rule.off ?? false)) found.push({ rule: rule.name, what: "switch", before: was.off ? "off" : "on", after: rule.off ? "off" : "on" });
-    if (moved.has(rule.id)) found.push({ rule: rule.name, what: "place", before: String(before.rules.indexOf(was) + 1), after: String(place + 1) });
+    if (JSON.stringify(was.when) !== JSON.stringify(rule.when))
+      found.push({ rule: rule.name, what: "condition", before: inWords(was), after: inWords(rule) });
+    if ((was.off ?? false) !== (rule.off ?? false))
+      found.push({ rule: rule.name, what: "switch", before: was.off ? "off" : "on", after: rule.off ? "off" : "on" });
+    if (moved.has(rule.id))
+      found.push({
+        rule: rule.name,
+        what: "place",
+        before: String(before.rules.indexOf(was) + 1),
+        after: String(place + 1),
+      });
     found.push(...lineDifferences(rule.name, was, rule));
   }
   return [...found, ...lineDifferences(null, before.base, after.base)];
@@ -43,17 +52,24 @@ function inWords(rule: Rule): string {
 }
 
 function lineDifferences(rule: string | null, before: Lines, after: Lines): Difference[] {
-  return ([...TEXTS, ...EXTRAS, "robots"] as const).flatMap((text) => ((before[text] ?? "") === (after[text] ?? "") ? [] : [{ rule, what: text, before: before[text] ?? null, after: after[text] ?? null }]));
+  return ([...TEXTS, ...EXTRAS, "robots"] as const).flatMap((text) =>
+    (before[text] ?? "") === (after[text] ?? "")
+      ? []
+      : [{ rule, what: text, before: before[text] ?? null, after: after[text] ?? null }],
+  );
 }
 
 /** The fewest rules of both designs that have to move for the old order to become the new one: those off a longest common run. */
 function movedRules(before: KindDesign, after: KindDesign): Set<string> {
   const places = new Map(before.rules.map((rule, place) => [rule.id, place]));
-  const both = after.rules.filter((rule) => places.has(rule.id)).map((rule) => ({ id: rule.id, place: places.get(rule.id)! }));
+  const both = after.rules
+    .filter((rule) => places.has(rule.id))
+    .map((rule) => ({ id: rule.id, place: places.get(rule.id)! }));
   const best = both.map(() => 1);
   const from = both.map(() => -1);
   both.forEach((rule, i) => {
-    for (let j = 0; j < i; j++) if (both[j]!.place < rule.place && best[j]! + 1 > best[i]!) [best[i], from[i]] = [best[j]! + 1, j];
+    for (let j = 0; j < i; j++)
+      if (both[j]!.place < rule.place && best[j]! + 1 > best[i]!) [best[i], from[i]] = [best[j]! + 1, j];
   });
   const stays = new Set<string>();
   for (let i = best.indexOf(Math.max(0, ...best)); i >= 0; i = from[i]!) stays.add(both[i]!.id);
@@ -69,5 +85,9 @@ export interface SiteDifference {
 
 export function siteDifference(before: Site, after: Site): SiteDifference[] {
   const said = (value: unknown) => (typeof value === "string" ? value : JSON.stringify(value));
-  return (Object.keys(after) as (keyof Site)[]).flatMap((setting) => (JSON.stringify(before[setting]) === JSON.stringify(after[setting]) ? [] : [{ setting, before: said(before[setting]), after: said(after[setting]) }]));
+  return (Object.keys(after) as (keyof Site)[]).flatMap((setting) =>
+    JSON.stringify(before[setting]) === JSON.stringify(after[setting])
+      ? []
+      : [{ setting, before: said(before[setting]), after: said(after[setting]) }],
+  );
 }

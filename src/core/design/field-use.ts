@@ -16,8 +16,11 @@ export function fieldUses(design: KindDesign): ReadonlyMap<string, readonly Fiel
   const uses = new Map<string, FieldUse[]>();
   const note = (field: string, use: FieldUse) => uses.set(field, [...(uses.get(field) ?? []), use]);
   for (const lines of [...design.rules, { id: null, ...design.base }]) {
-    for (const text of TEXTS) for (const field of fieldsOfNodes(parseLine(lines[text] ?? "").nodes)) note(field, { rule: lines.id, text });
-    if ("when" in lines) for (const field of new Set(conditionFields(readCondition(lines.when)))) note(field, { rule: lines.id, text: "condition" });
+    for (const text of TEXTS)
+      for (const field of fieldsOfNodes(parseLine(lines[text] ?? "").nodes)) note(field, { rule: lines.id, text });
+    if ("when" in lines)
+      for (const field of new Set(conditionFields(readCondition(lines.when))))
+        note(field, { rule: lines.id, text: "condition" });
   }
   return uses;
 }

@@ -34,7 +34,9 @@ describe("texts set by hand", () => {
       fc.property(fc.string({ unit: "binary", maxLength: 200 }), (raw) => {
         const tidied = tidy("title", raw);
         if ("value" in tidied) {
-          expect(tidied.value).not.toMatch(/[\u0000-\u001f\u007f-\u009f\u200b\u200e\u200f\u202a-\u202e\u2066-\u2069]|^\s|\s$|\s\s/);
+          expect(tidied.value).not.toMatch(
+            /[\u0000-\u001f\u007f-\u009f\u200b\u200e\u200f\u202a-\u202e\u2066-\u2069]|^\s|\s$|\s\s/,
+          );
           expect(tidy("title", tidied.value)).toEqual(/[<&]/.test(tidied.value) ? expect.anything() : tidied);
         }
       }),
@@ -49,7 +51,11 @@ describe("find and replace", () => {
     [{ ...plain, find: "cleat", replace: "clamp", matchCase: true }, "Cleats and a cleat", "Cleats and a clamp"],
     [{ ...plain, find: "cleat", replace: "clamp", wholeWords: true }, "Cleats, a cleat", "Cleats, a clamp"],
     [{ ...plain, find: "a.b", replace: "$1" }, "a.b axb", "$1 axb"],
-    [{ ...plain, find: "(\\d+) mm", replace: "$1 millimetres", pattern: true }, "200 mm and 3 mm", "200 millimetres and 3 millimetres"],
+    [
+      { ...plain, find: "(\\d+) mm", replace: "$1 millimetres", pattern: true },
+      "200 mm and 3 mm",
+      "200 millimetres and 3 millimetres",
+    ],
     [{ ...plain, find: "x*", replace: "-", pattern: true }, "axxb", "a-b"],
     [{ ...plain, find: "(a+)+$", replace: "", pattern: true }, "a".repeat(40) + "b", "a".repeat(40) + "b"],
   ])("%o", (options, text, made) => expect(replacer(options)(text)).toBe(made));
@@ -61,8 +67,16 @@ describe("find and replace", () => {
   ])("says what is wrong with %o", (options, why) => expect(() => replacer(options)).toThrow(why));
 
   it("of words by themselves leaves every text as it is", () => {
-    fc.assert(fc.property(fc.string({ maxLength: 60 }), fc.string({ minLength: 1, maxLength: 5 }), fc.boolean(), (text, find, wholeWords) => {
-      expect(replacer({ find, replace: find, matchCase: true, wholeWords, pattern: false })(text)).toBe(text);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(
+        fc.string({ maxLength: 60 }),
+        fc.string({ minLength: 1, maxLength: 5 }),
+        fc.boolean(),
+        (text, find, wholeWords) => {
+          expect(replacer({ find, replace: find, matchCase: true, wholeWords, pattern: false })(text)).toBe(text);
+        },
+      ),
+      { numRuns: 1000 },
+    );
   });
 });

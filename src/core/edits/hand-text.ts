@@ -20,15 +20,29 @@ const MOST: Record<EditedField, number> = { title: 2000, description: 2000, slug
  * @example tidyByHand("slug", "Brass Cleats & Co", slug) // { value: "brass-cleats-and-co" }
  */
 export function tidyByHand(field: EditedField, raw: string, slug: Pick<SlugOptions, "keepUnicode">): Tidied {
-  if (raw.length > MOST_PASTED) return { refused: `is ${raw.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are taken` };
+  if (raw.length > MOST_PASTED)
+    return {
+      refused: `is ${raw.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are taken`,
+    };
   const text = plainText(raw);
   const value = field === "slug" ? slugWords(text, slug.keepUnicode) : text;
   if (field === "keyword" && value === "") return { value };
-  if (value === "") return { refused: text === "" ? "is empty; to go back to the line, let go of the text" : "has no letter or digit that a slug can keep" };
+  if (value === "")
+    return {
+      refused:
+        text === ""
+          ? "is empty; to go back to the line, let go of the text"
+          : "has no letter or digit that a slug can keep",
+    };
   if (field === "robots") {
     const setting = readRobots(value);
-    return /^(?:(?:no)?(?:index|follow)|all|none|[\s,;])+$/i.test(value) ? { value: setting } : { refused: `is no robots setting; there are ${ROBOTS.join("; ")}` };
+    return /^(?:(?:no)?(?:index|follow)|all|none|[\s,;])+$/i.test(value)
+      ? { value: setting }
+      : { refused: `is no robots setting; there are ${ROBOTS.join("; ")}` };
   }
-  if (value.length > MOST[field]) return { refused: `is ${value.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are taken` };
+  if (value.length > MOST[field])
+    return {
+      refused: `is ${value.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are taken`,
+    };
   return { value };
 }

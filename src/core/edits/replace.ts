@@ -27,10 +27,15 @@ export function replacer({ find, replace, matchCase, wholeWords, pattern }: Repl
   try {
     compiled = RE2JS.compile(source, matchCase ? 0 : RE2JS.CASE_INSENSITIVE);
   } catch (error) {
-    throw new ReplacementError(`“${find}” is no pattern in RE2 syntax: ${error instanceof Error ? error.message : String(error)}`);
+    throw new ReplacementError(
+      `“${find}” is no pattern in RE2 syntax: ${error instanceof Error ? error.message : String(error)}`,
+    );
   }
   const groups = compiled.groupCount();
-  if (pattern) for (const [, number] of replace.matchAll(/\$(\d)/g)) if (Number(number) > groups) throw new ReplacementError(`“$${number}” stands for a group that the pattern does not have; it has ${groups}`);
+  if (pattern)
+    for (const [, number] of replace.matchAll(/\$(\d)/g))
+      if (Number(number) > groups)
+        throw new ReplacementError(`“$${number}” stands for a group that the pattern does not have; it has ${groups}`);
   return (text) => {
     const matcher = compiled.matcher(text);
     let made = "";
@@ -38,7 +43,9 @@ export function replacer({ find, replace, matchCase, wholeWords, pattern }: Repl
     while (matcher.find()) {
       const [from, to] = [matcher.start(), matcher.end()];
       if (from === to || (wholeWords && (isWordAt(text, from - 1) || isWordAt(text, to)))) continue;
-      const put = pattern ? replace.replace(/\$(\d)/g, (_, number: string) => matcher.group(Number(number)) ?? "") : replace;
+      const put = pattern
+        ? replace.replace(/\$(\d)/g, (_, number: string) => matcher.group(Number(number)) ?? "")
+        : replace;
       made += text.slice(at, from) + put;
       at = to;
     }

@@ -8,9 +8,12 @@ const vocabulary = new Vocabulary(languageByTag("en"));
 const place = (keyword: string, text: string) => placeKeyword(vocabulary, vocabulary.keyword(keyword)!, text);
 
 describe("keyword placement", () => {
-  it.each(readCases<{ keyword: string; text: string; form: string; word: number; char: number; count: number }>("place.jsonl"))(
-    "$keyword in “$text” is $form",
-    ({ keyword, text, ...expected }) => expect(place(keyword, text)).toMatchObject(expected),
+  it.each(
+    readCases<{ keyword: string; text: string; form: string; word: number; char: number; count: number }>(
+      "place.jsonl",
+    ),
+  )("$keyword in “$text” is $form", ({ keyword, text, ...expected }) =>
+    expect(place(keyword, text)).toMatchObject(expected),
   );
 
   it.each([
@@ -26,9 +29,23 @@ describe("keyword placement", () => {
 
   it("finds a keyword exactly wherever it is put among other words, and counts it", () => {
     const word = fc.stringMatching(/^[a-z]{2,8}$/);
-    fc.assert(fc.property(fc.array(word, { minLength: 1, maxLength: 3 }), fc.array(fc.stringMatching(/^[0-9]{1,4}$/), { maxLength: 8 }), fc.integer({ min: 1, max: 3 }), (keyword, before, times) => {
-      const text = [...before, ...Array.from({ length: times }, () => `${keyword.join(" ").toUpperCase()},`)].join(" ");
-      expect(place(keyword.join(" "), text)).toMatchObject({ form: "exact", word: before.length + 1, count: times });
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(
+        fc.array(word, { minLength: 1, maxLength: 3 }),
+        fc.array(fc.stringMatching(/^[0-9]{1,4}$/), { maxLength: 8 }),
+        fc.integer({ min: 1, max: 3 }),
+        (keyword, before, times) => {
+          const text = [...before, ...Array.from({ length: times }, () => `${keyword.join(" ").toUpperCase()},`)].join(
+            " ",
+          );
+          expect(place(keyword.join(" "), text)).toMatchObject({
+            form: "exact",
+            word: before.length + 1,
+            count: times,
+          });
+        },
+      ),
+      { numRuns: 1000 },
+    );
   });
 });

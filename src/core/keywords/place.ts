@@ -229,7 +229,8 @@ function wordIn(words: readonly string[], text: string, start: number, end: numb
   next: for (let w = 0; w < words.length; w++) {
     const word = words[w]!;
     if (word.length !== end - start) continue;
-    for (let k = 0; k < word.length; k++) if (FOLDED_WORD[text.charCodeAt(start + k)] !== word.charCodeAt(k)) continue next;
+    for (let k = 0; k < word.length; k++)
+      if (FOLDED_WORD[text.charCodeAt(start + k)] !== word.charCodeAt(k)) continue next;
     return w;
   }
   return -1;

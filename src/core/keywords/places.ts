@@ -1,7 +1,16 @@
 import { type FindingId, type Subject } from "../checks/findings";
 
 /** The places in which a keyword belongs, from the title's front to the body. */
-export const PLACES = ["title", "first third", "visible", "description", "slug", "H1", "first paragraph", "body"] as const;
+export const PLACES = [
+  "title",
+  "first third",
+  "visible",
+  "description",
+  "slug",
+  "H1",
+  "first paragraph",
+  "body",
+] as const;
 export type Place = (typeof PLACES)[number];
 
 /** The finding that says of a page that its keyword is not in a place. `first third` and `visible` are told of titles that have it. */

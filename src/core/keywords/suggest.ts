@@ -82,7 +82,12 @@ export function keywordKey(vocabulary: Vocabulary, text: string): string {
  * @param isTaken whether a keyword (by {@link keywordKey}) is another page's already.
  * @returns the best, or `null` where every phrase is taken or says nothing.
  */
-export function suggestFromName(vocabulary: Vocabulary, weights: TermWeights, page: SuggestPage, isTaken: (key: string) => boolean): SuggestedKeyword | null {
+export function suggestFromName(
+  vocabulary: Vocabulary,
+  weights: TermWeights,
+  page: SuggestPage,
+  isTaken: (key: string) => boolean,
+): SuggestedKeyword | null {
   const all = phrasesOf(vocabulary, page.name).map((phrase) => ({ phrase, key: keywordKey(vocabulary, phrase) }));
   const taken = all.filter(({ key }) => isTaken(key)).map(({ key }) => ` ${key} `);
   const phrases = all
@@ -99,14 +104,23 @@ export function suggestFromName(vocabulary: Vocabulary, weights: TermWeights, pa
   if (best) return best;
   const whole = wholeName(vocabulary, page.name);
   if (whole === null || isTaken(keywordKey(vocabulary, whole))) return null;
-  return { keyword: whole, evidence: evidenceOf(vocabulary, vocabulary.keyword(whole)!, page), weight: ownWeight(vocabulary, weights, whole) };
+  return {
+    keyword: whole,
+    evidence: evidenceOf(vocabulary, vocabulary.keyword(whole)!, page),
+    weight: ownWeight(vocabulary, weights, whole),
+  };
 }
 
 /**
  * How well a given keyword fits a page; `null` where some of its telling words are nowhere in the page's name, category or
  * attributes.
  */
-export function fitOf(vocabulary: Vocabulary, weights: TermWeights, keyword: Keyword, page: SuggestPage): SuggestedKeyword | null {
+export function fitOf(
+  vocabulary: Vocabulary,
+  weights: TermWeights,
+  keyword: Keyword,
+  page: SuggestPage,
+): SuggestedKeyword | null {
   const there = new Set([page.name, page.category, ...page.attributes].flatMap((text) => stemsOf(vocabulary, text)));
   if (!keyword.telling.every((stem) => there.has(stem))) return null;
   const named = new Set(stemsOf(vocabulary, page.name));
@@ -114,7 +128,11 @@ export function fitOf(vocabulary: Vocabulary, weights: TermWeights, keyword: Key
   const weight = keyword.telling.reduce((sum, stem) => sum + weights.of(stem) * (named.has(stem) ? 2 : 1), 0);
   // A page whose name says little else is what the keyword is about.
   const covered = named.size === 0 ? 0 : keyword.telling.filter((stem) => named.has(stem)).length / named.size;
-  return { keyword: keyword.text, evidence, weight: weight * (1 + covered) * (1 + evidence.reduce((sum, place) => sum + PLACE_WEIGHT[place], 0)) };
+  return {
+    keyword: keyword.text,
+    evidence,
+    weight: weight * (1 + covered) * (1 + evidence.reduce((sum, place) => sum + PLACE_WEIGHT[place], 0)),
+  };
 }
 
 /** Where the keyword stands, its words in a row or apart. */
@@ -150,7 +168,12 @@ export function phrasesOf(vocabulary: Vocabulary, name: string): string[] {
     for (let to = from + 1; to <= words.length && to - from <= MOST_WORDS; to++) {
       if (/\p{N}/u.test(words[to - 1]!)) break;
       if (!isTelling(vocabulary, words[to - 1]!)) continue;
-      found.add(subject.slice(offsets[from * 2], offsets[to * 2 - 1]).toLowerCase().replace(/\s+/g, " "));
+      found.add(
+        subject
+          .slice(offsets[from * 2], offsets[to * 2 - 1])
+          .toLowerCase()
+          .replace(/\s+/g, " "),
+      );
     }
   }
   return [...found];
@@ -159,7 +182,9 @@ export function phrasesOf(vocabulary: Vocabulary, name: string): string[] {
 /** A short name as a whole, where it is more than its subject; `null` for one with numbers, or that ends in a stop word. */
 function wholeName(vocabulary: Vocabulary, name: string): string | null {
   const offsets = wordOffsets(name);
-  const words = Array.from({ length: offsets.length / 2 }, (_, i) => name.slice(offsets[i * 2], offsets[i * 2 + 1]).toLowerCase());
+  const words = Array.from({ length: offsets.length / 2 }, (_, i) =>
+    name.slice(offsets[i * 2], offsets[i * 2 + 1]).toLowerCase(),
+  );
   const fits = words.length > 1 && words.length <= MOST_NAME_WORDS && words.every((word) => !/\p{N}/u.test(word));
   return fits && isTelling(vocabulary, words[0]!) && isTelling(vocabulary, words.at(-1)!) ? words.join(" ") : null;
 }

@@ -29,7 +29,8 @@ export interface FieldNode extends Span {
 }
 
 /** What the mark behind a piece asks for: a place in the order of giving way, to stay, or to stand only to tell items apart. */
-export type Caret = { readonly type: "order"; readonly order: number } | { readonly type: "keep" } | { readonly type: "apart" };
+export type Caret =
+  { readonly type: "order"; readonly order: number } | { readonly type: "keep" } | { readonly type: "apart" };
 
 /** `[ a || b ]^n`: alternatives, the best first. `from` and `to` take in the brackets and the caret. */
 export interface PieceNode extends Span {

@@ -28,5 +28,9 @@ export const BUILT_IN_NAMES: ReadonlySet<string> = new Set(BUILT_IN_FIELDS.map((
  * @example fieldName("Sold by (unit)") // "sold_by_unit"
  */
 export function fieldName(heading: string): string {
-  return heading.normalize("NFC").toLowerCase().replace(/[^\p{L}\p{N}_.]+/gu, "_").replace(/^[_.]+|[_.]+$/g, "");
+  return heading
+    .normalize("NFC")
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}_.]+/gu, "_")
+    .replace(/^[_.]+|[_.]+$/g, "");
 }

@@ -47,9 +47,12 @@ export function argumentError(filter: FilterSignature, args: readonly string[]):
   for (const [i, arg] of args.entries()) {
     const kind = filter.args[i]!;
     if (kind === "whole number" && !/^\d{1,6}$/.test(arg)) return `“${filter.name}” takes a whole number, not “${arg}”`;
-    if (kind === "whole number" && filter.name === "number" && Number(arg) > 20) return "“number” takes at most 20 decimals";
-    if (kind === "whole number" && filter.name !== "number" && Number(arg) === 0) return `“${filter.name}” takes a number from 1`;
-    if (kind === "currency" && !/^[A-Za-z]{3}$/.test(arg)) return `“money” takes a currency code such as GBP, not “${arg}”`;
+    if (kind === "whole number" && filter.name === "number" && Number(arg) > 20)
+      return "“number” takes at most 20 decimals";
+    if (kind === "whole number" && filter.name !== "number" && Number(arg) === 0)
+      return `“${filter.name}” takes a number from 1`;
+    if (kind === "currency" && !/^[A-Za-z]{3}$/.test(arg))
+      return `“money” takes a currency code such as GBP, not “${arg}”`;
     if (kind === "date pattern") {
       try {
         format(0, arg);
@@ -75,8 +78,13 @@ type Apply = (value: string, args: readonly string[], context: FilterContext) =>
 const APPLY: Record<string, Apply> = {
   lower: (v, _, c) => v.toLocaleLowerCase(c.locale),
   upper: (v, _, c) => v.toLocaleUpperCase(c.locale),
-  title: (v, _, c) => v.replace(/(^|[\s(“"‘/–—])(\p{L})/gu, (_all, before: string, letter: string) => before + letter.toLocaleUpperCase(c.locale)),
-  sentence: (v, _, c) => v.toLocaleLowerCase(c.locale).replace(/\p{L}/u, (letter) => letter.toLocaleUpperCase(c.locale)),
+  title: (v, _, c) =>
+    v.replace(
+      /(^|[\s(“"‘/–—])(\p{L})/gu,
+      (_all, before: string, letter: string) => before + letter.toLocaleUpperCase(c.locale),
+    ),
+  sentence: (v, _, c) =>
+    v.toLocaleLowerCase(c.locale).replace(/\p{L}/u, (letter) => letter.toLocaleUpperCase(c.locale)),
   words: (v, [n]) => firstWords(v, Number(n)),
   chars: (v, [n]) => firstChars(v, Number(n)),
   first: (v, _, c) => firstSentences(v, 1, c.locale),

@@ -16,7 +16,10 @@ interface LineCase {
   error?: { at: number; near?: string };
 }
 
-const known = { has: (name: string) => BUILT_IN_NAMES.has(name) || ["colour", "size", "finish", "material"].includes(name), names: () => BUILT_IN_NAMES };
+const known = {
+  has: (name: string) => BUILT_IN_NAMES.has(name) || ["colour", "size", "finish", "material"].includes(name),
+  names: () => BUILT_IN_NAMES,
+};
 
 describe("the contract's lines", () => {
   it.each(readCases<LineCase>("lines.jsonl"))("$line $max", (c) => {

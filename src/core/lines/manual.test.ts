@@ -8,28 +8,42 @@ import { parseLine } from "./parse";
 
 /** The examples of the user's page, each a fenced block of `key: value` lines. */
 const EXAMPLES = [...readFileSync("docs/lines.md", "utf8").matchAll(/```example\n([\s\S]*?)```/g)].map(([, block]) =>
-  block!.trimEnd().split("\n").map((row) => [row.slice(0, row.indexOf(":")), row.slice(row.indexOf(":") + 2)] as const),
+  block!
+    .trimEnd()
+    .split("\n")
+    .map((row) => [row.slice(0, row.indexOf(":")), row.slice(row.indexOf(":") + 2)] as const),
 );
 const OWN = ["finish", "colour", "material"];
-const known = { has: (name: string) => BUILT_IN_NAMES.has(name) || OWN.includes(name), names: () => [...BUILT_IN_NAMES, ...OWN] };
+const known = {
+  has: (name: string) => BUILT_IN_NAMES.has(name) || OWN.includes(name),
+  names: () => [...BUILT_IN_NAMES, ...OWN],
+};
 
 describe("the user's page on lines", () => {
   it("has examples", () => expect(EXAMPLES.length).toBeGreaterThan(20));
 
-  it.each(EXAMPLES.map((example) => [example.map(([key, value]) => `${key}: ${value}`).join(" · "), example] as const))("%s", (_, example) => {
-    const get = (key: string) => example.find(([name]) => name === key)?.[1];
-    const line = parseLine(get("line") ?? get("slug")!, known);
-    if (get("error") !== undefined) {
-      expect(line.errors[0]?.message).toBe(get("error"));
-      return;
-    }
-    expect(line.errors).toEqual([]);
-    const records = JSON.parse(get("items") ?? `[${get("item")}]`) as ItemRecord[];
-    const slug = get("slug") === undefined ? null : { options: SLUG_DEFAULTS, stopWords: new Set<string>() };
-    const max = get("max");
-    const proved = proveLine(line, itemSetOf(records, new Map(), "en-GB"), { limits: { surfaces: [], chars: max === undefined ? null : Number(max) }, ...(slug ? { slug } : {}) });
-    expect(proved.map(({ text }) => text)).toEqual(example.filter(([key]) => key === "gives").map(([, text]) => text));
-    expect(proved.every(({ fits }) => fits)).toBe(get("fits") !== "no");
-    expect(proved[0]!.empty.join(", ")).toBe(get("empty") ?? "");
-  });
+  it.each(EXAMPLES.map((example) => [example.map(([key, value]) => `${key}: ${value}`).join(" · "), example] as const))(
+    "%s",
+    (_, example) => {
+      const get = (key: string) => example.find(([name]) => name === key)?.[1];
+      const line = parseLine(get("line") ?? get("slug")!, known);
+      if (get("error") !== undefined) {
+        expect(line.errors[0]?.message).toBe(get("error"));
+        return;
+      }
+      expect(line.errors).toEqual([]);
+      const records = JSON.parse(get("items") ?? `[${get("item")}]`) as ItemRecord[];
+      const slug = get("slug") === undefined ? null : { options: SLUG_DEFAULTS, stopWords: new Set<string>() };
+      const max = get("max");
+      const proved = proveLine(line, itemSetOf(records, new Map(), "en-GB"), {
+        limits: { surfaces: [], chars: max === undefined ? null : Number(max) },
+        ...(slug ? { slug } : {}),
+      });
+      expect(proved.map(({ text }) => text)).toEqual(
+        example.filter(([key]) => key === "gives").map(([, text]) => text),
+      );
+      expect(proved.every(({ fits }) => fits)).toBe(get("fits") !== "no");
+      expect(proved[0]!.empty.join(", ")).toBe(get("empty") ?? "");
+    },
+  );
 });

@@ -1,4 +1,14 @@
-import { type Caret, type FieldNode, type FilterCall, type Line, type LineError, type Node, type PieceNode, type Source, type Span } from "./ast";
+import {
+  type Caret,
+  type FieldNode,
+  type FilterCall,
+  type Line,
+  type LineError,
+  type Node,
+  type PieceNode,
+  type Source,
+  type Span,
+} from "./ast";
 import { argumentError, filterByName, FILTERS } from "./filters";
 import { nearest } from "./near";
 
@@ -52,7 +62,11 @@ class Parser {
       nodes.push(...this.nodes(0, false));
       if (this.at >= this.source.length) return nodes;
       // Only a closing bracket without its opening stops the walk at the top.
-      this.fail(this.at, this.at + 1, "This ] closes a piece that was never opened; write \\] for a bracket in the text");
+      this.fail(
+        this.at,
+        this.at + 1,
+        "This ] closes a piece that was never opened; write \\] for a bracket in the text",
+      );
       this.at++;
     }
   }
@@ -76,7 +90,11 @@ class Parser {
         const field = this.field();
         if (field) nodes.push(field);
       } else if (char === "}") {
-        this.fail(this.at, this.at + 1, "This } closes a field that was never opened; write \\} for a brace in the text");
+        this.fail(
+          this.at,
+          this.at + 1,
+          "This } closes a field that was never opened; write \\} for a brace in the text",
+        );
         this.at++;
       } else if (char === "[") {
         flush();
@@ -86,7 +104,11 @@ class Parser {
         break;
       } else if (char === "|" && this.source[this.at + 1] === "|") {
         if (inPiece) break;
-        this.fail(this.at, this.at + 2, "|| stands between alternatives inside [ … ]; write \\|\\| for bars in the text");
+        this.fail(
+          this.at,
+          this.at + 2,
+          "|| stands between alternatives inside [ … ]; write \\|\\| for bars in the text",
+        );
         this.at += 2;
       } else {
         text += char;
@@ -116,7 +138,8 @@ class Parser {
       alternatives.push(this.nodes(depth, true));
     }
     if (this.source[this.at] !== "]") {
-      if (this.errors.every((error) => error.to < this.source.length)) this.fail(from, from + 1, "This [ is never closed; a piece ends with ]");
+      if (this.errors.every((error) => error.to < this.source.length))
+        this.fail(from, from + 1, "This [ is never closed; a piece ends with ]");
       return { type: "piece", from, to: this.at, alternatives, caret: null };
     }
     this.at++;
@@ -130,11 +153,19 @@ class Parser {
     const word = /^\^(\p{L}+|\d+)?/u.exec(this.source.slice(from, from + 24))![1] ?? "";
     this.at += 1 + word.length;
     const to = this.at;
-    if (/^\d+$/.test(word) && Number(word) >= 1 && Number(word) <= 99) return { type: "order", order: Number(word), from, to };
+    if (/^\d+$/.test(word) && Number(word) >= 1 && Number(word) <= 99)
+      return { type: "order", order: Number(word), from, to };
     const name = word.toLowerCase();
     if (name === "keep" || name === "apart") return { type: name, from, to };
     const near = nearest(name, ["keep", "apart"]);
-    this.fail(from, to, near ? `There is no ^${word}; did you mean ^${near}?` : "After ] a ^ takes a number from 1 to 99, keep or apart; write \\^ for a caret in the text", near);
+    this.fail(
+      from,
+      to,
+      near
+        ? `There is no ^${word}; did you mean ^${near}?`
+        : "After ] a ^ takes a number from 1 to 99, keep or apart; write \\^ for a caret in the text",
+      near,
+    );
     return null;
   }
 
@@ -165,18 +196,27 @@ class Parser {
     if (fit >= 0) {
       const call = filters[fit]!;
       if (this.fitSeen) this.fail(call.from, call.to, "A line has room for one “fit” only");
-      else if (fit < filters.length - 1) this.fail(call.from, call.to, "“fit” comes last: nothing can change the text after it was fitted");
+      else if (fit < filters.length - 1)
+        this.fail(call.from, call.to, "“fit” comes last: nothing can change the text after it was fitted");
       this.fitSeen = true;
     }
     if (this.source[this.at] === "}") {
       this.at++;
-      return sources.length > 0 && this.errors.length === errorsBefore ? { type: "field", from, to: this.at, sources, filters } : null;
+      return sources.length > 0 && this.errors.length === errorsBefore
+        ? { type: "field", from, to: this.at, sources, filters }
+        : null;
     }
     if (this.errors.length === errorsBefore) {
       const next = this.source[this.at];
       const closes = this.source.indexOf("}", this.at);
-      if (closes < 0 || next === "{" || next === "[" || next === "]") this.fail(from, from + 1, "This { is never closed; a field ends with }");
-      else this.fail(this.at, this.at + 1, `“${next}” does not belong in a field; after its name come “or”, “:” and a filter, or “}”`);
+      if (closes < 0 || next === "{" || next === "[" || next === "]")
+        this.fail(from, from + 1, "This { is never closed; a field ends with }");
+      else
+        this.fail(
+          this.at,
+          this.at + 1,
+          `“${next}” does not belong in a field; after its name come “or”, “:” and a filter, or “}”`,
+        );
     }
     // Go on behind the field's end, so that one slip is one error.
     const close = this.source.indexOf("}", this.at);
@@ -194,13 +234,24 @@ class Parser {
     const word = this.word();
     if (word === "") {
       if (this.at >= this.source.length) return null;
-      this.fail(from, Math.min(from + 1, this.source.length), this.source[from] === "}" ? "A field needs a name, such as {name}" : `A field's name begins with a letter, not “${this.source[from]}”`);
+      this.fail(
+        from,
+        Math.min(from + 1, this.source.length),
+        this.source[from] === "}"
+          ? "A field needs a name, such as {name}"
+          : `A field's name begins with a letter, not “${this.source[from]}”`,
+      );
       return null;
     }
     const name = word.toLowerCase().normalize("NFC");
     if (this.known && !this.known.has(name)) {
       const near = nearest(name, this.known.names());
-      this.fail(from, this.at, near ? `There is no field “${word}”; did you mean “${near}”?` : `There is no field “${word}”`, near);
+      this.fail(
+        from,
+        this.at,
+        near ? `There is no field “${word}”; did you mean “${near}”?` : `There is no field “${word}”`,
+        near,
+      );
     }
     return { type: "name", name, from, to: this.at };
   }
@@ -233,8 +284,16 @@ class Parser {
     }
     const filter = filterByName(name);
     if (!filter) {
-      const near = nearest(name, FILTERS.map((f) => f.name));
-      const message = word === "" ? "After : comes a filter, such as lower" : near ? `There is no filter “${word}”; did you mean “${near}”?` : `There is no filter “${word}”`;
+      const near = nearest(
+        name,
+        FILTERS.map((f) => f.name),
+      );
+      const message =
+        word === ""
+          ? "After : comes a filter, such as lower"
+          : near
+            ? `There is no filter “${word}”; did you mean “${near}”?`
+            : `There is no filter “${word}”`;
       this.fail(from, Math.max(nameEnd, Math.min(from + 1, this.source.length)), message, near);
       return null;
     }
@@ -247,7 +306,12 @@ class Parser {
       const field = args[0]!.toLowerCase().normalize("NFC");
       if (this.known && !this.known.has(field)) {
         const near = nearest(field, this.known.names());
-        this.fail(nameEnd + 1, this.at - 1, near ? `There is no field “${field}”; did you mean “${near}”?` : `There is no field “${field}”`, near);
+        this.fail(
+          nameEnd + 1,
+          this.at - 1,
+          near ? `There is no field “${field}”; did you mean “${near}”?` : `There is no field “${field}”`,
+          near,
+        );
         return null;
       }
       return { name, args: [field], from, to: this.at };
@@ -260,7 +324,11 @@ class Parser {
     const from = this.at;
     while (this.at < this.source.length && !",){}[]".includes(this.source[this.at]!)) this.at++;
     if (this.at >= this.source.length || "{}[]".includes(this.source[this.at]!)) {
-      this.fail(from, Math.min(from + 1, this.source.length), "A filter's arguments end with ); put “\"” around a text that holds brackets");
+      this.fail(
+        from,
+        Math.min(from + 1, this.source.length),
+        "A filter's arguments end with ); put “\"” around a text that holds brackets",
+      );
       return null;
     }
     return this.source.slice(from, this.at).trim();

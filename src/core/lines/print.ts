@@ -17,7 +17,9 @@ export function printNodes(nodes: readonly Node[]): string {
 /** A field in its plainest spelling; two fields that print alike have the same value for every item. */
 export function printField(field: FieldNode): string {
   const sources = field.sources.map(printSource).join(" or ");
-  const filters = field.filters.map((f) => `:${f.name}${f.args.length > 0 ? `(${f.args.map(quote).join(", ")})` : ""}`).join("");
+  const filters = field.filters
+    .map((f) => `:${f.name}${f.args.length > 0 ? `(${f.args.map(quote).join(", ")})` : ""}`)
+    .join("");
   return `{${sources}${filters}}`;
 }
 
@@ -26,7 +28,8 @@ function printSource(source: Source): string {
 }
 
 function printPiece(piece: PieceNode): string {
-  const caret = piece.caret === null ? "" : piece.caret.type === "order" ? `^${piece.caret.order}` : `^${piece.caret.type}`;
+  const caret =
+    piece.caret === null ? "" : piece.caret.type === "order" ? `^${piece.caret.order}` : `^${piece.caret.type}`;
   return `[${piece.alternatives.map(printNodes).join("||")}]${caret}`;
 }
 

@@ -105,8 +105,10 @@ export function compileLine(line: Line, constants: ReadonlyMap<string, string> =
     countable: !wide,
     shape(state, filled) {
       let key: number | string = wide ? "" : 0;
-      for (const field of bare) key = wide ? `${key}${filled(field) ? 1 : 0}` : (key as number) * 2 + (filled(field) ? 1 : 0);
-      for (let i = 0; i < pieces.length; i++) key = wide ? `${key},${state[i]}` : (key as number) * pieces[i]!.radix + state[i]! + 1;
+      for (const field of bare)
+        key = wide ? `${key}${filled(field) ? 1 : 0}` : (key as number) * 2 + (filled(field) ? 1 : 0);
+      for (let i = 0; i < pieces.length; i++)
+        key = wide ? `${key},${state[i]}` : (key as number) * pieces[i]!.radix + state[i]! + 1;
       return found(key, state, filled);
     },
     shapeByKey: (key, state, filled) => (key < MOST_SHAPES ? small[key] : undefined) ?? found(key, state, filled),
@@ -114,7 +116,12 @@ export function compileLine(line: Line, constants: ReadonlyMap<string, string> =
   };
 }
 
-function flatten(parts: readonly ProgramPart[], pieces: readonly ProgramPiece[], state: Int16Array, filled: (field: number) => boolean): Part[] {
+function flatten(
+  parts: readonly ProgramPart[],
+  pieces: readonly ProgramPiece[],
+  state: Int16Array,
+  filled: (field: number) => boolean,
+): Part[] {
   const out: Part[] = [];
   for (const part of parts) {
     if ("text" in part) out.push(part.text);
@@ -148,7 +155,10 @@ class Builder {
       if (node.type === "text") return { text: node.value };
       if (node.type === "piece") return { piece: this.piece(node, around) };
       const only = node.sources[0]!;
-      const constant = node.sources.length === 1 && node.filters.length === 0 && only.type === "name" ? this.constants.get(only.name) : undefined;
+      const constant =
+        node.sources.length === 1 && node.filters.length === 0 && only.type === "name"
+          ? this.constants.get(only.name)
+          : undefined;
       return constant ? { text: constant } : { field: this.field(node) };
     });
   }
@@ -171,11 +181,25 @@ class Builder {
     const apart = caret?.type === "apart" ? this.apartCount++ : -1;
     const alternatives = node.alternatives.map((nodes, alternative): ProgramAlternative => {
       const parts = this.parts(nodes, { piece: index, alternative });
-      return { parts, fields: parts.flatMap((part) => ("field" in part ? [part.field] : [])), inner: this.order(parts) };
+      return {
+        parts,
+        fields: parts.flatMap((part) => ("field" in part ? [part.field] : [])),
+        inner: this.order(parts),
+      };
     });
     const source = this.source.slice(node.from, node.to);
     this.orders.set(index, caret?.type === "order" ? caret.order : null);
-    this.pieces[index] = { index, source, from: node.from, to: node.to, caret: caret?.type ?? null, apart, around, alternatives, radix: alternatives.length + 1 };
+    this.pieces[index] = {
+      index,
+      source,
+      from: node.from,
+      to: node.to,
+      caret: caret?.type ?? null,
+      apart,
+      around,
+      alternatives,
+      radix: alternatives.length + 1,
+    };
     return index;
   }
 

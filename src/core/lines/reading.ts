@@ -47,8 +47,11 @@ export function readingOf(nodes: readonly Node[]): string {
 }
 
 function fieldWords(field: FieldNode): string {
-  const sources = field.sources.map((source) => (source.type === "name" ? `the ${fieldNoun(source.name)}` : `“${source.value}”`));
-  const value = sources.length === 1 ? sources[0]! : `${sources.slice(0, -1).join(", or else ")}, or else ${sources.at(-1)}`;
+  const sources = field.sources.map((source) =>
+    source.type === "name" ? `the ${fieldNoun(source.name)}` : `“${source.value}”`,
+  );
+  const value =
+    sources.length === 1 ? sources[0]! : `${sources.slice(0, -1).join(", or else ")}, or else ${sources.at(-1)}`;
   const filters = field.filters.map(filterWords);
   return filters.length === 0 ? value : `${value} (${filters.join(", ")})`;
 }
@@ -71,7 +74,10 @@ function shortWords(nodes: readonly Node[]): string {
   return nodes
     .map((node) => {
       if (node.type === "text") return node.value;
-      if (node.type === "field") return node.sources.map((source) => (source.type === "name" ? fieldNoun(source.name) : source.value)).join(" or ");
+      if (node.type === "field")
+        return node.sources
+          .map((source) => (source.type === "name" ? fieldNoun(source.name) : source.value))
+          .join(" or ");
       return `[${node.alternatives.map(shortWords).join(" or else ")}]`;
     })
     .join("");

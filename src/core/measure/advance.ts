@@ -6,7 +6,8 @@ export interface Advance {
   estimated: boolean;
 }
 
-const IDEOGRAPH = /\p{Script=Han}|\p{Script=Hiragana}|\p{Script=Katakana}|\p{Script=Hangul}|[\u3000-\u303f\uff01-\uff60]/u;
+const IDEOGRAPH =
+  /\p{Script=Han}|\p{Script=Hiragana}|\p{Script=Katakana}|\p{Script=Hangul}|[\u3000-\u303f\uff01-\uff60]/u;
 const EMOJI = /\p{Extended_Pictographic}|\p{Regional_Indicator}/u;
 const EMOJI_PRESENTATION = /\p{Emoji_Presentation}|\ufe0f/u;
 const MARKS_ONLY = /^[\p{M}\u200b-\u200f\u2060\ufe00-\ufe0f]+$/u;
@@ -67,7 +68,8 @@ export function positions(font: Font, text: string, starts: Int32Array, ends: In
   for (let i = 0; i < text.length; i++) {
     const code = text.charCodeAt(i);
     const glyph = glyphOf[code]!;
-    if (glyph === 0 || (before === 102 && ligatures.length > 0 && (code === 102 || code === 105 || code === 108))) return false;
+    if (glyph === 0 || (before === 102 && ligatures.length > 0 && (code === 102 || code === 105 || code === 108)))
+      return false;
     const own = script[glyph]!;
     if (own !== 0 && own !== running) {
       if (running !== 0) left = 0;
@@ -108,7 +110,8 @@ export function jointUnits(font: Font, before: string, after: string): number {
 }
 
 /** What can make one grapheme of several characters; in a text without it each character is one. Widths do not mind line breaks. */
-const CLUSTERS = /[\p{M}\p{Cf}\p{Emoji_Modifier}\p{Regional_Indicator}\u0e33\u0eb3\u1100-\u11ff\ua960-\ua97f\ud7b0-\ud7ff]/u;
+const CLUSTERS =
+  /[\p{M}\p{Cf}\p{Emoji_Modifier}\p{Regional_Indicator}\u0e33\u0eb3\u1100-\u11ff\ua960-\ua97f\ud7b0-\ud7ff]/u;
 
 function* graphemes(by: Intl.Segmenter, text: string): Generator<string> {
   for (const { segment } of by.segment(text)) yield segment;

@@ -28,6 +28,7 @@ export function isSeen(surface: Surface, text: string, end: number): boolean {
 
 function wordEnds(text: string): number[] {
   const ends: number[] = [];
-  for (let i = 1; i <= text.length; i++) if (text[i - 1] !== " " && (i === text.length || text[i] === " ")) ends.push(i);
+  for (let i = 1; i <= text.length; i++)
+    if (text[i - 1] !== " " && (i === text.length || text[i] === " ")) ends.push(i);
   return ends;
 }

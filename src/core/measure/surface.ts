@@ -19,10 +19,46 @@ export interface Surface {
 }
 
 export const SURFACES: readonly Surface[] = [
-  { id: "desktop-title", label: "Title on desktop results", font: "arimo-400", size: 20, width: 600, lines: 1, total: null, mark: " …" },
-  { id: "phone-title", label: "Title on phone results", font: "roboto-400", size: 20, width: 328, lines: 2, total: null, mark: " …" },
-  { id: "desktop-description", label: "Description on desktop results", font: "arimo-400", size: 14, width: 600, lines: 2, total: 920, mark: " …" },
-  { id: "phone-description", label: "Description on phone results", font: "roboto-400", size: 14, width: 328, lines: 3, total: 680, mark: " …" },
+  {
+    id: "desktop-title",
+    label: "Title on desktop results",
+    font: "arimo-400",
+    size: 20,
+    width: 600,
+    lines: 1,
+    total: null,
+    mark: " …",
+  },
+  {
+    id: "phone-title",
+    label: "Title on phone results",
+    font: "roboto-400",
+    size: 20,
+    width: 328,
+    lines: 2,
+    total: null,
+    mark: " …",
+  },
+  {
+    id: "desktop-description",
+    label: "Description on desktop results",
+    font: "arimo-400",
+    size: 14,
+    width: 600,
+    lines: 2,
+    total: 920,
+    mark: " …",
+  },
+  {
+    id: "phone-description",
+    label: "Description on phone results",
+    font: "roboto-400",
+    size: 14,
+    width: 328,
+    lines: 3,
+    total: 680,
+    mark: " …",
+  },
   { id: "tab", label: "Browser tab", font: "arimo-400", size: 12, width: 180, lines: 1, total: null, mark: "…" },
 ];
 

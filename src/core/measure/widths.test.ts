@@ -17,7 +17,8 @@ interface WidthCase {
 }
 
 const cases = readCases<WidthCase>("widths.jsonl");
-const widthOf = (font: FontId, size: number, text: string) => unitsToPx(fontById(font), advanceUnits(fontById(font), text), size);
+const widthOf = (font: FontId, size: number, text: string) =>
+  unitsToPx(fontById(font), advanceUnits(fontById(font), text), size);
 
 describe("widths, as Chromium's DOM sets them", () => {
   it.each([
@@ -30,10 +31,12 @@ describe("widths, as Chromium's DOM sets them", () => {
   });
 
   it("wraps as Chromium does", () => {
-    const misses = cases.flatMap((c) => [
-      ...[[wrapText(fontById("arimo-400"), 14, 600, c.text), c.arimo14_wrapped_at_600]],
-      ...[[wrapText(fontById("roboto-400"), 20, 328, c.text), c.roboto20_wrapped_at_328]],
-    ]).filter(([ours, theirs]) => ours!.join("\n") !== theirs!.join("\n"));
+    const misses = cases
+      .flatMap((c) => [
+        ...[[wrapText(fontById("arimo-400"), 14, 600, c.text), c.arimo14_wrapped_at_600]],
+        ...[[wrapText(fontById("roboto-400"), 20, 328, c.text), c.roboto20_wrapped_at_328]],
+      ])
+      .filter(([ours, theirs]) => ours!.join("\n") !== theirs!.join("\n"));
     expect(misses).toEqual([]);
   });
 

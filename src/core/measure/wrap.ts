@@ -78,7 +78,8 @@ export function wrapText(font: Font, size: number, width: number, text: string):
   const offsets = simpleBreakOffsets(text) ?? breakOffsets(text).slice(0, -1);
   const known = text.length < starts.length && positions(font, text, starts, ends);
   const most = Math.floor(((width + TOLERANCE) * font.unitsPerEm) / size);
-  const isWide = (start: number, end: number) => (known ? ends[end - 1]! - starts[start]! : advanceUnits(font, text.slice(start, end))) > most;
+  const isWide = (start: number, end: number) =>
+    (known ? ends[end - 1]! - starts[start]! : advanceUnits(font, text.slice(start, end))) > most;
   const trimmed = (end: number) => {
     while (end > 0 && text.charCodeAt(end - 1) === 32) end--;
     return end;

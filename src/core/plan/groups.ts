@@ -1,5 +1,17 @@
 /** The groups that a change can be in, in the order in which a review shows them. */
-export const CHANGE_GROUPS = ["shorter", "filled", "told-apart", "written", "robots", "moves", "reworded", "still-wide", "worse", "clash", "by-hand"] as const;
+export const CHANGE_GROUPS = [
+  "shorter",
+  "filled",
+  "told-apart",
+  "written",
+  "robots",
+  "moves",
+  "reworded",
+  "still-wide",
+  "worse",
+  "clash",
+  "by-hand",
+] as const;
 export type ChangeGroup = (typeof CHANGE_GROUPS)[number];
 
 /** Groups that are left out until a person says otherwise. */

@@ -5,7 +5,17 @@ import { AddressBook, folderOf } from "./addresses";
 import { changeGroup, type ChangeFacts, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "./groups";
 
 const facts = (over: Partial<ChangeFacts>): ChangeFacts => ({
-  slug: false, byHand: false, written: false, liveEmpty: false, liveFits: true, fits: true, liveDuplicate: false, duplicate: false, liveHasKeyword: false, hasKeyword: false, ...over,
+  slug: false,
+  byHand: false,
+  written: false,
+  liveEmpty: false,
+  liveFits: true,
+  fits: true,
+  liveDuplicate: false,
+  duplicate: false,
+  liveHasKeyword: false,
+  hasKeyword: false,
+  ...over,
 });
 
 describe("groups of changes", () => {
@@ -28,34 +38,53 @@ describe("groups of changes", () => {
 });
 
 describe("whatever a change is like", () => {
-  const any = fc.record(Object.fromEntries(Object.keys(facts({})).map((name) => [name, fc.boolean()])) as Record<keyof ChangeFacts, fc.Arbitrary<boolean>>);
+  const any = fc.record(
+    Object.fromEntries(Object.keys(facts({})).map((name) => [name, fc.boolean()])) as Record<
+      keyof ChangeFacts,
+      fc.Arbitrary<boolean>
+    >,
+  );
 
   it("a slug is in a group of slugs, or is never applied", () => {
-    fc.assert(fc.property(any, (of) => {
-      const group = changeGroup({ ...of, slug: true });
-      expect(SLUG_GROUPS.includes(group) || NEVER_APPLIED.has(group)).toBe(true);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(any, (of) => {
+        const group = changeGroup({ ...of, slug: true });
+        expect(SLUG_GROUPS.includes(group) || NEVER_APPLIED.has(group)).toBe(true);
+      }),
+      { numRuns: 1000 },
+    );
   });
 
   it("what is applied without a person’s word leaves nothing wide, double or without its keyword that was in order before", () => {
-    fc.assert(fc.property(any, (of) => {
-      if (of.written || of.liveEmpty || LEFT_OUT_AT_FIRST.has(changeGroup(of))) return;
-      expect(of.liveFits && !of.fits).toBe(false);
-      expect(!of.liveDuplicate && of.duplicate).toBe(false);
-      expect(of.liveHasKeyword && !of.hasKeyword).toBe(false);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(any, (of) => {
+        if (of.written || of.liveEmpty || LEFT_OUT_AT_FIRST.has(changeGroup(of))) return;
+        expect(of.liveFits && !of.fits).toBe(false);
+        expect(!of.liveDuplicate && of.duplicate).toBe(false);
+        expect(of.liveHasKeyword && !of.hasKeyword).toBe(false);
+      }),
+      { numRuns: 1000 },
+    );
   });
 
   it("a text by hand that the site has is never touched", () => {
-    fc.assert(fc.property(any, (of) => {
-      expect(NEVER_APPLIED.has(changeGroup({ ...of, byHand: true }))).toBe(true);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(any, (of) => {
+        expect(NEVER_APPLIED.has(changeGroup({ ...of, byHand: true }))).toBe(true);
+      }),
+      { numRuns: 1000 },
+    );
   });
 });
 
 describe("addresses", () => {
   it("moves every page below a page that moves", () => {
-    const book = new AddressBook(new Map([["/rope", "ropes"], ["/rope/twine", "whipping-twine"]]));
+    const book = new AddressBook(
+      new Map([
+        ["/rope", "ropes"],
+        ["/rope/twine", "whipping-twine"],
+      ]),
+    );
     expect(book.newPath("/rope")).toBe("/ropes");
     expect(book.newPath("/rope/twine")).toBe("/ropes/whipping-twine");
     expect(book.newPath("/rope/twine/waxed/")).toBe("/ropes/whipping-twine/waxed/");
@@ -64,10 +93,15 @@ describe("addresses", () => {
   });
 
   it("moves nothing where no slug changes", () => {
-    const path = fc.array(fc.stringMatching(/^[a-z]{1,6}$/), { minLength: 1, maxLength: 5 }).map((s) => `/${s.join("/")}`);
-    fc.assert(fc.property(path, (p) => {
-      expect(new AddressBook(new Map()).newPath(p)).toBe(p);
-    }), { numRuns: 1000 });
+    const path = fc
+      .array(fc.stringMatching(/^[a-z]{1,6}$/), { minLength: 1, maxLength: 5 })
+      .map((s) => `/${s.join("/")}`);
+    fc.assert(
+      fc.property(path, (p) => {
+        expect(new AddressBook(new Map()).newPath(p)).toBe(p);
+      }),
+      { numRuns: 1000 },
+    );
   });
 });
 
@@ -80,9 +114,12 @@ describe("the stretch in which two texts differ", () => {
   });
 
   it("puts one text together from the other", () => {
-    fc.assert(fc.property(fc.string(), fc.string(), (before, after) => {
-      const { from, beforeEnd, afterEnd } = changedSpan(before, after);
-      expect(before.slice(0, from) + after.slice(from, afterEnd) + before.slice(beforeEnd)).toBe(after);
-    }), { numRuns: 2000 });
+    fc.assert(
+      fc.property(fc.string(), fc.string(), (before, after) => {
+        const { from, beforeEnd, afterEnd } = changedSpan(before, after);
+        expect(before.slice(0, from) + after.slice(from, afterEnd) + before.slice(beforeEnd)).toBe(after);
+      }),
+      { numRuns: 2000 },
+    );
   });
 });

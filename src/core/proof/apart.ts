@@ -8,7 +8,12 @@ import { type TextGroups } from "./groups";
  * @param most how many such pieces the row's line has.
  * @param set sets the row's text anew with its level and puts it in its group.
  */
-export function tellApart(groups: TextGroups, levels: Uint8Array, most: (row: number) => number, set: (row: number) => void): void {
+export function tellApart(
+  groups: TextGroups,
+  levels: Uint8Array,
+  most: (row: number) => number,
+  set: (row: number) => void,
+): void {
   const waiting = new Int32Array(levels.length);
   let count = 0;
   for (let row = 0; row < levels.length; row++) if (groups.countOf(row) > 1 && most(row) > 0) waiting[count++] = row;
@@ -19,6 +24,7 @@ export function tellApart(groups: TextGroups, levels: Uint8Array, most: (row: nu
     }
     // Rows that read alike do so with others that wait, too: who is apart once stays so, unless another comes to read like it.
     count = 0;
-    for (let row = 0; row < levels.length; row++) if (groups.countOf(row) > 1 && levels[row]! < most(row)) waiting[count++] = row;
+    for (let row = 0; row < levels.length; row++)
+      if (groups.countOf(row) > 1 && levels[row]! < most(row)) waiting[count++] = row;
   }
 }

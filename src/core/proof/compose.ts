@@ -1,10 +1,29 @@
-import { candidate, candidateNumber, type Form, type Keyword, matchCandidates, MOST_CANDIDATES } from "../keywords/place";
+import {
+  candidate,
+  candidateNumber,
+  type Form,
+  type Keyword,
+  matchCandidates,
+  MOST_CANDIDATES,
+} from "../keywords/place";
 import { advanceUnits, jointUnits } from "../measure/advance";
 import { type Font } from "../measure/font";
 import { FOLDED_WORD, isInnerApostrophe } from "../text/fold";
 import { emptyHash, hashText, POWER1, POWER2, powerOf, POWERS, type TextHash } from "../text/hash";
 import { type ReadyPart } from "./ready-shape";
-import { EDGES, EXACT1, EXACT2, FACTS, FOLDED1, FOLDED2, LENGTH, SPECIAL_EDGE, STEM_BITS, UNITS, type ValueWords } from "./values";
+import {
+  EDGES,
+  EXACT1,
+  EXACT2,
+  FACTS,
+  FOLDED1,
+  FOLDED2,
+  LENGTH,
+  SPECIAL_EDGE,
+  STEM_BITS,
+  UNITS,
+  type ValueWords,
+} from "./values";
 
 /** The parts of an item's text written out. */
 export function composeText(parts: readonly ReadyPart[], row: number): string {
@@ -34,7 +53,9 @@ export function composeUnits(parts: readonly ReadyPart[], row: number, font: Fon
     units += own;
     const edges = facts[at + EDGES]!;
     const first = edges & 0xffff;
-    if (i > 0) units += last === SPECIAL_EDGE || first === SPECIAL_EDGE ? joint(parts, i, row, font) : kern[last * rightCount + first]!;
+    if (i > 0)
+      units +=
+        last === SPECIAL_EDGE || first === SPECIAL_EDGE ? joint(parts, i, row, font) : kern[last * rightCount + first]!;
     last = edges >>> 16;
   }
   return units;
@@ -114,7 +135,14 @@ export function composeSlugHash(parts: readonly ReadyPart[], row: number, out: T
 }
 
 /** The hashes of a text with another, of a length in code units, behind it. */
-export function append(out: TextHash, exact1: number, exact2: number, folded1: number, folded2: number, length: number): void {
+export function append(
+  out: TextHash,
+  exact1: number,
+  exact2: number,
+  folded1: number,
+  folded2: number,
+  length: number,
+): void {
   const power1 = powerOf(POWER1, length);
   const power2 = powerOf(POWER2, length);
   out.exact1 = (Math.imul(out.exact1, power1) + exact1) | 0;
@@ -127,14 +155,29 @@ const partOf = new Int32Array(MOST_CANDIDATES);
 const tokenOf = new Int32Array(MOST_CANDIDATES);
 
 /** Where a keyword stands in an item's text, as {@link composePlace} found it: of the first match, the first and the last word. */
-const placed = { form: "absent" as Form, count: 0, word: 0, firstPart: -1, firstToken: 0, lastPart: -1, lastToken: 0, exactFirst: false };
+const placed = {
+  form: "absent" as Form,
+  count: 0,
+  word: 0,
+  firstPart: -1,
+  firstToken: 0,
+  lastPart: -1,
+  lastToken: 0,
+  exactFirst: false,
+};
 export type ComposedPlace = Readonly<typeof placed>;
 
 /**
  * Where a keyword stands in an item's text, found among the words of its parts; the same as looking through the text, as
  * long as no word runs over a joint. The result is written over by the next call.
  */
-export function composePlace(parts: readonly ReadyPart[], words: readonly ValueWords[], row: number, keyword: Keyword, stemOf: Int32Array): ComposedPlace {
+export function composePlace(
+  parts: readonly ReadyPart[],
+  words: readonly ValueWords[],
+  row: number,
+  keyword: Keyword,
+  stemOf: Int32Array,
+): ComposedPlace {
   const { stems, stemBits: wanted } = keyword;
   const count = stems.length;
   const first = stems[0]!;

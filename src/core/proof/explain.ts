@@ -38,7 +38,17 @@ export function steps(setter: LineSetter, valueOf: (field: number) => string): S
     said = "";
   };
   const textOf = (parts: (typeof program)["parts"]): string =>
-    parts.map((part) => ("text" in part ? part.text : "field" in part ? valueOf(part.field) : state[part.piece]! < 0 ? "" : textOf(program.pieces[part.piece]!.alternatives[state[part.piece]!]!.parts))).join("");
+    parts
+      .map((part) =>
+        "text" in part
+          ? part.text
+          : "field" in part
+            ? valueOf(part.field)
+            : state[part.piece]! < 0
+              ? ""
+              : textOf(program.pieces[part.piece]!.alternatives[state[part.piece]!]!.parts),
+      )
+      .join("");
   const walk = (parts: (typeof program)["parts"], top: boolean) => {
     for (const part of parts) {
       if (!("piece" in part)) {

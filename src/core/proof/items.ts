@@ -130,7 +130,8 @@ export class ItemSet {
         continue;
       }
       let known = done.get(from);
-      if (!known) done.set(from, (known = new Int32Array(typeof from === "string" ? 1 : from.table.values.length).fill(-1)));
+      if (!known)
+        done.set(from, (known = new Int32Array(typeof from === "string" ? 1 : from.table.values.length).fill(-1)));
       let own = known[code]!;
       if (own < 0) known[code] = own = writer.code(this.filtered(field, value, row));
       writer.codes[row] = own;
@@ -191,7 +192,11 @@ export function textValue(value: unknown): string {
 }
 
 /** An item set of plain records held in memory; constants stand for fields that a record lacks. */
-export function itemSetOf(records: readonly ItemRecord[], constants: ReadonlyMap<string, string> = new Map(), locale = "en"): ItemSet {
+export function itemSetOf(
+  records: readonly ItemRecord[],
+  constants: ReadonlyMap<string, string> = new Map(),
+  locale = "en",
+): ItemSet {
   const writers = new Map<string, ColumnWriter>();
   records.forEach((record, row) => {
     for (const [key, value] of Object.entries(record)) {
@@ -214,5 +219,7 @@ export function itemSetOf(records: readonly ItemRecord[], constants: ReadonlyMap
 
 /** A column in which every item has the same value. */
 export function constantColumn(size: number, value: string): Column {
-  return value === "" ? { codes: new Int32Array(size), table: new ValueTable([""]) } : { codes: new Int32Array(size).fill(1), table: new ValueTable(["", value]) };
+  return value === ""
+    ? { codes: new Int32Array(size), table: new ValueTable([""]) }
+    : { codes: new Int32Array(size).fill(1), table: new ValueTable(["", value]) };
 }

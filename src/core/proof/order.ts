@@ -6,23 +6,43 @@ export const SORTS = ["widest", "shortest", "changed", "keyword", "site"] as con
 export type Sort = (typeof SORTS)[number];
 
 /** Ways to look at a part of a set. */
-export const FILTERS = ["all", "too-wide", "duplicate", "missing", "by-hand", "changed", "keyword-absent", "keyword-late", "keyword-cut", "empty-field"] as const;
+export const FILTERS = [
+  "all",
+  "too-wide",
+  "duplicate",
+  "missing",
+  "by-hand",
+  "changed",
+  "keyword-absent",
+  "keyword-late",
+  "keyword-cut",
+  "empty-field",
+] as const;
 export type Filter = (typeof FILTERS)[number];
 
 /**
  * The rows of a part of a set in an order: `site` is the site's own, `changed` most first, `keyword` those whose keyword
  * is cut off, then absent, then latest. Equal ones stay in the site's order. Time grows with the set, not with its square.
  */
-export function orderRows(proof: TextProof, live: TextProof, late: number, sort: Sort, filter: Filter, matches: ((row: number) => boolean) | null = null): Int32Array {
+export function orderRows(
+  proof: TextProof,
+  live: TextProof,
+  late: number,
+  sort: Sort,
+  filter: Filter,
+  matches: ((row: number) => boolean) | null = null,
+): Int32Array {
   const all = new Int32Array(proof.size);
   let count = 0;
-  for (let row = 0; row < proof.size; row++) if (passes(proof, live, late, filter, row) && (!matches || matches(row))) all[count++] = row;
+  for (let row = 0; row < proof.size; row++)
+    if (passes(proof, live, late, filter, row) && (!matches || matches(row))) all[count++] = row;
   const rows = all.subarray(0, count);
   if (sort === "site") return rows;
   return sortByKey(rows, (row) => {
     if (sort === "widest") return MOST_KEY - Math.round(proof.sizes[row]! * 8);
     if (sort === "shortest") return Math.round(proof.sizes[row]! * 8);
-    if (sort === "changed") return MOST_KEY - 16 * (differs(proof, live, row) ? difference(live.textOf(row), proof.textOf(row)) : 0);
+    if (sort === "changed")
+      return MOST_KEY - 16 * (differs(proof, live, row) ? difference(live.textOf(row), proof.textOf(row)) : 0);
     const flag = keywordFlag(proof, row, late);
     if (flag === "none") return MOST_KEY;
     if (flag === "cut") return 0;
@@ -88,8 +108,13 @@ export function changedSpan(before: string, after: string): { from: number; befo
   while (from < shorter && before.charCodeAt(from) === after.charCodeAt(from)) from++;
   if (from === before.length && from === after.length) return { from, beforeEnd: from, afterEnd: from };
   let tail = 0;
-  while (tail < shorter - from && before.charCodeAt(before.length - 1 - tail) === after.charCodeAt(after.length - 1 - tail)) tail++;
-  const inWord = (at: number) => (before[at] !== undefined && before[at] !== " ") || (after[at] !== undefined && after[at] !== " ");
+  while (
+    tail < shorter - from &&
+    before.charCodeAt(before.length - 1 - tail) === after.charCodeAt(after.length - 1 - tail)
+  )
+    tail++;
+  const inWord = (at: number) =>
+    (before[at] !== undefined && before[at] !== " ") || (after[at] !== undefined && after[at] !== " ");
   while (from > 0 && before[from - 1] !== " " && inWord(from)) from--;
   while (tail > 0 && before[before.length - tail] !== " ") tail--;
   return { from, beforeEnd: before.length - tail, afterEnd: after.length - tail };

@@ -14,7 +14,11 @@ export interface PieceShare {
 }
 
 /** For each piece of a line, on how many of the items that the line decides it stands, and how many items those are. */
-export function pieceShares(proof: TextProof, program: Program, line: number): { items: number; pieces: readonly PieceShare[] } {
+export function pieceShares(
+  proof: TextProof,
+  program: Program,
+  line: number,
+): { items: number; pieces: readonly PieceShare[] } {
   const byShape = new Int32Array(program.shapes().length);
   let items = 0;
   for (let row = 0; row < proof.size; row++) {
@@ -30,6 +34,12 @@ export function pieceShares(proof: TextProof, program: Program, line: number): {
       if (alternative >= 0) counts[piece]![alternative]! += byShape[shape]!;
     });
   });
-  const pieces = program.pieces.map(({ source, from, to }, i) => ({ piece: source, from, to, stands: counts[i]!.reduce((sum, n) => sum + n, 0), byAlternative: counts[i]! }));
+  const pieces = program.pieces.map(({ source, from, to }, i) => ({
+    piece: source,
+    from,
+    to,
+    stands: counts[i]!.reduce((sum, n) => sum + n, 0),
+    byAlternative: counts[i]!,
+  }));
   return { items, pieces };
 }

@@ -15,7 +15,11 @@ export interface ProvedLine {
 }
 
 /** One line set for every item of a set, by itself: no rules, no texts by hand. Meant for small sets and tests. */
-export function proveLine(line: Line, items: ItemSet, options: { limits: Limits; slug?: SlugRules; constants?: ReadonlyMap<string, string> }): ProvedLine[] {
+export function proveLine(
+  line: Line,
+  items: ItemSet,
+  options: { limits: Limits; slug?: SlugRules; constants?: ReadonlyMap<string, string> },
+): ProvedLine[] {
   const program = compileLine(line, options.constants);
   const setter = new LineSetter(program, items, roomFor(options.limits), options.slug ?? null);
   const groups = new TextGroups(items.size);
@@ -24,7 +28,11 @@ export function proveLine(line: Line, items: ItemSet, options: { limits: Limits;
   const set = (row: number) => {
     setter.set(row, levels[row]!);
     groups.putText(row, setter.text);
-    proved[row] = { text: setter.text, fits: setter.fits, empty: setter.emptyFields().map((field) => fieldSource(line, program.fields[field]!)) };
+    proved[row] = {
+      text: setter.text,
+      fits: setter.fits,
+      empty: setter.emptyFields().map((field) => fieldSource(line, program.fields[field]!)),
+    };
   };
   for (let row = 0; row < items.size; row++) set(row);
   tellApart(groups, levels, () => program.apartCount, set);
@@ -32,6 +40,9 @@ export function proveLine(line: Line, items: ItemSet, options: { limits: Limits;
 }
 
 /** A field as written, less its braces. */
-export function fieldSource(line: { readonly source: string }, field: { readonly from: number; readonly to: number }): string {
+export function fieldSource(
+  line: { readonly source: string },
+  field: { readonly from: number; readonly to: number },
+): string {
   return line.source.slice(field.from + 1, field.to - 1).trim();
 }

@@ -22,7 +22,13 @@ import { type TextProof } from "./text-proof";
 const proveLive = (source: ProofSource) => proveSet({ ...source, hand: new Map() }, { lines: [], decides: null });
 
 const surface = surfaceById("desktop-description")!;
-const names = ["Rope", "rope", "A very long mooring line for boats up to fourteen metres, laid up in our own loft by hand and eye, then whipped at both of its ends and coiled for the post before the evening tide", "", "Twine &amp; cord"];
+const names = [
+  "Rope",
+  "rope",
+  "A very long mooring line for boats up to fourteen metres, laid up in our own loft by hand and eye, then whipped at both of its ends and coiled for the post before the evening tide",
+  "",
+  "Twine &amp; cord",
+];
 const items = itemSetOf(names.map((name, i) => ({ name, keyword: i === 2 ? "evening tide" : "rope", id: i })));
 const input = {
   text: "description" as const,
@@ -40,7 +46,13 @@ const textsOf = (proof: TextProof) => Array.from({ length: proof.size }, (_, row
 
 /** A source of a set without keywords, texts by hand or live texts. */
 const sourceOf = (set: ItemSet, more: Partial<ProofSource> = {}): ProofSource => ({
-  ...input, items: set, live: new Array<string>(set.size).fill(""), hand: new Map(), folders: constantColumn(set.size, "/"), keywords: set.column("keyword"), ...more,
+  ...input,
+  items: set,
+  live: new Array<string>(set.size).fill(""),
+  hand: new Map(),
+  folders: constantColumn(set.size, "/"),
+  keywords: set.column("keyword"),
+  ...more,
 });
 
 describe("a set's proof", () => {
@@ -55,7 +67,15 @@ describe("a set's proof", () => {
 
   it("sums up what needs a person", () => {
     const summary = summarise(proof, live, surface.total! / 3);
-    expect(summary).toMatchObject({ total: 5, tooWide: 1, missing: 1, byHand: 1, duplicates: 0, changed: 4, emptyFields: 1 });
+    expect(summary).toMatchObject({
+      total: 5,
+      tooWide: 1,
+      missing: 1,
+      byHand: 1,
+      duplicates: 0,
+      changed: 4,
+      emptyFields: 1,
+    });
     expect(summary.keyword).toEqual({ has: 5, absent: 3, late: 0, cut: 1, first: 1 });
     expect(summary.histogram.reduce((a, b) => a + b)).toBe(4);
   });
@@ -68,84 +88,175 @@ describe("a set's proof", () => {
 
   it("measures and fits as the whole text does, however it was put together", () => {
     const word = fc.string({ unit: fc.constantFrom(..."aWfiÅк ⚓-–/"), maxLength: 60 });
-    fc.assert(fc.property(fc.array(fc.record({ name: word, category: word }), { minLength: 1, maxLength: 5 }), fc.constantFrom("{name} – {category}", "{name}{category}", "{name}fi{category}", "a [{name}] b {category}", "{category}"), fc.constantFrom("desktop-description", "phone-description", "phone-title"), (list, source, id) => {
-      const own = surfaceById(id)!;
-      const set = itemSetOf(list);
-      const proved = proveSet({ ...sourceOf(set), room: roomFor({ surfaces: [own], chars: null }) }, { lines: [{ from: "base", program: compileLine(parseLine(source)) }], decides: null });
-      textsOf(proved).forEach((text, row) => {
-        const font = fontById(own.font);
-        expect(proved.sizes[row]).toBeCloseTo(unitsToPx(font, advanceUnits(font, text), own.size), 2);
-        expect(proved.fits[row] === 1, text).toBe(fitsSurface(own, text));
-      });
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ name: word, category: word }), { minLength: 1, maxLength: 5 }),
+        fc.constantFrom(
+          "{name} – {category}",
+          "{name}{category}",
+          "{name}fi{category}",
+          "a [{name}] b {category}",
+          "{category}",
+        ),
+        fc.constantFrom("desktop-description", "phone-description", "phone-title"),
+        (list, source, id) => {
+          const own = surfaceById(id)!;
+          const set = itemSetOf(list);
+          const proved = proveSet(
+            { ...sourceOf(set), room: roomFor({ surfaces: [own], chars: null }) },
+            { lines: [{ from: "base", program: compileLine(parseLine(source)) }], decides: null },
+          );
+          textsOf(proved).forEach((text, row) => {
+            const font = fontById(own.font);
+            expect(proved.sizes[row]).toBeCloseTo(unitsToPx(font, advanceUnits(font, text), own.size), 2);
+            expect(proved.fits[row] === 1, text).toBe(fitsSurface(own, text));
+          });
+        },
+      ),
+      { numRuns: 1000 },
+    );
   });
 });
 
 /** Lines, values and keywords in which words, separators and foreign letters meet at every joint. */
 const value = fc.string({ unit: fc.constantFrom(..."ab rope cleat's Åк⚓-–/fi".split("")), maxLength: 24 });
-const record = fc.record({ name: value, category: value, keyword: fc.constantFrom("", "rope", "cleat rope", "rope's", "a b") });
-const sources = ["{name} – {category}", "{name}{category}", "x{name}, {category}", "[{name} ]^1{category}", "{category}[ – {name}]^apart", "{name}[ {category}]^apart[ {keyword}]^apart"];
+const record = fc.record({
+  name: value,
+  category: value,
+  keyword: fc.constantFrom("", "rope", "cleat rope", "rope's", "a b"),
+});
+const sources = [
+  "{name} – {category}",
+  "{name}{category}",
+  "x{name}, {category}",
+  "[{name} ]^1{category}",
+  "{category}[ – {name}]^apart",
+  "{name}[ {category}]^apart[ {keyword}]^apart",
+];
 
 describe("a text that is put together from its parts", () => {
   it.each(["title", "slug"] as const)("is the %s that is written out, in every figure", (text) => {
-    fc.assert(fc.property(fc.array(record, { minLength: 1, maxLength: 6 }), fc.constantFrom(...sources), (records, source) => {
-      const set = itemSetOf(records);
-      const slug = text === "slug" ? { options: SLUG_DEFAULTS, stopWords: new Set<string>() } : null;
-      const room = roomFor({ surfaces: slug ? [] : [surfaceById("desktop-title")!], chars: null });
-      const own = sourceOf(set, { text, slug, room });
-      const proof = proveSet(own, { lines: [{ from: "base", program: compileLine(parseLine(source)) }], decides: null });
-      const written = textsOf(proof);
-      const given = proveLive({ ...own, live: written });
-      for (const column of ["lengths", "exact1", "exact2", "sizes", "fits", "form", "keywordAt", "keywordSeen"] as const) {
-        if (!(slug && column === "fits")) expect([...proof[column]], column).toEqual([...given[column]]);
-      }
-      written.forEach((_, row) => expect(proof.groups.countOf(row)).toBe(given.groups.countOf(row)));
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(fc.array(record, { minLength: 1, maxLength: 6 }), fc.constantFrom(...sources), (records, source) => {
+        const set = itemSetOf(records);
+        const slug = text === "slug" ? { options: SLUG_DEFAULTS, stopWords: new Set<string>() } : null;
+        const room = roomFor({ surfaces: slug ? [] : [surfaceById("desktop-title")!], chars: null });
+        const own = sourceOf(set, { text, slug, room });
+        const proof = proveSet(own, {
+          lines: [{ from: "base", program: compileLine(parseLine(source)) }],
+          decides: null,
+        });
+        const written = textsOf(proof);
+        const given = proveLive({ ...own, live: written });
+        for (const column of [
+          "lengths",
+          "exact1",
+          "exact2",
+          "sizes",
+          "fits",
+          "form",
+          "keywordAt",
+          "keywordSeen",
+        ] as const) {
+          if (!(slug && column === "fits")) expect([...proof[column]], column).toEqual([...given[column]]);
+        }
+        written.forEach((_, row) => expect(proof.groups.countOf(row)).toBe(given.groups.countOf(row)));
+      }),
+      { numRuns: 1000 },
+    );
   });
 });
 
 describe("a set proved again", () => {
   it("is the same as one proved anew, whatever lines and decisions came before, cancelled ones among them", () => {
     const lines = fc.array(fc.constantFrom(...sources), { minLength: 1, maxLength: 3 });
-    const step = fc.record({ lines, decides: fc.array(fc.integer({ min: -1, max: 2 }), { minLength: 12, maxLength: 12 }), stop: fc.boolean() });
-    const records = fc.array(fc.record({ name: fc.constantFrom("Rope", "Twine", "rope"), category: fc.constantFrom("a", "b", ""), keyword: fc.constantFrom("rope", "") }), { minLength: 12, maxLength: 12 });
-    fc.assert(fc.property(records, fc.array(step, { minLength: 1, maxLength: 5 }), (list, steps) => {
-      const own = sourceOf(itemSetOf(list), { hand: new Map([[3, "By hand"]]) });
-      const prover = new SetProver(own);
-      for (const { lines: wanted, decides, stop } of steps) {
-        const deciding: DecidingLine[] = wanted.map((source) => ({ from: "rule", program: compileLine(parseLine(source)) }));
-        const decided = Int16Array.from(decides, (line) => Math.min(line, wanted.length - 1));
-        if (stop) {
-          let asked = 0;
-          expect(() => prover.prove({ lines: deciding, decides: decided }, { cancelled: () => ++asked > 0 })).toThrow();
-          continue;
+    const step = fc.record({
+      lines,
+      decides: fc.array(fc.integer({ min: -1, max: 2 }), { minLength: 12, maxLength: 12 }),
+      stop: fc.boolean(),
+    });
+    const records = fc.array(
+      fc.record({
+        name: fc.constantFrom("Rope", "Twine", "rope"),
+        category: fc.constantFrom("a", "b", ""),
+        keyword: fc.constantFrom("rope", ""),
+      }),
+      { minLength: 12, maxLength: 12 },
+    );
+    fc.assert(
+      fc.property(records, fc.array(step, { minLength: 1, maxLength: 5 }), (list, steps) => {
+        const own = sourceOf(itemSetOf(list), { hand: new Map([[3, "By hand"]]) });
+        const prover = new SetProver(own);
+        for (const { lines: wanted, decides, stop } of steps) {
+          const deciding: DecidingLine[] = wanted.map((source) => ({
+            from: "rule",
+            program: compileLine(parseLine(source)),
+          }));
+          const decided = Int16Array.from(decides, (line) => Math.min(line, wanted.length - 1));
+          if (stop) {
+            let asked = 0;
+            expect(() =>
+              prover.prove({ lines: deciding, decides: decided }, { cancelled: () => ++asked > 0 }),
+            ).toThrow();
+            continue;
+          }
+          const again = prover.prove({ lines: deciding, decides: decided });
+          const anew = proveSet(own, { lines: deciding, decides: decided });
+          expect(textsOf(again)).toEqual(textsOf(anew));
+          for (const column of [
+            "sizes",
+            "fits",
+            "from",
+            "line",
+            "apart",
+            "emptyFields",
+            "form",
+            "exact1",
+            "lengths",
+          ] as const)
+            expect([...again[column]]).toEqual([...anew[column]]);
+          list.forEach((_, row) => expect(again.groups.countOf(row)).toBe(anew.groups.countOf(row)));
         }
-        const again = prover.prove({ lines: deciding, decides: decided });
-        const anew = proveSet(own, { lines: deciding, decides: decided });
-        expect(textsOf(again)).toEqual(textsOf(anew));
-        for (const column of ["sizes", "fits", "from", "line", "apart", "emptyFields", "form", "exact1", "lengths"] as const) expect([...again[column]]).toEqual([...anew[column]]);
-        list.forEach((_, row) => expect(again.groups.countOf(row)).toBe(anew.groups.countOf(row)));
-      }
-    }), { numRuns: 1000 });
+      }),
+      { numRuns: 1000 },
+    );
   });
 });
 
 describe("groups of equal texts", () => {
   it("count as a map would, whatever moves between them", () => {
-    fc.assert(fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 9 }), fc.constantFrom("Rope", "rope", "", "Twine", "x")), { maxLength: 200 }), (moves) => {
-      const groups = new TextGroups(10);
-      const texts = new Array<string>(10).fill("");
-      for (const [row, text] of moves) {
-        groups.putText(row, text);
-        texts[row] = text;
-      }
-      texts.forEach((text, row) => expect(groups.countOf(row)).toBe(text === "" ? 0 : texts.filter((t) => t.toLowerCase() === text.toLowerCase()).length));
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 9 }), fc.constantFrom("Rope", "rope", "", "Twine", "x")), {
+          maxLength: 200,
+        }),
+        (moves) => {
+          const groups = new TextGroups(10);
+          const texts = new Array<string>(10).fill("");
+          for (const [row, text] of moves) {
+            groups.putText(row, text);
+            texts[row] = text;
+          }
+          texts.forEach((text, row) =>
+            expect(groups.countOf(row)).toBe(
+              text === "" ? 0 : texts.filter((t) => t.toLowerCase() === text.toLowerCase()).length,
+            ),
+          );
+        },
+      ),
+      { numRuns: 1000 },
+    );
   });
 });
 
 describe("plain text", () => {
   it.each([
-    ["<p>One</p><p>two</p>", "One two"], ["a &lt;b&gt; c", "a <b> c"], ["&amp;amp;", "&amp;"], ["x<script>alert(1)</script>y", "xy"], ["5 < 6 and 7 > 3", "5 < 6 and 7 > 3"], ["a\u200fb\u0000c", "abc"], ["\ud800x", "x"],
+    ["<p>One</p><p>two</p>", "One two"],
+    ["a &lt;b&gt; c", "a <b> c"],
+    ["&amp;amp;", "&amp;"],
+    ["x<script>alert(1)</script>y", "xy"],
+    ["5 < 6 and 7 > 3", "5 < 6 and 7 > 3"],
+    ["a\u200fb\u0000c", "abc"],
+    ["\ud800x", "x"],
   ])("%j → %j", (raw, plain) => expect(plainText(raw)).toBe(plain));
 });

@@ -155,7 +155,8 @@ export class SetProver {
     if (fields.size === 0) return;
     const { items, room, slug } = this.source;
     for (const [source, { id, setter }] of this.setters) {
-      if (readsField(setter.program, fields)) this.setters.set(source, { id, setter: new LineSetter(setter.program, items, room, slug) });
+      if (readsField(setter.program, fields))
+        this.setters.set(source, { id, setter: new LineSetter(setter.program, items, room, slug) });
     }
   }
 
@@ -174,10 +175,15 @@ export class SetProver {
     const counts = lines.map(({ program }) => program?.apartCount ?? 0);
     if (counts.some((count) => count > 0)) {
       let done = 0;
-      tellApart(groups, apart, (row) => (proof.from[row] === HAND || proof.line[row]! < 0 ? 0 : counts[proof.line[row]!]!), (row) => {
-        if (++done % STEP === 0) pause(watch, size, 2 * size);
-        this.group(row, apart[row]!);
-      });
+      tellApart(
+        groups,
+        apart,
+        (row) => (proof.from[row] === HAND || proof.line[row]! < 0 ? 0 : counts[proof.line[row]!]!),
+        (row) => {
+          if (++done % STEP === 0) pause(watch, size, 2 * size);
+          this.group(row, apart[row]!);
+        },
+      );
     }
     for (let row = 0; row < size; row++) if (written[row] !== apart[row]) this.writeSet(row, apart[row]!);
     for (let row = 0; row < size; row++) {
@@ -188,11 +194,16 @@ export class SetProver {
 
   /** Puts a row in the group of its text with so many `^apart` pieces; texts are hashed once, as long as the line stays. */
   private group(row: number, apart: number): void {
-    const level = apart <= MOST_LEVELS ? (this.levels[apart - 1] ??= { one: new Int32Array(this.proof.size), two: new Int32Array(this.proof.size) }) : null;
+    const level =
+      apart <= MOST_LEVELS
+        ? (this.levels[apart - 1] ??= { one: new Int32Array(this.proof.size), two: new Int32Array(this.proof.size) })
+        : null;
     const bit = 1 << (apart - 1);
     if (!level || (this.hashed[row]! & bit) === 0) {
       // Where there was no room without the piece there is none with it, and an incomplete one says nothing.
-      const same = this.written[row] === apart - 1 && (this.proof.fits[row] === 0 || !this.byLine[this.proof.line[row]!]!.canTellApart(row, apart - 1));
+      const same =
+        this.written[row] === apart - 1 &&
+        (this.proof.fits[row] === 0 || !this.byLine[this.proof.line[row]!]!.canTellApart(row, apart - 1));
       if (same) this.written[row] = apart;
       else this.writeSet(row, apart);
       if (level) {
@@ -270,7 +281,8 @@ export class SetProver {
     if (codes === null) return null;
     let known = this.exact.get(codes);
     if (this.exact.size >= MOST_LEVELS && !known) this.exact.clear();
-    if (!known) this.exact.set(codes, (known = { before: new Int32Array(codes.length), ends: new Int32Array(codes.length) }));
+    if (!known)
+      this.exact.set(codes, (known = { before: new Int32Array(codes.length), ends: new Int32Array(codes.length) }));
     return known;
   }
 
@@ -292,7 +304,9 @@ export class SetProver {
     const place = placeKeyword(this.source.vocabulary, keyword, text);
     proof.form[row] = FORMS.indexOf(place.form) + 1;
     if (place.char === null) return;
-    proof.keywordAt[row] = meter.slug ? place.char - 1 : unitsToPx(meter.font, unitsBefore(meter.font, text, place.char - 1), meter.px);
+    proof.keywordAt[row] = meter.slug
+      ? place.char - 1
+      : unitsToPx(meter.font, unitsBefore(meter.font, text, place.char - 1), meter.px);
     proof.keywordSeen[row] = proof.fits[row] === 1 || meter.isSeen(text, place.end!) ? 1 : 0;
   }
 
@@ -337,7 +351,11 @@ export class SetProver {
 
 /** Whether a line reads one of the fields, itself or through a filter. */
 function readsField({ fields }: Program, names: ReadonlySet<string>): boolean {
-  return fields.some(({ sources, filters }) => sources.some((source) => source.type === "name" && names.has(source.name)) || filters.some((filter) => readsOtherFields(filter.name) && filter.args.some((arg) => names.has(String(arg)))));
+  return fields.some(
+    ({ sources, filters }) =>
+      sources.some((source) => source.type === "name" && names.has(source.name)) ||
+      filters.some((filter) => readsOtherFields(filter.name) && filter.args.some((arg) => names.has(String(arg)))),
+  );
 }
 
 /**
@@ -391,7 +409,8 @@ class TextMeter {
       const font = this.fonts[f]!;
       const units = advanceUnits(font, text);
       if (f === 0) this.size = unitsToPx(font, units, this.px);
-      for (let s = 0; s < surfaces.length && fits; s++) if (surfaces[s]!.font === f) fits = hasRoomFor(surfaces[s]!, units, text);
+      for (let s = 0; s < surfaces.length && fits; s++)
+        if (surfaces[s]!.font === f) fits = hasRoomFor(surfaces[s]!, units, text);
     }
     return fits;
   }

@@ -34,7 +34,12 @@ export interface ReadyShape {
 }
 
 /** Makes a shape ready. `columns` are those of the program's fields; `fonts` those of the room, none for slugs. */
-export function readyShape(shape: Shape, columns: readonly Column[], fonts: readonly FontId[], slug: SlugOptions | null): ReadyShape {
+export function readyShape(
+  shape: Shape,
+  columns: readonly Column[],
+  fonts: readonly FontId[],
+  slug: SlugOptions | null,
+): ReadyShape {
   const literals = new ValueTable(shape.parts.map((part) => (typeof part === "string" ? part : "")));
   const part = (of: ValueTable, field: number, code: number): ReadyPart => ({
     field,
@@ -44,14 +49,20 @@ export function readyShape(shape: Shape, columns: readonly Column[], fonts: read
     facts: fonts.length === 0 ? [of.facts(null)] : fonts.map((font) => of.facts(font)),
     widths: fonts.map((font) => of.widths(font)),
   });
-  const parts = shape.parts.map((own, i) => (typeof own === "string" ? part(literals, -1, i) : part(columns[own]!.table, own, 0)));
+  const parts = shape.parts.map((own, i) =>
+    typeof own === "string" ? part(literals, -1, i) : part(columns[own]!.table, own, 0),
+  );
   const texts = shape.parts.filter((own) => typeof own === "string");
-  const spaced = shape.parts.every((own, i, all) => (typeof own === "string" ? own.includes(" ") || i === 0 || i === all.length - 1 : typeof all[i + 1] !== "number"));
+  const spaced = shape.parts.every((own, i, all) =>
+    typeof own === "string" ? own.includes(" ") || i === 0 || i === all.length - 1 : typeof all[i + 1] !== "number",
+  );
   const wordsApart = areWordsApart(shape);
   let slugParts: ReadyPart[] | null = null;
   if (slug && wordsApart) {
     const own = literals.slugs(slug.keepUnicode);
-    slugParts = parts.map((p, i) => (p.field < 0 ? part(own, -1, i) : part(columns[p.field]!.table.slugs(slug.keepUnicode), p.field, 0)));
+    slugParts = parts.map((p, i) =>
+      p.field < 0 ? part(own, -1, i) : part(columns[p.field]!.table.slugs(slug.keepUnicode), p.field, 0),
+    );
   }
   return {
     shape,

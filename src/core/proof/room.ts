@@ -33,7 +33,8 @@ export function roomFor(limits: Limits): Room {
     const perPx = fontById(surface.font).unitsPerEm / surface.size;
     const widthUnits = Math.floor((surface.width + TOLERANCE) * perPx);
     const byLines = widthUnits * surface.lines;
-    const totalUnits = surface.total === null ? byLines : Math.min(byLines, Math.floor((surface.total + TOLERANCE) * perPx));
+    const totalUnits =
+      surface.total === null ? byLines : Math.min(byLines, Math.floor((surface.total + TOLERANCE) * perPx));
     return { surface, font: fonts.indexOf(surface.font), widthUnits, totalUnits };
   });
   if (fonts.length === 0) fonts.push("arimo-400");

@@ -7,7 +7,18 @@ import { isSeen } from "../measure/cut";
 import { fitsSurface, wrapOnSurface } from "../measure/wrap";
 import { cutSlug, dropWords, type SlugOptions, slugWords } from "../slugs/slug";
 import { hashText, type TextHash } from "../text/hash";
-import { composeHash, composePlace, composeSlug, composeSlugHash, composeSlugLength, composeText, composeUnits, partStart, unitsBefore, wordEnd } from "./compose";
+import {
+  composeHash,
+  composePlace,
+  composeSlug,
+  composeSlugHash,
+  composeSlugLength,
+  composeText,
+  composeUnits,
+  partStart,
+  unitsBefore,
+  wordEnd,
+} from "./compose";
 import { type Column, type ItemSet } from "./items";
 import { type ReadyPart, type ReadyShape, readyShape, wordsOf } from "./ready-shape";
 import { type Room } from "./room";
@@ -86,7 +97,12 @@ export class LineSetter {
     this.reasons = new Uint8Array(program.pieces.length);
     this.units = new Float64Array(room.fonts.length);
     const codes = this.columns.map((column) => column.codes);
-    this.needs = program.pieces.map(({ alternatives }) => alternatives.map(({ fields }) => ({ codes: fields.map((field) => codes[field]!), fits: fields.includes(program.fitField) })));
+    this.needs = program.pieces.map(({ alternatives }) =>
+      alternatives.map(({ fields }) => ({
+        codes: fields.map((field) => codes[field]!),
+        fits: fields.includes(program.fitField),
+      })),
+    );
     this.bareCodes = program.bare.map((field) => codes[field]!);
     this.radices = Int32Array.from(program.pieces, (piece) => piece.radix);
     this.around = Int16Array.from(program.pieces, (piece) => piece.around?.piece ?? -1);
@@ -95,7 +111,10 @@ export class LineSetter {
     this.apartPieces = program.pieces.filter((piece) => piece.apart >= 0).map((piece) => piece.index);
     this.before = new Int16Array(program.pieces.length);
     this.bareFacts = program.bare.map((field) => this.columns[field]!.table.facts(slug ? null : room.fonts[0]!));
-    this.fixedUnits = program.parts.reduce((sum, part) => ("text" in part ? sum + advanceUnits(this.fonts[0]!, part.text.trim()) : sum), 0);
+    this.fixedUnits = program.parts.reduce(
+      (sum, part) => ("text" in part ? sum + advanceUnits(this.fonts[0]!, part.text.trim()) : sum),
+      0,
+    );
     this.filled = (field) => codes[field]![this.row] !== 0 && !(this.dropFit && field === program.fitField);
     this.shape = program.shape(this.state.fill(-1), () => false);
     this.current = this.readyFor(this.shape);
@@ -118,7 +137,10 @@ export class LineSetter {
 
   /** The text. */
   get text(): string {
-    if (this.written === null) this.written = this.slug ? composeSlug(this.current.slugParts!, this.row) : composeText(this.current.parts, this.row);
+    if (this.written === null)
+      this.written = this.slug
+        ? composeSlug(this.current.slugParts!, this.row)
+        : composeText(this.current.parts, this.row);
     return this.written;
   }
 
@@ -177,8 +199,10 @@ export class LineSetter {
     const { firstPart, lastPart } = place;
     const offset = words[firstPart]!.offsets[place.firstToken]!;
     if (hyphens) setPlace.before = partStart(parts, this.row, firstPart, true) + offset;
-    else if (firstPart === 0) setPlace.before = offset === 0 ? 0 : unitsBefore(this.fonts[0]!, this.valueOf(parts[0]!), offset);
-    else setPlace.before = unitsBefore(this.fonts[0]!, this.text, partStart(parts, this.row, firstPart, false) + offset);
+    else if (firstPart === 0)
+      setPlace.before = offset === 0 ? 0 : unitsBefore(this.fonts[0]!, this.valueOf(parts[0]!), offset);
+    else
+      setPlace.before = unitsBefore(this.fonts[0]!, this.text, partStart(parts, this.row, firstPart, false) + offset);
     if (!this.fits || placedInFirst) {
       const start = words[lastPart]!.offsets[place.lastToken]!;
       setPlace.end = partStart(parts, this.row, lastPart, hyphens) + wordEnd(this.valueOf(parts[lastPart]!), start);
@@ -194,7 +218,8 @@ export class LineSetter {
     if (this.composed && !this.slug && first.surface.lines === 1 && first.surface.total === null) {
       const value = this.valueOf(this.current.parts[0]!);
       const space = value.indexOf(" ", end);
-      if (space >= 0) return advanceUnits(this.fonts[0]!, value.slice(0, space) + first.surface.mark) <= first.widthUnits;
+      if (space >= 0)
+        return advanceUnits(this.fonts[0]!, value.slice(0, space) + first.surface.mark) <= first.widthUnits;
     }
     return isSeen(first.surface, this.text, end);
   }
@@ -202,7 +227,8 @@ export class LineSetter {
   private placeInText(keyword: Keyword, vocabulary: Vocabulary): SetPlace {
     const place = placeKeyword(vocabulary, keyword, this.text);
     setPlace.form = place.form;
-    setPlace.before = place.char === null ? -1 : this.slug ? place.char - 1 : unitsBefore(this.fonts[0]!, this.text, place.char - 1);
+    setPlace.before =
+      place.char === null ? -1 : this.slug ? place.char - 1 : unitsBefore(this.fonts[0]!, this.text, place.char - 1);
     setPlace.end = place.end ?? 0;
     return setPlace;
   }
@@ -256,7 +282,8 @@ export class LineSetter {
     if (!this.slug && room) {
       // What always stands is about so wide; where that leaves room, looking closer is not worth it.
       let units = this.fixedUnits;
-      for (let i = 0; i < this.bareFacts.length; i++) units += this.bareFacts[i]![this.bareCodes[i]![row]! * FACTS + UNITS]!;
+      for (let i = 0; i < this.bareFacts.length; i++)
+        units += this.bareFacts[i]![this.bareCodes[i]![row]! * FACTS + UNITS]!;
       if (units <= (room.surface.lines === 1 ? room.widthUnits : room.totalUnits)) return false;
     }
     before.set(state);
@@ -379,7 +406,8 @@ export class LineSetter {
   private charCount(): number {
     if (this.fitText !== null || !this.chars) return charCount(this.text);
     let count = this.current.chars;
-    for (const part of this.shape.parts) if (typeof part === "number") count += this.chars[part]![this.columns[part]!.codes[this.row]!]!;
+    for (const part of this.shape.parts)
+      if (typeof part === "number") count += this.chars[part]![this.columns[part]!.codes[this.row]!]!;
     return count;
   }
 
@@ -413,7 +441,8 @@ export class LineSetter {
     const fitText = (this.fitText = dropTrailing(words.slice(0, count).join(" ")));
     const { fitField } = this.program;
     this.written = "";
-    for (const { field, codes, code, table } of this.current.parts) this.written += field === fitField ? fitText : table.values[codes === null ? code : codes[this.row]!]!;
+    for (const { field, codes, code, table } of this.current.parts)
+      this.written += field === fitField ? fitText : table.values[codes === null ? code : codes[this.row]!]!;
     for (let f = 0; f < this.fonts.length; f++) this.units[f] = advanceUnits(this.fonts[f]!, this.written);
     return fitText !== "" && this.hasRoom();
   }
@@ -422,7 +451,11 @@ export class LineSetter {
     const { slugParts, parts } = this.current;
     const drops = options.dropStopWords || options.dropNumbers;
     if (slugParts && !drops && composeSlugLength(slugParts, this.row) <= options.max) return true;
-    const words = dropWords(slugParts ? composeSlug(slugParts, this.row) : slugWords(composeText(parts, this.row), options.keepUnicode), options, stopWords);
+    const words = dropWords(
+      slugParts ? composeSlug(slugParts, this.row) : slugWords(composeText(parts, this.row), options.keepUnicode),
+      options,
+      stopWords,
+    );
     this.written = cutSlug(words, options.max);
     return words.length <= options.max;
   }

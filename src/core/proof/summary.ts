@@ -38,7 +38,9 @@ export interface KeywordSummary {
 export const BINS: Record<TextProof["text"], { readonly size: number; readonly count: number }> = {
   title: { size: 10, count: 100 },
   description: { size: 16, count: 100 },
-  slug: { size: 1, count: 100 }, alt: { size: 16, count: 100 }, keywords: { size: 16, count: 100 },
+  slug: { size: 1, count: 100 },
+  alt: { size: 16, count: 100 },
+  keywords: { size: 16, count: 100 },
 };
 
 /** The trade's rule of thumb: a keyword belongs within the first third of the room. */
@@ -90,15 +92,56 @@ class Count {
 
   with(other: Count): Count {
     const both = new Count(this.bins);
-    for (const name of ["total", "tooWide", "duplicates", "missing", "byHand", "changed", "emptyFields", "sum", "has", "absent", "late", "cut", "first"] as const) both[name] = this[name] + other[name];
+    for (const name of [
+      "total",
+      "tooWide",
+      "duplicates",
+      "missing",
+      "byHand",
+      "changed",
+      "emptyFields",
+      "sum",
+      "has",
+      "absent",
+      "late",
+      "cut",
+      "first",
+    ] as const)
+      both[name] = this[name] + other[name];
     this.histogram.forEach((count, bin) => (both.histogram[bin] = count + other.histogram[bin]!));
     return both;
   }
 
   get summary(): TextSummary {
-    const { total, tooWide, duplicates, missing, byHand, changed, emptyFields, has, absent, late, cut, first, histogram } = this;
+    const {
+      total,
+      tooWide,
+      duplicates,
+      missing,
+      byHand,
+      changed,
+      emptyFields,
+      has,
+      absent,
+      late,
+      cut,
+      first,
+      histogram,
+    } = this;
     const average = total > missing ? this.sum / (total - missing) : 0;
-    return { total, tooWide, duplicates, missing, byHand, changed, emptyFields, keyword: { has, absent, late, cut, first }, average, histogram, binSize: this.bins.size };
+    return {
+      total,
+      tooWide,
+      duplicates,
+      missing,
+      byHand,
+      changed,
+      emptyFields,
+      keyword: { has, absent, late, cut, first },
+      average,
+      histogram,
+      binSize: this.bins.size,
+    };
   }
 }
 
@@ -107,7 +150,12 @@ class Count {
  *
  * @param late where a keyword has to begin at the latest, in px (characters for slugs) from the left.
  */
-export function summariseParts(proof: TextProof, live: TextProof, late: number, include: Uint8Array): { whole: TextSummary; part: TextSummary } {
+export function summariseParts(
+  proof: TextProof,
+  live: TextProof,
+  late: number,
+  include: Uint8Array,
+): { whole: TextSummary; part: TextSummary } {
   const part = new Count(BINS[proof.text]);
   const rest = new Count(BINS[proof.text]);
   for (let row = 0; row < proof.size; row++) (include[row] === 1 ? part : rest).see(proof, live, late, row);

@@ -76,5 +76,9 @@ export function blankProof(text: TextName | ExtraName, size: number, textOf: (ro
 
 /** Whether a row's text is not that of a row of the other proof, of the same row unless another is named. */
 export function differs(proof: TextProof, other: TextProof, row: number, otherRow = row): boolean {
-  return proof.exact1[row] !== other.exact1[otherRow] || proof.exact2[row] !== other.exact2[otherRow] || proof.lengths[row] !== other.lengths[otherRow];
+  return (
+    proof.exact1[row] !== other.exact1[otherRow] ||
+    proof.exact2[row] !== other.exact2[otherRow] ||
+    proof.lengths[row] !== other.lengths[otherRow]
+  );
 }

@@ -149,14 +149,19 @@ export class ValueTable {
       stemBits[i] = bits;
     }
     starts[this.values.length] = count;
-    for (const facts of this.factsByFont.values()) for (let i = 0; i < stemBits.length; i++) facts[i * FACTS + STEM_BITS] = stemBits[i]!;
+    for (const facts of this.factsByFont.values())
+      for (let i = 0; i < stemBits.length; i++) facts[i * FACTS + STEM_BITS] = stemBits[i]!;
     return (this.worded = { vocabulary, starts, words: words.slice(0, count), offsets: at.slice(0, count), stemBits });
   }
 
   /** Each value's words as a slug has them, under the value's own number. */
   slugs(keepUnicode: boolean): ValueTable {
     let table = this.slugTables.get(keepUnicode);
-    if (!table) this.slugTables.set(keepUnicode, (table = new ValueTable(this.values.map((value) => slugWords(value, keepUnicode)))));
+    if (!table)
+      this.slugTables.set(
+        keepUnicode,
+        (table = new ValueTable(this.values.map((value) => slugWords(value, keepUnicode)))),
+      );
     return table;
   }
 }
@@ -167,7 +172,8 @@ function edges(font: Font, value: string): number {
   const [left, right] = [font.glyphOf[last]!, font.glyphOf[first]!];
   const ligatures = font.ligatures.length > 0;
   const leading = right === 0 || (ligatures && first === 102) ? SPECIAL_EDGE : font.rightClass[right]!;
-  const trailing = left === 0 || (ligatures && (last === 102 || last === 105 || last === 108)) ? SPECIAL_EDGE : font.leftClass[left]!;
+  const trailing =
+    left === 0 || (ligatures && (last === 102 || last === 105 || last === 108)) ? SPECIAL_EDGE : font.leftClass[left]!;
   return leading | (trailing << 16);
 }
 

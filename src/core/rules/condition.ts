@@ -57,23 +57,35 @@ export class ConditionError extends Error {
  * @throws {ConditionError}
  */
 export function readCondition(raw: unknown, path: readonly (string | number)[] = []): Condition {
-  if (path.length > MOST_NESTED * 2) throw new ConditionError(`more than ${MOST_NESTED} conditions stand inside one another`, path);
-  if (typeof raw !== "object" || raw === null || Array.isArray(raw)) throw new ConditionError("a condition is an object such as {\"field\": \"material\", \"is\": \"brass\"}", path);
+  if (path.length > MOST_NESTED * 2)
+    throw new ConditionError(`more than ${MOST_NESTED} conditions stand inside one another`, path);
+  if (typeof raw !== "object" || raw === null || Array.isArray(raw))
+    throw new ConditionError('a condition is an object such as {"field": "material", "is": "brass"}', path);
   const keys = Object.keys(raw);
   const join = (["all", "any", "none"] as const).find((name) => keys.includes(name));
   const record = raw as Record<string, unknown>;
   if (join) {
-    if (keys.length > 1) throw new ConditionError(`“${join}” stands alone; beside it stands “${keys.find((key) => key !== join)}”`, path);
+    if (keys.length > 1)
+      throw new ConditionError(`“${join}” stands alone; beside it stands “${keys.find((key) => key !== join)}”`, path);
     const list = record[join];
     if (!Array.isArray(list)) throw new ConditionError(`“${join}” takes a list of conditions`, [...path, join]);
     return { join, parts: list.map((part: unknown, i) => readCondition(part, [...path, join, i])) };
   }
   const { field } = record;
-  if (typeof field !== "string" || field.trim() === "") throw new ConditionError("a condition needs a “field”, or all, any or none with a list", path);
+  if (typeof field !== "string" || field.trim() === "")
+    throw new ConditionError("a condition needs a “field”, or all, any or none with a list", path);
   const operators = keys.filter((key) => key !== "field");
-  if (operators.length !== 1) throw new ConditionError(`a condition has exactly one operator; this one has ${operators.length === 0 ? "none" : operators.map((o) => `“${o}”`).join(" and ")}`, path);
+  if (operators.length !== 1)
+    throw new ConditionError(
+      `a condition has exactly one operator; this one has ${operators.length === 0 ? "none" : operators.map((o) => `“${o}”`).join(" and ")}`,
+      path,
+    );
   const operator = operators[0]!;
-  if (!Object.hasOwn(OPERATORS, operator)) throw new ConditionError(`there is no operator “${operator}”; there are ${Object.keys(OPERATORS).join(", ")}`, [...path, operator]);
+  if (!Object.hasOwn(OPERATORS, operator))
+    throw new ConditionError(`there is no operator “${operator}”; there are ${Object.keys(OPERATORS).join(", ")}`, [
+      ...path,
+      operator,
+    ]);
   const value = OPERATORS[operator as Operator].safeParse(record[operator]);
   if (!value.success) throw new ConditionError(`“${operator}”: ${value.error.issues[0]!.message}`, [...path, operator]);
   if (operator === "matches") compilePattern(value.data as string, [...path, operator]);
@@ -89,7 +101,10 @@ export function compilePattern(pattern: string, path: readonly (string | number)
   try {
     return RE2JS.compile(pattern, RE2JS.CASE_INSENSITIVE);
   } catch (error) {
-    throw new ConditionError(`“${pattern}” is no pattern in RE2 syntax: ${error instanceof Error ? error.message : String(error)}`, path);
+    throw new ConditionError(
+      `“${pattern}” is no pattern in RE2 syntax: ${error instanceof Error ? error.message : String(error)}`,
+      path,
+    );
   }
 }
 

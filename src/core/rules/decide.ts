@@ -6,7 +6,11 @@ import { matchingRows } from "./match";
 
 /** The lines that can decide a text, and for each row the number of the one that does; -1 where none is set. */
 export interface Decision {
-  readonly lines: readonly { readonly from: "rule" | "base"; readonly rule: Pick<Rule, "id" | "name"> | null; readonly source: string }[];
+  readonly lines: readonly {
+    readonly from: "rule" | "base";
+    readonly rule: Pick<Rule, "id" | "name"> | null;
+    readonly source: string;
+  }[];
   readonly decides: Int16Array;
 }
 
@@ -24,14 +28,21 @@ export function isSet(source: string | undefined): source is string {
  *
  * @param rowsOf the rows that a rule's condition takes: {@link matchingRows}, or what is remembered of it.
  */
-export function decide(rules: readonly DecidingRule[], base: Lines, text: TextName | ExtraName | "robots", items: ItemSet, rowsOf: (rule: DecidingRule) => Uint8Array = (rule) => matchingRows(readCondition(rule.when), items)): Decision {
+export function decide(
+  rules: readonly DecidingRule[],
+  base: Lines,
+  text: TextName | ExtraName | "robots",
+  items: ItemSet,
+  rowsOf: (rule: DecidingRule) => Uint8Array = (rule) => matchingRows(readCondition(rule.when), items),
+): Decision {
   const lines: Decision["lines"][number][] = [];
   const decides = new Int16Array(items.size).fill(-1);
   for (const rule of rules) {
     const source = rule[text];
     if (rule.off || !isSet(source)) continue;
     const taken = rowsOf(rule);
-    for (let row = 0; row < taken.length; row++) if (taken[row] === 1 && decides[row] === -1) decides[row] = lines.length;
+    for (let row = 0; row < taken.length; row++)
+      if (taken[row] === 1 && decides[row] === -1) decides[row] = lines.length;
     lines.push({ from: "rule", rule: { id: rule.id ?? rule.name, name: rule.name }, source });
   }
   const source = base[text];

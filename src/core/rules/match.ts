@@ -22,7 +22,10 @@ export function matchingRows(condition: Condition, items: ItemSet): Uint8Array {
 
 function comparedRows(comparison: Comparison, items: ItemSet): Uint8Array {
   // A category and all below it: told by the whole path, whichever of the category fields is named.
-  const field = comparison.operator === "is under" && comparison.field === "category" && hasValues(items.column("category.path")) ? "category.path" : comparison.field;
+  const field =
+    comparison.operator === "is under" && comparison.field === "category" && hasValues(items.column("category.path"))
+      ? "category.path"
+      : comparison.field;
   const column = items.column(field);
   const test = comparer(comparison);
   const byCode = Uint8Array.from(column.table.values, (value) => (test(value) ? 1 : 0));
@@ -83,7 +86,8 @@ function comparer({ operator, value }: Comparison): (value: string) => boolean {
 }
 
 function holdsPath(segments: readonly string[], path: readonly string[]): boolean {
-  for (let from = 0; from + path.length <= segments.length; from++) if (path.every((segment, i) => segments[from + i] === segment)) return true;
+  for (let from = 0; from + path.length <= segments.length; from++)
+    if (path.every((segment, i) => segments[from + i] === segment)) return true;
   return false;
 }
 

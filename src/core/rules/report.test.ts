@@ -15,7 +15,9 @@ const is = (...values: string[]): RawCondition => ({ field: "material", "is one 
 const rule = (id: string, when: RawCondition, more: Partial<Rule> = {}): Rule => ({ id, name: id, when, ...more });
 
 function reportOf(design: KindDesign, set = items) {
-  const decisions = Object.fromEntries(DECIDED.map((text) => [text, decide(design.rules, design.base, text, set)])) as Decisions;
+  const decisions = Object.fromEntries(
+    DECIDED.map((text) => [text, decide(design.rules, design.base, text, set)]),
+  ) as Decisions;
   return reportRules(design.rules, decisions, (own) => matchingRows(readCondition(own.when), set));
 }
 
@@ -39,7 +41,13 @@ describe("what rules do together", () => {
   });
 
   it("does not take a rule for hidden that wins for another text", () => {
-    expect(of("brass description")).toMatchObject({ matches: 2, takes: 2, byText: { description: 2 }, idle: null, hiddenBy: [] });
+    expect(of("brass description")).toMatchObject({
+      matches: 2,
+      takes: 2,
+      byText: { description: 2 },
+      idle: null,
+      hiddenBy: [],
+    });
   });
 
   it("tells those that match nothing, set nothing, or are switched off", () => {
@@ -58,16 +66,37 @@ describe("what rules do together", () => {
   });
 
   it("leaves every item to one rule, the base or nothing, for each text", () => {
-    const rules = fc.array(fc.record({ values: fc.subarray(["brass", "bronze", "hemp", "oak", "gold"]), title: fc.option(fc.constant("t"), { nil: undefined }), slug: fc.option(fc.constant(" "), { nil: undefined }), off: fc.boolean() }), { maxLength: 6 });
-    fc.assert(fc.property(rules, fc.boolean(), (list, based) => {
-      const made = list.map(({ values, title, slug, off }, i) => rule(`r${i}`, { any: values.map((value) => is(value)) }, { ...(title ? { title } : {}), ...(slug ? { slug } : {}), ...(off ? { off } : {}) }));
-      const { rules: reports, base, unset } = reportOf({ base: based ? { title: "b" } : {}, rules: made });
-      for (const text of TEXTS) expect(reports.reduce((sum, own) => sum + (own.byText[text] ?? 0), base[text] + unset[text])).toBe(MATERIALS.length);
-      for (const own of reports) {
-        expect(own.takes).toBeLessThanOrEqual(own.matches);
-        if (own.idle === "hidden") expect(own.hiddenBy.reduce((sum, { items: n }) => sum + n, 0)).toBeGreaterThanOrEqual(own.matches);
-      }
-    }), { numRuns: 1000 });
+    const rules = fc.array(
+      fc.record({
+        values: fc.subarray(["brass", "bronze", "hemp", "oak", "gold"]),
+        title: fc.option(fc.constant("t"), { nil: undefined }),
+        slug: fc.option(fc.constant(" "), { nil: undefined }),
+        off: fc.boolean(),
+      }),
+      { maxLength: 6 },
+    );
+    fc.assert(
+      fc.property(rules, fc.boolean(), (list, based) => {
+        const made = list.map(({ values, title, slug, off }, i) =>
+          rule(
+            `r${i}`,
+            { any: values.map((value) => is(value)) },
+            { ...(title ? { title } : {}), ...(slug ? { slug } : {}), ...(off ? { off } : {}) },
+          ),
+        );
+        const { rules: reports, base, unset } = reportOf({ base: based ? { title: "b" } : {}, rules: made });
+        for (const text of TEXTS)
+          expect(reports.reduce((sum, own) => sum + (own.byText[text] ?? 0), base[text] + unset[text])).toBe(
+            MATERIALS.length,
+          );
+        for (const own of reports) {
+          expect(own.takes).toBeLessThanOrEqual(own.matches);
+          if (own.idle === "hidden")
+            expect(own.hiddenBy.reduce((sum, { items: n }) => sum + n, 0)).toBeGreaterThanOrEqual(own.matches);
+        }
+      }),
+      { numRuns: 1000 },
+    );
   });
 });
 
@@ -77,8 +106,29 @@ describe("a condition in words", () => {
     [{ field: "sold_by", "is not": "metre" }, "sold by is not metre"],
     [is("brass", "bronze"), "material is brass or bronze"],
     [is("a", "b", "c", "d", "e", "f"), "material is a, b, c or 3 others"],
-    [{ all: [{ field: "sold_by", is: "metre" }, { field: "category", "is under": "Rope" }] }, "sold by is metre and category is under Rope"],
-    [{ any: [{ field: "a", "is empty": true }, { all: [{ field: "b", "<": 3 }, { field: "c", between: [1, 2] }] }] }, "a is empty or (b is below 3 and c is between 1 and 2)"],
+    [
+      {
+        all: [
+          { field: "sold_by", is: "metre" },
+          { field: "category", "is under": "Rope" },
+        ],
+      },
+      "sold by is metre and category is under Rope",
+    ],
+    [
+      {
+        any: [
+          { field: "a", "is empty": true },
+          {
+            all: [
+              { field: "b", "<": 3 },
+              { field: "c", between: [1, 2] },
+            ],
+          },
+        ],
+      },
+      "a is empty or (b is below 3 and c is between 1 and 2)",
+    ],
     [{ none: [{ field: "a", "longer than": 60 }] }, "not where a is longer than 60 characters"],
     [{ all: [] }, "everything"],
   ] as [RawCondition, string][])("%j", (raw, words) => expect(conditionWords(readCondition(raw))).toBe(words));

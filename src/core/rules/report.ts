@@ -36,11 +36,19 @@ export interface RulesReport {
  *
  * @param rowsOf the rows that a rule's condition takes, 1 where it does.
  */
-export function reportRules(rules: readonly Rule[], decisions: Decisions, rowsOf: (rule: Rule) => Uint8Array): RulesReport {
+export function reportRules(
+  rules: readonly Rule[],
+  decisions: Decisions,
+  rowsOf: (rule: Rule) => Uint8Array,
+): RulesReport {
   const reports = rules.map((rule): RuleReport => {
     const own = DECIDED.filter((text) => isSet(rule[text]));
     const rows = rowsOf(rule);
-    const places = own.map((text) => ({ text, place: decisions[text].lines.findIndex((line) => line.rule?.id === rule.id), decides: decisions[text].decides }));
+    const places = own.map((text) => ({
+      text,
+      place: decisions[text].lines.findIndex((line) => line.rule?.id === rule.id),
+      decides: decisions[text].decides,
+    }));
     const byText = Object.fromEntries(own.map((text) => [text, 0])) as Partial<Record<Decided, number>>;
     const hiders = places.map(({ text }) => new Int32Array(decisions[text].lines.length + 1));
     let matches = 0;
@@ -58,7 +66,15 @@ export function reportRules(rules: readonly Rule[], decisions: Decisions, rowsOf
       }
       if (wins) takes++;
     }
-    const idle = rule.off ? "off" : own.length === 0 ? "sets nothing" : matches === 0 ? "matches nothing" : takes === 0 ? "hidden" : null;
+    const idle = rule.off
+      ? "off"
+      : own.length === 0
+        ? "sets nothing"
+        : matches === 0
+          ? "matches nothing"
+          : takes === 0
+            ? "hidden"
+            : null;
     return { id: rule.id, matches, takes, byText, hiddenBy: rule.off ? [] : hiding(places, hiders, decisions), idle };
   });
   const count = (text: TextName, wanted: (place: number) => boolean) => {
@@ -67,7 +83,8 @@ export function reportRules(rules: readonly Rule[], decisions: Decisions, rowsOf
     for (let row = 0; row < decides.length; row++) if (wanted(decides[row]!)) items++;
     return items;
   };
-  const perText = (of: (text: TextName) => number) => Object.fromEntries(TEXTS.map((text) => [text, of(text)])) as Record<TextName, number>;
+  const perText = (of: (text: TextName) => number) =>
+    Object.fromEntries(TEXTS.map((text) => [text, of(text)])) as Record<TextName, number>;
   return {
     rules: reports,
     base: perText((text) => {
@@ -79,7 +96,11 @@ export function reportRules(rules: readonly Rule[], decisions: Decisions, rowsOf
 }
 
 /** Whom a rule's items go to instead, over all its texts; an item that two texts lose to one rule counts once a text, the most of them. */
-function hiding(places: readonly { text: Decided }[], hiders: readonly Int32Array[], decisions: Decisions): RuleReport["hiddenBy"] {
+function hiding(
+  places: readonly { text: Decided }[],
+  hiders: readonly Int32Array[],
+  decisions: Decisions,
+): RuleReport["hiddenBy"] {
   const most = new Map<string, number>();
   places.forEach(({ text }, i) => {
     decisions[text].lines.forEach(({ rule }, place) => {

@@ -6,28 +6,91 @@ import { decide } from "./decide";
 import { matchingRows } from "./match";
 
 const items = [
-  { name: "Brass cleat 8 mm", material: "Brass", price: "12.50", published: "2024-03-01", category: "Cleats", "category.path": "Deck fittings › Cleats" },
-  { name: "Rope", material: "hemp", price: "£1,200", published: "2023-01-15", category: "Rope", "category.path": "Rope" },
-  { name: "Bronze ring", material: "bronze", price: "", published: "", category: "Rings", "category.path": "Deck fittings › Rings › Brass rings" },
+  {
+    name: "Brass cleat 8 mm",
+    material: "Brass",
+    price: "12.50",
+    published: "2024-03-01",
+    category: "Cleats",
+    "category.path": "Deck fittings › Cleats",
+  },
+  {
+    name: "Rope",
+    material: "hemp",
+    price: "£1,200",
+    published: "2023-01-15",
+    category: "Rope",
+    "category.path": "Rope",
+  },
+  {
+    name: "Bronze ring",
+    material: "bronze",
+    price: "",
+    published: "",
+    category: "Rings",
+    "category.path": "Deck fittings › Rings › Brass rings",
+  },
 ];
 const rows = (raw: unknown) => [...matchingRows(readCondition(raw), itemSetOf(items))].join("");
 
 describe("conditions", () => {
   it.each([
-    [{ field: "material", is: "BRASS" }, "100"], [{ field: "material", "is not": "brass" }, "011"], [{ field: "Name", contains: "CLEAT" }, "100"],
-    [{ field: "name", "starts with": "br" }, "101"], [{ field: "name", "ends with": "mm" }, "100"], [{ field: "name", matches: "^b.*\\d" }, "100"],
-    [{ field: "price", "is empty": true }, "001"], [{ field: "price", "is filled": true }, "110"], [{ field: "nowhere", "is empty": true }, "111"],
-    [{ field: "price", "<": 100 }, "100"], [{ field: "price", ">=": "12.5" }, "110"], [{ field: "published", ">": "2023-06-01" }, "100"],
-    [{ field: "published", between: ["2023-01-01", "2023-12-31"] }, "010"], [{ field: "price", between: [1000, 2000] }, "010"],
-    [{ field: "name", "longer than": 4 }, "101"], [{ field: "name", "shorter than": 5 }, "010"], [{ field: "material", "is one of": ["brass", "Bronze"] }, "101"],
-    [{ field: "category", "is under": "deck fittings" }, "101"], [{ field: "category", "is under": "Deck fittings > Rings" }, "001"],
-    [{ all: [{ field: "name", contains: "b" }, { any: [{ field: "material", is: "brass" }, { field: "material", is: "bronze" }] }] }, "101"],
-    [{ none: [{ field: "material", is: "brass" }, { field: "material", is: "hemp" }] }, "001"], [{ all: [] }, "111"], [{ any: [] }, "000"],
+    [{ field: "material", is: "BRASS" }, "100"],
+    [{ field: "material", "is not": "brass" }, "011"],
+    [{ field: "Name", contains: "CLEAT" }, "100"],
+    [{ field: "name", "starts with": "br" }, "101"],
+    [{ field: "name", "ends with": "mm" }, "100"],
+    [{ field: "name", matches: "^b.*\\d" }, "100"],
+    [{ field: "price", "is empty": true }, "001"],
+    [{ field: "price", "is filled": true }, "110"],
+    [{ field: "nowhere", "is empty": true }, "111"],
+    [{ field: "price", "<": 100 }, "100"],
+    [{ field: "price", ">=": "12.5" }, "110"],
+    [{ field: "published", ">": "2023-06-01" }, "100"],
+    [{ field: "published", between: ["2023-01-01", "2023-12-31"] }, "010"],
+    [{ field: "price", between: [1000, 2000] }, "010"],
+    [{ field: "name", "longer than": 4 }, "101"],
+    [{ field: "name", "shorter than": 5 }, "010"],
+    [{ field: "material", "is one of": ["brass", "Bronze"] }, "101"],
+    [{ field: "category", "is under": "deck fittings" }, "101"],
+    [{ field: "category", "is under": "Deck fittings > Rings" }, "001"],
+    [
+      {
+        all: [
+          { field: "name", contains: "b" },
+          {
+            any: [
+              { field: "material", is: "brass" },
+              { field: "material", is: "bronze" },
+            ],
+          },
+        ],
+      },
+      "101",
+    ],
+    [
+      {
+        none: [
+          { field: "material", is: "brass" },
+          { field: "material", is: "hemp" },
+        ],
+      },
+      "001",
+    ],
+    [{ all: [] }, "111"],
+    [{ any: [] }, "000"],
   ])("%j takes %s", (raw, taken) => expect(rows(raw)).toBe(taken));
 
   it.each([
-    [{ field: "a" }, /exactly one operator/], [{ field: "a", is: "1", contains: "2" }, /“is” and “contains”/], [{ field: "a", like: "1" }, /no operator “like”/], [{ is: "x" }, /needs a “field”/],
-    [{ field: "a", "is one of": [] }, /empty/], [{ all: {} }, /takes a list/], [{ all: [], field: "x" }, /stands alone/], [{ field: "a", matches: "(" }, /RE2 syntax/], ["brass", /an object/],
+    [{ field: "a" }, /exactly one operator/],
+    [{ field: "a", is: "1", contains: "2" }, /“is” and “contains”/],
+    [{ field: "a", like: "1" }, /no operator “like”/],
+    [{ is: "x" }, /needs a “field”/],
+    [{ field: "a", "is one of": [] }, /empty/],
+    [{ all: {} }, /takes a list/],
+    [{ all: [], field: "x" }, /stands alone/],
+    [{ field: "a", matches: "(" }, /RE2 syntax/],
+    ["brass", /an object/],
     [{ field: "a", constructor: "x" }, /no operator “constructor”/],
   ])("says what is wrong with %j", (raw, words) => expect(() => readCondition(raw)).toThrow(words));
 
@@ -41,7 +104,11 @@ describe("conditions", () => {
 });
 
 describe("which line decides", () => {
-  const rule = (name: string, when: RawCondition, title?: string) => ({ name, when, ...(title === undefined ? {} : { title }) });
+  const rule = (name: string, when: RawCondition, title?: string) => ({
+    name,
+    when,
+    ...(title === undefined ? {} : { title }),
+  });
   const is = (material: string): RawCondition => ({ field: "material", is: material });
 
   it("is the first matching rule's that has one, then the base's, for each text by itself", () => {
@@ -57,12 +124,20 @@ describe("which line decides", () => {
   it("is the same as asking each item one rule after another", () => {
     const materials = ["brass", "hemp", "oak"];
     const rules = fc.array(fc.record({ material: fc.constantFrom(...materials), has: fc.boolean() }), { maxLength: 6 });
-    fc.assert(fc.property(rules, fc.array(fc.constantFrom(...materials), { minLength: 1, maxLength: 8 }), (list, values) => {
-      const made = decide(list.map((r, i) => rule(`r${i}`, is(r.material), r.has ? `line ${i}` : undefined)), { title: "base" }, "title", itemSetOf(values.map((material) => ({ material }))));
-      values.forEach((material, row) => {
-        const first = list.findIndex((r) => r.has && r.material === material);
-        expect(made.lines[made.decides[row]!]!.source).toBe(first < 0 ? "base" : `line ${first}`);
-      });
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(rules, fc.array(fc.constantFrom(...materials), { minLength: 1, maxLength: 8 }), (list, values) => {
+        const made = decide(
+          list.map((r, i) => rule(`r${i}`, is(r.material), r.has ? `line ${i}` : undefined)),
+          { title: "base" },
+          "title",
+          itemSetOf(values.map((material) => ({ material }))),
+        );
+        values.forEach((material, row) => {
+          const first = list.findIndex((r) => r.has && r.material === material);
+          expect(made.lines[made.decides[row]!]!.source).toBe(first < 0 ? "base" : `line ${first}`);
+        });
+      }),
+      { numRuns: 1000 },
+    );
   });
 });

@@ -36,7 +36,9 @@ function words(condition: Condition, inner: boolean): string {
   if (!("join" in condition)) return comparisonWords(condition);
   const { join, parts } = condition;
   if (parts.length === 0) return join === "any" ? "nothing" : "everything";
-  const said = parts.map((part) => words(part, true)).join(join === "any" ? " or " : join === "all" ? " and " : ", nor ");
+  const said = parts
+    .map((part) => words(part, true))
+    .join(join === "any" ? " or " : join === "all" ? " and " : ", nor ");
   if (join === "none") return `${inner ? "(" : ""}not where ${said}${inner ? ")" : ""}`;
   return inner && parts.length > 1 ? `(${said})` : said;
 }

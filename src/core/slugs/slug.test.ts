@@ -5,12 +5,16 @@ import { languageByTag } from "../text/language";
 import { SLUG_DEFAULTS, type SlugOptions, slugOf } from "./slug";
 
 const stopWords = languageByTag("en").stopWords;
-const slug = (text: string, options: Partial<SlugOptions> = {}) => slugOf(text, { ...SLUG_DEFAULTS, ...options }, stopWords);
+const slug = (text: string, options: Partial<SlugOptions> = {}) =>
+  slugOf(text, { ...SLUG_DEFAULTS, ...options }, stopWords);
 
 describe("slugs", () => {
-  it.each(readCases<{ text: string; slug: string } & Partial<SlugOptions>>("slugs.jsonl"))("$text → $slug", ({ text, slug: expected, ...options }) => {
-    expect(slug(text, options)).toBe(expected);
-  });
+  it.each(readCases<{ text: string; slug: string } & Partial<SlugOptions>>("slugs.jsonl"))(
+    "$text → $slug",
+    ({ text, slug: expected, ...options }) => {
+      expect(slug(text, options)).toBe(expected);
+    },
+  );
 
   it.each([
     ["Rope’s end", "ropes-end"],
@@ -27,11 +31,20 @@ describe("slugs", () => {
   });
 
   it("is ASCII words of letters and digits joined by single hyphens, within the limit, and its own slug", () => {
-    fc.assert(fc.property(fc.string({ unit: "grapheme", maxLength: 90 }), fc.boolean(), fc.boolean(), fc.integer({ min: 5, max: 80 }), (text, dropStopWords, dropNumbers, max) => {
-      const made = slug(text, { dropStopWords, dropNumbers, max });
-      expect(made).toMatch(/^(?:[a-z0-9]+(?:-[a-z0-9]+)*)?$/);
-      expect(made.length).toBeLessThanOrEqual(max);
-      if (!dropStopWords && !dropNumbers) expect(slug(made, { max })).toBe(made);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(
+        fc.string({ unit: "grapheme", maxLength: 90 }),
+        fc.boolean(),
+        fc.boolean(),
+        fc.integer({ min: 5, max: 80 }),
+        (text, dropStopWords, dropNumbers, max) => {
+          const made = slug(text, { dropStopWords, dropNumbers, max });
+          expect(made).toMatch(/^(?:[a-z0-9]+(?:-[a-z0-9]+)*)?$/);
+          expect(made.length).toBeLessThanOrEqual(max);
+          if (!dropStopWords && !dropNumbers) expect(slug(made, { max })).toBe(made);
+        },
+      ),
+      { numRuns: 1000 },
+    );
   });
 });

@@ -24,9 +24,14 @@ const ASCII = /^[\x00-\x7f]*$/;
 export function slugWords(text: string, keepUnicode: boolean): string {
   const lower = text.toLowerCase();
   if (SIMPLE.test(lower)) return lower.replaceAll(" ", "-");
-  let words = lower.replace(/['’ʼ`´]/g, "").replace(/&/g, " and ").replace(/×/g, " x ");
+  let words = lower
+    .replace(/['’ʼ`´]/g, "")
+    .replace(/&/g, " and ")
+    .replace(/×/g, " x ");
   if (!keepUnicode && !ASCII.test(words)) words = anyAscii(words.normalize("NFC")).toLowerCase().replace(/['`]/g, "");
-  const parts = words.normalize(keepUnicode ? "NFC" : "NFKD").match(keepUnicode ? /[\p{L}\p{N}\p{M}]+/gu : /[a-z0-9]+/g);
+  const parts = words
+    .normalize(keepUnicode ? "NFC" : "NFKD")
+    .match(keepUnicode ? /[\p{L}\p{N}\p{M}]+/gu : /[a-z0-9]+/g);
   return parts ? parts.join("-") : "";
 }
 
@@ -39,8 +44,16 @@ export function dropWords(words: string, options: SlugOptions, stopWords: Readon
   if (!options.dropStopWords && !options.dropNumbers) return words;
   const all = words.split("-");
   let kept = all;
-  if (options.dropStopWords) kept = orAll(kept.filter((word) => !stopWords.has(word)), kept);
-  if (options.dropNumbers) kept = orAll(kept.filter((word) => !/^\p{N}+$/u.test(word)), kept);
+  if (options.dropStopWords)
+    kept = orAll(
+      kept.filter((word) => !stopWords.has(word)),
+      kept,
+    );
+  if (options.dropNumbers)
+    kept = orAll(
+      kept.filter((word) => !/^\p{N}+$/u.test(word)),
+      kept,
+    );
   return kept.join("-");
 }
 
@@ -57,7 +70,9 @@ export function cutSlug(slug: string, max: number): string {
   if (slug.length <= max) return slug;
   const end = slug.lastIndexOf("-", max);
   if (end > 0) return slug.slice(0, end);
-  return Array.from(slug.slice(0, max)).filter((char) => !/^[\ud800-\udbff]$/.test(char)).join("");
+  return Array.from(slug.slice(0, max))
+    .filter((char) => !/^[\ud800-\udbff]$/.test(char))
+    .join("");
 }
 
 /**

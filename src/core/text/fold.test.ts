@@ -27,27 +27,35 @@ describe("the words of a text", () => {
   ])("%j are %j", (text, wanted) => expect(words(text)).toEqual(wanted));
 
   it("lie in the text in order, apart, and begin and end with what is part of a word", () => {
-    fc.assert(fc.property(fc.string({ unit: "binary", maxLength: 60 }), (text) => {
-      const offsets = wordOffsets(text);
-      expect(offsets.length % 2).toBe(0);
-      expect(countWords(text)).toBe(offsets.length / 2);
-      for (let i = 0; i < offsets.length; i += 2) {
-        const [from, to] = [offsets[i]!, offsets[i + 1]!];
-        expect(from).toBeLessThan(to);
-        if (i > 0) expect(offsets[i - 1]!).toBeLessThan(from);
-        expect(FOLDED_WORD[text.charCodeAt(from)]).not.toBe(0);
-        expect(FOLDED_WORD[text.charCodeAt(to - 1)]).not.toBe(0);
-      }
-    }), { numRuns: 2000 });
+    fc.assert(
+      fc.property(fc.string({ unit: "binary", maxLength: 60 }), (text) => {
+        const offsets = wordOffsets(text);
+        expect(offsets.length % 2).toBe(0);
+        expect(countWords(text)).toBe(offsets.length / 2);
+        for (let i = 0; i < offsets.length; i += 2) {
+          const [from, to] = [offsets[i]!, offsets[i + 1]!];
+          expect(from).toBeLessThan(to);
+          if (i > 0) expect(offsets[i - 1]!).toBeLessThan(from);
+          expect(FOLDED_WORD[text.charCodeAt(from)]).not.toBe(0);
+          expect(FOLDED_WORD[text.charCodeAt(to - 1)]).not.toBe(0);
+        }
+      }),
+      { numRuns: 2000 },
+    );
   });
 
   it("leave out nothing that is part of a word", () => {
-    fc.assert(fc.property(fc.string({ unit: "binary", maxLength: 40 }), (text) => {
-      const inWords = new Set<number>();
-      const offsets = wordOffsets(text);
-      for (let i = 0; i < offsets.length; i += 2) for (let at = offsets[i]!; at < offsets[i + 1]!; at++) inWords.add(at);
-      for (let at = 0; at < text.length; at++) expect(inWords.has(at)).toBe(FOLDED_WORD[text.charCodeAt(at)] !== 0 || isInnerApostrophe(text, at));
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(fc.string({ unit: "binary", maxLength: 40 }), (text) => {
+        const inWords = new Set<number>();
+        const offsets = wordOffsets(text);
+        for (let i = 0; i < offsets.length; i += 2)
+          for (let at = offsets[i]!; at < offsets[i + 1]!; at++) inWords.add(at);
+        for (let at = 0; at < text.length; at++)
+          expect(inWords.has(at)).toBe(FOLDED_WORD[text.charCodeAt(at)] !== 0 || isInnerApostrophe(text, at));
+      }),
+      { numRuns: 1000 },
+    );
   });
 });
 
@@ -55,28 +63,42 @@ describe("a folded word", () => {
   it("has no capital, whatever letter it is made of", () => {
     for (let code = 0; code < 0xd800; code++) {
       const folded = FOLDED_WORD[code]!;
-      if (folded !== 0) expect(String.fromCharCode(folded).toLowerCase(), `U+${code.toString(16)}`).toBe(String.fromCharCode(folded));
+      if (folded !== 0)
+        expect(String.fromCharCode(folded).toLowerCase(), `U+${code.toString(16)}`).toBe(String.fromCharCode(folded));
     }
   });
 
-  it.each([["Café", "cafe"], ["ÖLAND", "oland"], ["ŁÓDKA", "łodka"], ["cafe\u0301", "cafe"], ["Chandler’s", "chandler's"], ["İstanbul", "istanbul"]])("%s is %s", (word, folded) => expect(foldWord(word)).toBe(folded));
+  it.each([
+    ["Café", "cafe"],
+    ["ÖLAND", "oland"],
+    ["ŁÓDKA", "łodka"],
+    ["cafe\u0301", "cafe"],
+    ["Chandler’s", "chandler's"],
+    ["İstanbul", "istanbul"],
+  ])("%s is %s", (word, folded) => expect(foldWord(word)).toBe(folded));
 
   it("is the same whichever case it is written in, and folded again", () => {
-    fc.assert(fc.property(fc.stringMatching(/^[a-zà-öø-ÿ]{1,12}$/), (word) => {
-      expect(foldWord(word.toUpperCase().length === word.length ? word.toUpperCase() : word)).toBe(foldWord(word));
-      expect(foldWord(foldWord(word))).toBe(foldWord(word));
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(fc.stringMatching(/^[a-zà-öø-ÿ]{1,12}$/), (word) => {
+        expect(foldWord(word.toUpperCase().length === word.length ? word.toUpperCase() : word)).toBe(foldWord(word));
+        expect(foldWord(foldWord(word))).toBe(foldWord(word));
+      }),
+      { numRuns: 1000 },
+    );
   });
 });
 
 describe("the hash of a text", () => {
   it("is put together from those of its parts", () => {
-    fc.assert(fc.property(fc.string({ maxLength: 50 }), fc.string({ maxLength: 50 }), (a, b) => {
-      const [ha, hb, whole] = [hashOf(a), hashOf(b), hashOf(a + b)];
-      expect(whole.exact1).toBe((Math.imul(ha.exact1, powerOf(POWER1, b.length)) + hb.exact1) | 0);
-      expect(whole.exact2).toBe((Math.imul(ha.exact2, powerOf(POWER2, b.length)) + hb.exact2) | 0);
-      expect(whole.folded1).toBe((Math.imul(ha.folded1, powerOf(POWER1, b.length)) + hb.folded1) | 0);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(fc.string({ maxLength: 50 }), fc.string({ maxLength: 50 }), (a, b) => {
+        const [ha, hb, whole] = [hashOf(a), hashOf(b), hashOf(a + b)];
+        expect(whole.exact1).toBe((Math.imul(ha.exact1, powerOf(POWER1, b.length)) + hb.exact1) | 0);
+        expect(whole.exact2).toBe((Math.imul(ha.exact2, powerOf(POWER2, b.length)) + hb.exact2) | 0);
+        expect(whole.folded1).toBe((Math.imul(ha.folded1, powerOf(POWER1, b.length)) + hb.folded1) | 0);
+      }),
+      { numRuns: 1000 },
+    );
   });
 
   it("holds for texts longer than the table of powers", () => {
@@ -93,11 +115,14 @@ describe("the hash of a text", () => {
 
   it("is 0 of the empty text, and tells texts apart that differ by one letter, or by an order", () => {
     expect(hashOf("")).toEqual(emptyHash());
-    fc.assert(fc.property(fc.string({ minLength: 1, maxLength: 40 }), fc.string({ minLength: 1, maxLength: 40 }), (a, b) => {
-      if (a === b) return;
-      const [ha, hb] = [hashOf(a), hashOf(b)];
-      expect([ha.exact1, ha.exact2]).not.toEqual([hb.exact1, hb.exact2]);
-    }), { numRuns: 2000 });
+    fc.assert(
+      fc.property(fc.string({ minLength: 1, maxLength: 40 }), fc.string({ minLength: 1, maxLength: 40 }), (a, b) => {
+        if (a === b) return;
+        const [ha, hb] = [hashOf(a), hashOf(b)];
+        expect([ha.exact1, ha.exact2]).not.toEqual([hb.exact1, hb.exact2]);
+      }),
+      { numRuns: 2000 },
+    );
     expect(hashOf("ab cd").exact1).not.toBe(hashOf("cd ab").exact1);
   });
 

@@ -26,7 +26,13 @@ function buildTable(): Uint16Array {
 
 /** Whether the character at an offset is an apostrophe between two letters, which does not end a word. */
 export function isInnerApostrophe(text: string, at: number): boolean {
-  return isApostrophe(text.charCodeAt(at)) && at > 0 && FOLDED_WORD[text.charCodeAt(at - 1)] !== 0 && FOLDED_WORD[text.charCodeAt(at + 1)] !== 0 && at + 1 < text.length;
+  return (
+    isApostrophe(text.charCodeAt(at)) &&
+    at > 0 &&
+    FOLDED_WORD[text.charCodeAt(at - 1)] !== 0 &&
+    FOLDED_WORD[text.charCodeAt(at + 1)] !== 0 &&
+    at + 1 < text.length
+  );
 }
 
 /**

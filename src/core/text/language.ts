@@ -25,7 +25,10 @@ const KNOWN: readonly (readonly [tag: string, label: string, stemmer: string, st
   ["fi", "Finnish", "finnish", "fin"],
 ];
 
-export const LANGUAGES: readonly { readonly tag: string; readonly label: string }[] = KNOWN.map(([tag, label]) => ({ tag, label }));
+export const LANGUAGES: readonly { readonly tag: string; readonly label: string }[] = KNOWN.map(([tag, label]) => ({
+  tag,
+  label,
+}));
 
 const made = new Map<string, Language>();
 

@@ -4,5 +4,15 @@ declare module "snowball-stemmers" {
 }
 
 declare module "stopword" {
-  export const eng: string[], deu: string[], fra: string[], spa: string[], ita: string[], nld: string[], por: string[], dan: string[], swe: string[], nob: string[], fin: string[];
+  export const eng: string[],
+    deu: string[],
+    fra: string[],
+    spa: string[],
+    ita: string[],
+    nld: string[],
+    por: string[],
+    dan: string[],
+    swe: string[],
+    nob: string[],
+    fin: string[];
 }

@@ -1,8 +1,10 @@
 import { decodeHTML } from "entities";
 import { Parser } from "htmlparser2";
 
-const INVISIBLE = /[\u0000-\u0008\u000e-\u001f\u007f-\u009f\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060-\u2069\ufeff]/;
-const NEEDS_WORK = /[<&\u0000-\u001f\u007f-\u00a0\u00ad\u061c\u1680\u2000-\u200b\u200e\u200f\u2028-\u202f\u205f-\u2069\u3000\ufeff\ud800-\udfff]|^ | $| {2}/;
+const INVISIBLE =
+  /[\u0000-\u0008\u000e-\u001f\u007f-\u009f\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060-\u2069\ufeff]/;
+const NEEDS_WORK =
+  /[<&\u0000-\u001f\u007f-\u00a0\u00ad\u061c\u1680\u2000-\u200b\u200e\u200f\u2028-\u202f\u205f-\u2069\u3000\ufeff\ud800-\udfff]|^ | $| {2}/;
 
 /**
  * A value as plain text: tags stripped, entities decoded once, white space folded, control and direction characters removed.
@@ -43,7 +45,14 @@ function tidied(text: string): string {
       continue;
     }
     // A plain space between two letters stays where it is.
-    if (own === SPACE && i > from && text.charCodeAt(i) === 32 && i + 1 < text.length && CLASSES[text.charCodeAt(i + 1)] === KEPT) continue;
+    if (
+      own === SPACE &&
+      i > from &&
+      text.charCodeAt(i) === 32 &&
+      i + 1 < text.length &&
+      CLASSES[text.charCodeAt(i + 1)] === KEPT
+    )
+      continue;
     keep(i);
     if (own === SPACE) spaced = true;
     from = i + 1;
@@ -78,7 +87,28 @@ export function htmlParts(html: string): HtmlParts {
   return { text: tidied(text), subheadings: subheadings.map(tidied), images: images.map(tidied) };
 }
 
-const BLOCKS = new Set(["p", "div", "br", "li", "ul", "ol", "tr", "td", "th", "h1", "h2", "h3", "h4", "h5", "h6", "section", "article", "blockquote", "figure", "hr"]);
+const BLOCKS = new Set([
+  "p",
+  "div",
+  "br",
+  "li",
+  "ul",
+  "ol",
+  "tr",
+  "td",
+  "th",
+  "h1",
+  "h2",
+  "h3",
+  "h4",
+  "h5",
+  "h6",
+  "section",
+  "article",
+  "blockquote",
+  "figure",
+  "hr",
+]);
 const SILENT = new Set(["script", "style", "template", "noscript"]);
 
 const HEADINGS = new Set(["h2", "h3", "h4", "h5", "h6"]);
@@ -89,33 +119,36 @@ function withoutTags(html: string, into?: { readonly subheadings: string[]; read
   let silent = 0;
   let heading: string | null = null;
   let described = true;
-  const parser = new Parser({
-    onopentagname(name) {
-      if (SILENT.has(name)) silent++;
-      if (BLOCKS.has(name)) text += " ";
-      described = !into || name !== "img";
-      if (!described) into!.images.push("");
-      if (into && HEADINGS.has(name)) heading = "";
+  const parser = new Parser(
+    {
+      onopentagname(name) {
+        if (SILENT.has(name)) silent++;
+        if (BLOCKS.has(name)) text += " ";
+        described = !into || name !== "img";
+        if (!described) into!.images.push("");
+        if (into && HEADINGS.has(name)) heading = "";
+      },
+      // Heard of one by one: gathering the attributes of every tag would take longer than all the rest.
+      onattribute(name, value) {
+        if (described || name !== "alt") return;
+        into!.images[into!.images.length - 1] = value;
+        described = true;
+      },
+      onclosetag(closed) {
+        if (SILENT.has(closed)) silent--;
+        if (BLOCKS.has(closed)) text += " ";
+        if (heading === null || !HEADINGS.has(closed)) return;
+        into!.subheadings.push(heading);
+        heading = null;
+      },
+      ontext(part) {
+        if (silent > 0) return;
+        text += part;
+        if (heading !== null) heading += part;
+      },
     },
-    // Heard of one by one: gathering the attributes of every tag would take longer than all the rest.
-    onattribute(name, value) {
-      if (described || name !== "alt") return;
-      into!.images[into!.images.length - 1] = value;
-      described = true;
-    },
-    onclosetag(closed) {
-      if (SILENT.has(closed)) silent--;
-      if (BLOCKS.has(closed)) text += " ";
-      if (heading === null || !HEADINGS.has(closed)) return;
-      into!.subheadings.push(heading);
-      heading = null;
-    },
-    ontext(part) {
-      if (silent > 0) return;
-      text += part;
-      if (heading !== null) heading += part;
-    },
-  }, { decodeEntities: true });
+    { decodeEntities: true },
+  );
   parser.end(html);
   return text;
 }

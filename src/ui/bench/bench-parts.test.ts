@@ -32,18 +32,29 @@ describe("the steps of a draft", () => {
   });
 
   it("lead back to where they began, whatever was done", () => {
-    fc.assert(fc.property(fc.array(fc.tuple(fc.string({ maxLength: 4 }), fc.constantFrom("a", "b", null), fc.integer({ min: 1, max: 3000 })), { minLength: 1, maxLength: 20 }), (changes) => {
-      let [history, now, present] = [NO_HISTORY, 0, design("start")];
-      for (const [title, key, pause] of changes) {
-        history = noted(history, present, "x", key, (now += pause));
-        present = design(title);
-      }
-      const end = present;
-      for (let step = stepBack(history, present); step; step = stepBack(history, present)) [history, present] = [step.history, step.design];
-      expect(present).toEqual(design("start"));
-      for (let step = stepForward(history, present); step; step = stepForward(history, present)) [history, present] = [step.history, step.design];
-      expect(present).toEqual(end);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.tuple(fc.string({ maxLength: 4 }), fc.constantFrom("a", "b", null), fc.integer({ min: 1, max: 3000 })),
+          { minLength: 1, maxLength: 20 },
+        ),
+        (changes) => {
+          let [history, now, present] = [NO_HISTORY, 0, design("start")];
+          for (const [title, key, pause] of changes) {
+            history = noted(history, present, "x", key, (now += pause));
+            present = design(title);
+          }
+          const end = present;
+          for (let step = stepBack(history, present); step; step = stepBack(history, present))
+            [history, present] = [step.history, step.design];
+          expect(present).toEqual(design("start"));
+          for (let step = stepForward(history, present); step; step = stepForward(history, present))
+            [history, present] = [step.history, step.design];
+          expect(present).toEqual(end);
+        },
+      ),
+      { numRuns: 1000 },
+    );
   });
 });
 
@@ -54,7 +65,9 @@ describe("a condition while it is put together", () => {
     { field: "price", between: ["1", "2"] },
     { field: "name", "longer than": 60 },
     { field: "name", "is empty": true },
-    { all: [{ field: "a", is: "1" }, { any: [{ field: "b", is: "2" }, { none: [{ field: "c", "is filled": true }] }] }] },
+    {
+      all: [{ field: "a", is: "1" }, { any: [{ field: "b", is: "2" }, { none: [{ field: "c", "is filled": true }] }] }],
+    },
   ] as RawCondition[])("is %j again", (raw) => {
     const made = conditionOf(draftOf(readCondition(raw)));
     expect("condition" in made && writeCondition(made.condition)).toEqual(raw);
@@ -74,21 +87,36 @@ describe("a condition while it is put together", () => {
   });
 
   it("takes parts in and out by their path", () => {
-    const draft: ConditionDraft = { join: "all", parts: [{ field: "a", operator: "is", values: ["1"] }, { join: "any", parts: [] }] };
+    const draft: ConditionDraft = {
+      join: "all",
+      parts: [
+        { field: "a", operator: "is", values: ["1"] },
+        { join: "any", parts: [] },
+      ],
+    };
     const own = { field: "b", operator: "is" as const, values: ["2"] };
     const added = withPart(draft, [1, 0], own);
     expect(added).toEqual({ join: "all", parts: [draft.parts[0], { join: "any", parts: [own] }] });
     expect(withPart(added, [0], null)).toEqual({ join: "all", parts: [{ join: "any", parts: [own] }] });
-    expect(withPart(added, [1], { ...own, values: [] })).toMatchObject({ parts: [draft.parts[0], { field: "b", values: [] }] });
+    expect(withPart(added, [1], { ...own, values: [] })).toMatchObject({
+      parts: [draft.parts[0], { field: "b", values: [] }],
+    });
   });
 });
 
 describe("what a mark does", () => {
-  const infos = [{ name: "finish", meaning: null, type: "text" as const, filled: 0.92, distinct: 4, example: "polished" }];
+  const infos = [
+    { name: "finish", meaning: null, type: "text" as const, filled: 0.92, distinct: 4, example: "polished" },
+  ];
 
   it("is told of the innermost one, with how many pages have the field", () => {
     const source = "{name}[ in {finish}]^1";
-    expect(markAt(source, 13, infos)).toMatchObject({ from: 11, to: 19, title: "the finish", lines: ["finish: 92 % have it; such as “polished”"] });
+    expect(markAt(source, 13, infos)).toMatchObject({
+      from: 11,
+      to: 19,
+      title: "the finish",
+      lines: ["finish: 92 % have it; such as “polished”"],
+    });
     expect(markAt(source, 8, infos)!.lines[0]).toBe("Gives way for room first");
     expect(markAt("plain", 2, infos)).toBeNull();
   });

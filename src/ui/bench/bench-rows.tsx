@@ -26,7 +26,12 @@ export function BenchRows(props: {
 }) {
   const { rows, total, lineOf, text, site, axis, chosen } = props;
   const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
+  const virtual = useVirtualizer({
+    count: total,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 8,
+  });
   const shown = virtual.getVirtualItems();
   const first = shown[0]?.index ?? 0;
   const last = shown.at(-1)?.index ?? 0;
@@ -74,7 +79,11 @@ export function BenchRows(props: {
       onKeyDown={onKeyDown}
       className="relative min-h-0 flex-1 overflow-auto bg-sheet"
     >
-      <div style={{ height: virtual.getTotalSize(), minWidth: axis.origin + room.width * axis.scale + 40 }} className="relative" role="presentation">
+      <div
+        style={{ height: virtual.getTotalSize(), minWidth: axis.origin + room.width * axis.scale + 40 }}
+        className="relative"
+        role="presentation"
+      >
         {shown.map((item) => {
           const row = rows.get(item.index);
           const proof = row && proofs.get(row.id);
@@ -91,7 +100,11 @@ export function BenchRows(props: {
               className={`absolute left-0 top-0 w-full cursor-default border-b border-hair ${row && row.id === chosen ? "bg-cyan-pale" : "hover:bg-raised"}`}
               style={{ height: ROW_HEIGHT, transform: `translateY(${item.start}px)` }}
             >
-              {proof ? <Row proof={proof} axis={axis} room={room} /> : <span className="absolute top-3 h-2.5 w-64 bg-hair opacity-50" style={{ left: axis.origin }} />}
+              {proof ? (
+                <Row proof={proof} axis={axis} room={room} />
+              ) : (
+                <span className="absolute top-3 h-2.5 w-64 bg-hair opacity-50" style={{ left: axis.origin }} />
+              )}
             </div>
           );
         })}
@@ -116,7 +129,10 @@ function isShortened(proof: LocalProof, room: { width: number; unit: "px" | "ch"
 function Row({ proof, axis, room }: { proof: LocalProof; axis: Axis; room: ReturnType<typeof roomOf> }) {
   return (
     <>
-      <span className="narrow absolute left-0 flex h-full items-center justify-end gap-1.5 whitespace-nowrap pr-4 text-[12px] text-soft" style={{ width: axis.origin - 14 }}>
+      <span
+        className="narrow absolute left-0 flex h-full items-center justify-end gap-1.5 whitespace-nowrap pr-4 text-[12px] text-soft"
+        style={{ width: axis.origin - 14 }}
+      >
         {proof.from === "hand" && (
           <span className="text-faint" title="Written by hand">
             hand
@@ -135,7 +151,12 @@ function Row({ proof, axis, room }: { proof: LocalProof; axis: Axis; room: Retur
         )}
       </span>
       {proof.row.same > 1 && (
-        <span aria-hidden="true" title={`${proof.row.same} pages read the same`} className="absolute top-2 flex h-[18px] gap-[3px]" style={{ left: axis.origin - 14 }}>
+        <span
+          aria-hidden="true"
+          title={`${proof.row.same} pages read the same`}
+          className="absolute top-2 flex h-[18px] gap-[3px]"
+          style={{ left: axis.origin - 14 }}
+        >
           <i className="w-[2px] bg-magenta" />
           <i className="w-[2px] bg-magenta" />
         </span>
@@ -144,7 +165,15 @@ function Row({ proof, axis, room }: { proof: LocalProof; axis: Axis; room: Retur
         {proof.text === "" ? (
           <span className="mt-[7px] inline-block h-5 w-40 border border-dashed border-magenta" />
         ) : (
-          <TrueSizeText text={proof.text} size={proof.size} limit={room.width} fits={proof.fits} scale={axis.scale} surface={room.surface} keyword={proof.keyword && proof.keyword.char !== null && proof.keyword.count > 0 ? proof.keyword : null} />
+          <TrueSizeText
+            text={proof.text}
+            size={proof.size}
+            limit={room.width}
+            fits={proof.fits}
+            scale={axis.scale}
+            surface={room.surface}
+            keyword={proof.keyword && proof.keyword.char !== null && proof.keyword.count > 0 ? proof.keyword : null}
+          />
         )}
       </span>
     </>

@@ -4,7 +4,16 @@ import { BOARD_KINDS, TEXTS } from "../../core/design/kinds";
 import { FILTERS, SORTS } from "../../core/proof/order";
 import { type BenchView, readBenchView, writeBenchView } from "./bench-url";
 
-const FIRST: BenchView = { kind: "product", text: "title", rule: "base", pages: "own", sort: "widest", filter: "all", search: "", item: null };
+const FIRST: BenchView = {
+  kind: "product",
+  text: "title",
+  rule: "base",
+  pages: "own",
+  sort: "widest",
+  filter: "all",
+  search: "",
+  item: null,
+};
 const view: fc.Arbitrary<BenchView> = fc.record({
   kind: fc.constantFrom(...BOARD_KINDS),
   text: fc.constantFrom(...TEXTS),
@@ -18,9 +27,12 @@ const view: fc.Arbitrary<BenchView> = fc.record({
 
 describe("the Bench in the address bar", () => {
   it("is read as it was written", () => {
-    fc.assert(fc.property(view, (one) => {
-      expect(readBenchView(new URLSearchParams(writeBenchView(one)))).toEqual(one);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(view, (one) => {
+        expect(readBenchView(new URLSearchParams(writeBenchView(one)))).toEqual(one);
+      }),
+      { numRuns: 1000 },
+    );
   });
 
   it("is as at first where nothing is said, and says little then", () => {
@@ -28,13 +40,28 @@ describe("the Bench in the address bar", () => {
     expect(writeBenchView(FIRST)).toBe("kind=product&text=title");
   });
 
-  it.each(["kind=boat", "kind=home", "text=alt", "sort=price", "filter=odd", "pages=none", "item=first", "item=-3", "item=1e3", "item=1.5", "rule="])("takes no notice of %s", (query) => {
+  it.each([
+    "kind=boat",
+    "kind=home",
+    "text=alt",
+    "sort=price",
+    "filter=odd",
+    "pages=none",
+    "item=first",
+    "item=-3",
+    "item=1e3",
+    "item=1.5",
+    "rule=",
+  ])("takes no notice of %s", (query) => {
     expect(readBenchView(new URLSearchParams(query))).toEqual(FIRST);
   });
 
   it("never throws, whatever stands there", () => {
-    fc.assert(fc.property(fc.string(), (query) => {
-      expect(BOARD_KINDS).toContain(readBenchView(new URLSearchParams(query)).kind);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(fc.string(), (query) => {
+        expect(BOARD_KINDS).toContain(readBenchView(new URLSearchParams(query)).kind);
+      }),
+      { numRuns: 1000 },
+    );
   });
 });

@@ -19,7 +19,16 @@ export interface BenchView {
   readonly item: number | null;
 }
 
-const DEFAULTS = { kind: "product", text: "title", rule: "base", pages: "own", sort: "widest", filter: "all", search: "", item: null } as const;
+const DEFAULTS = {
+  kind: "product",
+  text: "title",
+  rule: "base",
+  pages: "own",
+  sort: "widest",
+  filter: "all",
+  search: "",
+  item: null,
+} as const;
 
 function oneOf<T extends string>(list: readonly T[], value: string | null, otherwise: T): T {
   return list.includes(value as T) ? (value as T) : otherwise;
@@ -46,7 +55,8 @@ export function writeBenchView(view: BenchView): string {
   const query = new URLSearchParams();
   for (const key of ["kind", "text", "rule", "pages", "sort", "filter", "search", "item"] as const) {
     const value = view[key];
-    if (value !== null && value !== "" && (key === "kind" || key === "text" || value !== DEFAULTS[key])) query.set(key, String(value));
+    if (value !== null && value !== "" && (key === "kind" || key === "text" || value !== DEFAULTS[key]))
+      query.set(key, String(value));
   }
   return query.toString();
 }
@@ -55,6 +65,10 @@ export function writeBenchView(view: BenchView): string {
 export function useBenchView(): [BenchView, (change: Partial<BenchView>) => void] {
   const params = useSearchParams();
   const view = useMemo(() => readBenchView(params), [params]);
-  const change = useCallback((part: Partial<BenchView>) => window.history.replaceState(null, "", `/bench?${writeBenchView({ ...view, ...part })}`), [view]);
+  const change = useCallback(
+    (part: Partial<BenchView>) =>
+      window.history.replaceState(null, "", `/bench?${writeBenchView({ ...view, ...part })}`),
+    [view],
+  );
   return [view, change];
 }

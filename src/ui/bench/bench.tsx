@@ -2,7 +2,15 @@
 import { useRouter } from "next/navigation";
 import { type CSSProperties, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import { linesOf, withLine, withRobots, withoutRule, withRule, withRuleCopied, withRuleMoved } from "../../core/design/change-rules";
+import {
+  linesOf,
+  withLine,
+  withRobots,
+  withoutRule,
+  withRule,
+  withRuleCopied,
+  withRuleMoved,
+} from "../../core/design/change-rules";
 import { type Robots, ROBOTS } from "../../core/design/robots";
 import { type KindDesign, siteSchema } from "../../core/design/design";
 import { type FieldUse } from "../../core/design/field-use";
@@ -53,7 +61,11 @@ function BenchView() {
   const [there, setThere] = useState<string | null>(null);
   const fields = useFields(kind, state.revision, there === kind);
   const [range, setRange] = useState({ first: 0, last: 30 });
-  const onRange = useCallback((first: number, last: number) => setRange((old) => (old.first === first && old.last === last ? old : { first, last })), []);
+  const onRange = useCallback(
+    (first: number, last: number) =>
+      setRange((old) => (old.first === first && old.last === last ? old : { first, last })),
+    [],
+  );
   const router = useRouter();
   const insertAt = useRef<((text: string, cursor?: number) => void) | null>(null);
   const [edited, setEdited] = useState<EditedRule | null>(null);
@@ -101,7 +113,8 @@ function BenchView() {
 
   const wide = useWindowWidth();
   const room = site ? roomOf(site, text) : null;
-  const beside = room === null || wide - RULES_WIDTH - PANEL_WIDTH >= ORIGIN + (room.unit === "px" ? room.width : 540) + 40;
+  const beside =
+    room === null || wide - RULES_WIDTH - PANEL_WIDTH >= ORIGIN + (room.unit === "px" ? room.width : 540) + 40;
 
   const actions = useMemo((): RuleActions => {
     const nameOf = (id: string) => design.rules.find((rule) => rule.id === id)?.name ?? "";
@@ -125,7 +138,12 @@ function BenchView() {
         change(withoutRule(design, id), `deleted “${nameOf(id)}”`);
         toast(`“${nameOf(id)}” is deleted`, { action: { label: "Undo", onClick: undo } });
       },
-      add: () => setEdited({ rule: { id: crypto.randomUUID(), name: "", when: { all: [] }, ...startLine(design, "base", text) }, isNew: true, place: 0 }),
+      add: () =>
+        setEdited({
+          rule: { id: crypto.randomUUID(), name: "", when: { all: [] }, ...startLine(design, "base", text) },
+          isNew: true,
+          place: 0,
+        }),
     };
   }, [design, change, setView, undo, text]);
 
@@ -137,26 +155,69 @@ function BenchView() {
   const proved = data.proved?.kind === kind ? data.proved : null;
 
   const makeRule = (row: BenchRow, suggested: SuggestedRule) =>
-    setEdited({ rule: { id: crypto.randomUUID(), name: suggested.name, when: suggested.when, ...startLine(design, row.by[text] ?? "base", text) }, isNew: true, place: 0 });
+    setEdited({
+      rule: {
+        id: crypto.randomUUID(),
+        name: suggested.name,
+        when: suggested.when,
+        ...startLine(design, row.by[text] ?? "base", text),
+      },
+      isNew: true,
+      place: 0,
+    });
   const go = (use: FieldUse) => {
     setView({ rule: use.rule ?? "base", item: null, ...(use.text === "condition" ? {} : { text: use.text }) });
     if (use.text === "condition" && use.rule !== null) actions.edit(use.rule);
   };
-  const panel = shown && shownProofs && total > 0 ? <ItemPanel row={shown} proofs={shownProofs} text={text} site={site} design={design} onMakeRule={(suggested) => makeRule(shown, suggested)} /> : <p className="p-4 text-soft">Choose a page to see it whole</p>;
+  const panel =
+    shown && shownProofs && total > 0 ? (
+      <ItemPanel
+        row={shown}
+        proofs={shownProofs}
+        text={text}
+        site={site}
+        design={design}
+        onMakeRule={(suggested) => makeRule(shown, suggested)}
+      />
+    ) : (
+      <p className="p-4 text-soft">Choose a page to see it whole</p>
+    );
 
   return (
-    <div className="desk" style={{ "--columns": `${RULES_WIDTH}px minmax(0, 1fr)${beside ? ` ${PANEL_WIDTH}px` : ""}` } as CSSProperties}>
+    <div
+      className="desk"
+      style={{ "--columns": `${RULES_WIDTH}px minmax(0, 1fr)${beside ? ` ${PANEL_WIDTH}px` : ""}` } as CSSProperties}
+    >
       <BarSlot>
-        <BarState loading={data.loading} progress={data.progress} words={`${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`} draft={unkept ? (saved ? "Draft stored, not kept" : "Draft changes …") : "Kept"} />
+        <BarState
+          loading={data.loading}
+          progress={data.progress}
+          words={`${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`}
+          draft={unkept ? (saved ? "Draft stored, not kept" : "Draft changes …") : "Kept"}
+        />
         <DraftsMenu kind={kind} />
-        <button type="button" className={BAR_ACTION} disabled={!unkept} onClick={() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`))}>
+        <button
+          type="button"
+          className={BAR_ACTION}
+          disabled={!unkept}
+          onClick={() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`))}
+        >
           Keep draft
         </button>
         <button type="button" className={MAIN_ACTION} disabled={changes === 0} onClick={() => router.push("/review")}>
           Review {counted(changes, "change", "changes")}
         </button>
       </BarSlot>
-      <RulesPanel kind={kind} text={text} design={design} report={proved?.report ?? null} total={total} chosen={owner} onChoose={(rule) => setView({ rule, item: null })} actions={actions} />
+      <RulesPanel
+        kind={kind}
+        text={text}
+        design={design}
+        report={proved?.report ?? null}
+        total={total}
+        chosen={owner}
+        onChoose={(rule) => setView({ rule, item: null })}
+        actions={actions}
+      />
       <section aria-label="Bench" className="relative flex min-h-0 min-w-0 flex-col border-r border-hair bg-sheet">
         <h1 className="sr-only">Bench: lines for {kindWord(kind, 2)}</h1>
         <div className="flex items-center gap-1 border-b border-hair bg-desk px-3 pt-1.5 small:flex-wrap">
@@ -173,13 +234,21 @@ function BenchView() {
                 }}
                 className={`rounded-t-sm px-3 py-1 ${name === kind ? "bg-sheet font-bold" : "text-soft hover:text-key"}`}
               >
-                <span className="capitalize">{kindWord(name, 2)}</span> <span className="narrow text-[12px] text-soft">{count(state.counts[name] ?? 0)}</span>
+                <span className="capitalize">{kindWord(name, 2)}</span>{" "}
+                <span className="narrow text-[12px] text-soft">{count(state.counts[name] ?? 0)}</span>
               </button>
             ))}
           </div>
           <label className="mb-1 ml-auto flex items-center gap-1.5 text-[12px] text-soft">
             Robots
-            <select aria-label="Robots setting" value={lines.robots ?? ""} onChange={(event) => change(withRobots(design, owner, (event.target.value || null) as Robots | null), "robots setting")} className={`rounded-sm border bg-sheet px-1 py-0.5 text-[13px] text-key ${lines.robots ? "border-key font-semibold" : "border-hair"}`}>
+            <select
+              aria-label="Robots setting"
+              value={lines.robots ?? ""}
+              onChange={(event) =>
+                change(withRobots(design, owner, (event.target.value || null) as Robots | null), "robots setting")
+              }
+              className={`rounded-sm border bg-sheet px-1 py-0.5 text-[13px] text-key ${lines.robots ? "border-key font-semibold" : "border-hair"}`}
+            >
               <option value="">{owner === "base" ? "as on the site" : "not set here"}</option>
               {ROBOTS.map((robots) => (
                 <option key={robots} value={robots}>
@@ -189,10 +258,19 @@ function BenchView() {
             </select>
           </label>
           <div className="mb-1 ml-2">
-            <InsertMenu text={text} fields={fields} design={design} onInsert={(put, cursor) => insertAt.current?.(put, cursor)} onGo={go} />
+            <InsertMenu
+              text={text}
+              fields={fields}
+              design={design}
+              onInsert={(put, cursor) => insertAt.current?.(put, cursor)}
+              onGo={go}
+            />
           </div>
         </div>
-        <div data-figures-of={data.design ? (linesOf(data.design, owner)[text] ?? "") : undefined} className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1 small:max-h-none">
+        <div
+          data-figures-of={data.design ? (linesOf(data.design, owner)[text] ?? "") : undefined}
+          className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1 small:max-h-none"
+        >
           {TEXTS.map((name, i) => (
             <LineRow
               key={`${kind} ${owner} ${name}`}
@@ -201,10 +279,20 @@ function BenchView() {
               last={i === TEXTS.length - 1}
               line={parsed(lines[name])}
               value={lines[name] ?? ""}
-              placeholder={owner === "base" ? "No line: what the site has stays. Type text, or { for a field" : `No ${TEXT_LABELS[name].toLowerCase()} line here: it falls through to the next match`}
+              placeholder={
+                owner === "base"
+                  ? "No line: what the site has stays. Type text, or { for a field"
+                  : `No ${TEXT_LABELS[name].toLowerCase()} line here: it falls through to the next match`
+              }
               fields={fields}
               proved={proved}
-              onChange={(value) => change(withLine(design, owner, name, value), `${TEXT_LABELS[name].toLowerCase()} line`, `${owner} ${name}`)}
+              onChange={(value) =>
+                change(
+                  withLine(design, owner, name, value),
+                  `${TEXT_LABELS[name].toLowerCase()} line`,
+                  `${owner} ${name}`,
+                )
+              }
               onOpen={(filter) => setView({ text: name, ...(filter ? { filter } : {}) })}
               onUndo={undo}
               onRedo={redo}
@@ -213,14 +301,36 @@ function BenchView() {
           ))}
         </div>
         {total === 0 ? (
-          <p className="p-8 text-soft">This site has no {kindWord(kind, 2)}. Bring some in, or choose another kind above.</p>
+          <p className="p-8 text-soft">
+            This site has no {kindWord(kind, 2)}. Bring some in, or choose another kind above.
+          </p>
         ) : (
-          <Measured view={{ ...view, rule: owner }} setView={setView} data={data} lineOf={lineOf} chosen={shown?.id ?? null} onChoose={choose} onRange={onRange} parted={parted} onPanel={beside ? null : () => setPanelOpen((open) => !open)} />
+          <Measured
+            view={{ ...view, rule: owner }}
+            setView={setView}
+            data={data}
+            lineOf={lineOf}
+            chosen={shown?.id ?? null}
+            onChoose={choose}
+            onRange={onRange}
+            parted={parted}
+            onPanel={beside ? null : () => setPanelOpen((open) => !open)}
+          />
         )}
         {shown && shownProofs && total > 0 && <ResultsShelf row={shown} proofs={shownProofs} site={site} />}
         {!beside && panelOpen && (
-          <aside aria-label="The chosen page" tabIndex={0} className="absolute bottom-[152px] right-0 top-0 z-20 max-w-full overflow-auto small:fixed small:inset-0 small:z-40 small:!w-full border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]" style={{ width: PANEL_WIDTH }} onKeyDown={(event) => event.key === "Escape" && setPanelOpen(false)}>
-            <button type="button" className="ml-3.5 mt-2 text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => setPanelOpen(false)}>
+          <aside
+            aria-label="The chosen page"
+            tabIndex={0}
+            className="absolute bottom-[152px] right-0 top-0 z-20 max-w-full overflow-auto small:fixed small:inset-0 small:z-40 small:!w-full border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]"
+            style={{ width: PANEL_WIDTH }}
+            onKeyDown={(event) => event.key === "Escape" && setPanelOpen(false)}
+          >
+            <button
+              type="button"
+              className="ml-3.5 mt-2 text-soft underline decoration-hair underline-offset-4 hover:text-key"
+              onClick={() => setPanelOpen(false)}
+            >
               Close
             </button>
             {panel}
@@ -241,7 +351,10 @@ function BenchView() {
           fields={fields}
           onClose={() => setEdited(null)}
           onSave={(rule) => {
-            change(withRule(design, rule, edited.place), edited.isNew ? `made “${rule.name}”` : `changed what “${rule.name}” takes`);
+            change(
+              withRule(design, rule, edited.place),
+              edited.isNew ? `made “${rule.name}”` : `changed what “${rule.name}” takes`,
+            );
             setView({ rule: rule.id, pages: "own", item: null });
             setEdited(null);
           }}
@@ -252,12 +365,26 @@ function BenchView() {
 }
 
 /** The line that a new rule begins with, so that there is something to change: the one that decides now. */
-function startLine(design: KindDesign, owner: string, text: (typeof TEXTS)[number]): Partial<Record<(typeof TEXTS)[number], string>> {
+function startLine(
+  design: KindDesign,
+  owner: string,
+  text: (typeof TEXTS)[number],
+): Partial<Record<(typeof TEXTS)[number], string>> {
   const line = linesOf(design, owner)[text] ?? design.base[text];
   return line === undefined ? {} : { [text]: line };
 }
 
-function BarState({ loading, progress, words, draft }: { loading: boolean; progress: EngineProgress | null; words: string; draft: string }) {
+function BarState({
+  loading,
+  progress,
+  words,
+  draft,
+}: {
+  loading: boolean;
+  progress: EngineProgress | null;
+  words: string;
+  draft: string;
+}) {
   const share = progress ? Math.round(progress.share * 100) : 0;
   return (
     <>

@@ -24,7 +24,13 @@ const PAUSE = 1000;
  *
  * @param key changes with the same key soon after one another are one step: letters typed into one line.
  */
-export function noted(history: DraftHistory, before: KindDesign, label: string, key: string | null, now: number): DraftHistory {
+export function noted(
+  history: DraftHistory,
+  before: KindDesign,
+  label: string,
+  key: string | null,
+  now: number,
+): DraftHistory {
   const last = history.past.at(-1);
   if (last && key !== null && last.key === key && now - last.at < PAUSE && history.future.length === 0) {
     return { past: [...history.past.slice(0, -1), { ...last, at: now }], future: [] };
@@ -33,15 +39,29 @@ export function noted(history: DraftHistory, before: KindDesign, label: string, 
 }
 
 /** One step back: the design before it, what the step was, and the history then; `null` at the beginning. */
-export function stepBack(history: DraftHistory, present: KindDesign): { design: KindDesign; label: string; history: DraftHistory } | null {
+export function stepBack(
+  history: DraftHistory,
+  present: KindDesign,
+): { design: KindDesign; label: string; history: DraftHistory } | null {
   const step = history.past.at(-1);
   if (!step) return null;
-  return { design: step.design, label: step.label, history: { past: history.past.slice(0, -1), future: [...history.future, { ...step, design: present }] } };
+  return {
+    design: step.design,
+    label: step.label,
+    history: { past: history.past.slice(0, -1), future: [...history.future, { ...step, design: present }] },
+  };
 }
 
 /** One step forward again; `null` where nothing was taken back. */
-export function stepForward(history: DraftHistory, present: KindDesign): { design: KindDesign; label: string; history: DraftHistory } | null {
+export function stepForward(
+  history: DraftHistory,
+  present: KindDesign,
+): { design: KindDesign; label: string; history: DraftHistory } | null {
   const step = history.future.at(-1);
   if (!step) return null;
-  return { design: step.design, label: step.label, history: { past: [...history.past, { ...step, design: present, key: null }], future: history.future.slice(0, -1) } };
+  return {
+    design: step.design,
+    label: step.label,
+    history: { past: [...history.past, { ...step, design: present, key: null }], future: history.future.slice(0, -1) },
+  };
 }

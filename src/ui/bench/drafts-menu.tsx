@@ -27,18 +27,42 @@ export function DraftsMenu({ kind }: { kind: BoardKind }) {
         <DropdownMenu.Root onOpenChange={(open) => open && load()}>
           <DropdownMenu.Trigger className={BAR_ACTION}>Drafts</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" sideOffset={6} className="z-40 max-h-[70vh] min-w-64 overflow-auto rounded-sm border border-key bg-sheet py-1 text-key shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
-              <MenuItem label="Put this draft aside under a name" onSelect={() => setTimeout(() => setNaming(true), 0)} />
+            <DropdownMenu.Content
+              align="end"
+              sideOffset={6}
+              className="z-40 max-h-[70vh] min-w-64 overflow-auto rounded-sm border border-key bg-sheet py-1 text-key shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+            >
+              <MenuItem
+                label="Put this draft aside under a name"
+                onSelect={() => setTimeout(() => setNaming(true), 0)}
+              />
               <MenuItem label="Compare drafts" onSelect={() => router.push(`/compare?kind=${kind}`)} />
               <DropdownMenu.Separator className="my-1 border-t border-hair" />
-              <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">{named === null ? "Looking …" : named.length === 0 ? `No other drafts for ${kindWord(kind, 2)} yet` : "Compare the draft with"}</DropdownMenu.Label>
-              {named?.map((draft) => <MenuItem key={draft.id} label={draft.name} hint={ago(draft.savedAt)} onSelect={() => router.push(`/compare?kind=${kind}&a=draft&b=${draft.id}`)} />)}
+              <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">
+                {named === null
+                  ? "Looking …"
+                  : named.length === 0
+                    ? `No other drafts for ${kindWord(kind, 2)} yet`
+                    : "Compare the draft with"}
+              </DropdownMenu.Label>
+              {named?.map((draft) => (
+                <MenuItem
+                  key={draft.id}
+                  label={draft.name}
+                  hint={ago(draft.savedAt)}
+                  onSelect={() => router.push(`/compare?kind=${kind}&a=draft&b=${draft.id}`)}
+                />
+              ))}
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       </Popover.Anchor>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="z-40 w-72 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-40 w-72 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+        >
           <form
             onSubmit={(event) => {
               event.preventDefault();
@@ -46,14 +70,26 @@ export function DraftsMenu({ kind }: { kind: BoardKind }) {
               ask<NamedDraft>("/api/named", { body: { kind, name } })
                 .then((draft) => {
                   setNaming(false);
-                  toast(`Put aside as “${draft.name}”`, { action: { label: "Compare", onClick: () => router.push(`/compare?kind=${kind}&a=draft&b=${draft.id}`) } });
+                  toast(`Put aside as “${draft.name}”`, {
+                    action: {
+                      label: "Compare",
+                      onClick: () => router.push(`/compare?kind=${kind}&a=draft&b=${draft.id}`),
+                    },
+                  });
                 })
                 .catch((error: unknown) => toast.error(error instanceof Error ? error.message : String(error)));
             }}
           >
             <label className="block">
               <span className="text-[12px] text-soft">Name of the draft</span>
-              <input name="name" required maxLength={100} autoFocus placeholder="such as: shorter, with finish" className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1" />
+              <input
+                name="name"
+                required
+                maxLength={100}
+                autoFocus
+                placeholder="such as: shorter, with finish"
+                className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+              />
             </label>
             <button type="submit" className={`${PLAIN_ACTION} mt-2`}>
               Put aside

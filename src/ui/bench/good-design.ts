@@ -7,7 +7,10 @@ import { type Line } from "../../core/lines/ast";
 import { type KnownFields, parseLine } from "../../core/lines/parse";
 
 /** Lines parsed once for each wording, as long as the fields are the same. */
-export function useParsed(design: KindDesign, known: KnownFields | undefined): (source: string | undefined) => Line | null {
+export function useParsed(
+  design: KindDesign,
+  known: KnownFields | undefined,
+): (source: string | undefined) => Line | null {
   const cache = useRef<{ known: KnownFields | undefined; lines: Map<string, Line> }>({ known, lines: new Map() });
   return useMemo(() => {
     if (cache.current.known !== known || cache.current.lines.size > 20_000) cache.current = { known, lines: new Map() };
@@ -31,7 +34,11 @@ export interface GoodDesign {
  * The design that is proved while another is typed: a line with an error stands as it last was without one, so that
  * the figures and rows do not jump at every half-typed field.
  */
-export function useGoodDesign(kind: string, design: KindDesign, parsed: (source: string | undefined) => Line | null): GoodDesign {
+export function useGoodDesign(
+  kind: string,
+  design: KindDesign,
+  parsed: (source: string | undefined) => Line | null,
+): GoodDesign {
   const lastGood = useRef(new Map<string, string>());
   const good = useMemo(() => {
     let proved = design;

@@ -13,15 +13,35 @@ import { Why } from "../proof/why";
 import { drawnKeyword, type LocalProof, proveRows, roomOf } from "../proof/local-proof";
 
 /** All three texts of one item, proved in the browser. */
-export function useItemProofs(row: BenchRow | null, lineOf: GoodDesign["lineOf"], site: Site): Record<TextName, LocalProof> | null {
+export function useItemProofs(
+  row: BenchRow | null,
+  lineOf: GoodDesign["lineOf"],
+  site: Site,
+): Record<TextName, LocalProof> | null {
   return useMemo(() => {
     if (!row) return null;
-    return Object.fromEntries(TEXTS.map((name) => [name, proveRows([row], (owner) => lineOf(owner, name), name, site)[0]!])) as Record<TextName, LocalProof>;
+    return Object.fromEntries(
+      TEXTS.map((name) => [name, proveRows([row], (owner) => lineOf(owner, name), name, site)[0]!]),
+    ) as Record<TextName, LocalProof>;
   }, [row, lineOf, site]);
 }
 
 /** One item at the side: where its keyword stands, why it got its text, what the site has now. */
-export function ItemPanel({ row, proofs, text, site, design, onMakeRule }: { row: BenchRow; proofs: Record<TextName, LocalProof>; text: TextName; site: Site; design: KindDesign; onMakeRule: (suggested: SuggestedRule) => void }) {
+export function ItemPanel({
+  row,
+  proofs,
+  text,
+  site,
+  design,
+  onMakeRule,
+}: {
+  row: BenchRow;
+  proofs: Record<TextName, LocalProof>;
+  text: TextName;
+  site: Site;
+  design: KindDesign;
+  onMakeRule: (suggested: SuggestedRule) => void;
+}) {
   const keyword = row.fields["keyword"] ?? "";
   const own = proofs[text];
   const { unit, width } = roomOf(site, text);
@@ -48,7 +68,10 @@ export function ItemPanel({ row, proofs, text, site, design, onMakeRule }: { row
       </section>
       <section aria-label="On the site now">
         <h2 className="mb-1 text-[12px] font-semibold text-soft">On the site now</h2>
-        <p className="break-words text-soft" style={{ fontFamily: text === "slug" ? "var(--font-mono)" : "var(--font-desktop)" }}>
+        <p
+          className="break-words text-soft"
+          style={{ fontFamily: text === "slug" ? "var(--font-mono)" : "var(--font-desktop)" }}
+        >
           {text === "slug" ? row.path : row.live[text] || <span className="text-magenta">Nothing</span>}
         </p>
       </section>
@@ -57,14 +80,30 @@ export function ItemPanel({ row, proofs, text, site, design, onMakeRule }: { row
 }
 
 /** From one page to a rule for all like it: its category, those above it, its attributes. */
-function MakeRule({ fields, onMakeRule }: { fields: BenchRow["fields"]; onMakeRule: (suggested: SuggestedRule) => void }) {
+function MakeRule({
+  fields,
+  onMakeRule,
+}: {
+  fields: BenchRow["fields"];
+  onMakeRule: (suggested: SuggestedRule) => void;
+}) {
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="mt-1 rounded-sm border border-hair bg-sheet px-2 py-0.5 text-soft hover:border-key hover:text-key">Make a rule from this</DropdownMenu.Trigger>
+      <DropdownMenu.Trigger className="mt-1 rounded-sm border border-hair bg-sheet px-2 py-0.5 text-soft hover:border-key hover:text-key">
+        Make a rule from this
+      </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={4} className="z-40 max-h-80 min-w-56 overflow-auto rounded-sm border border-key bg-sheet py-1 shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          className="z-40 max-h-80 min-w-56 overflow-auto rounded-sm border border-key bg-sheet py-1 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+        >
           {rulesFromItem(fields).map((suggested) => (
-            <MenuItem key={JSON.stringify(suggested.when)} label={conditionWords(readCondition(suggested.when))} onSelect={() => onMakeRule(suggested)} />
+            <MenuItem
+              key={JSON.stringify(suggested.when)}
+              label={conditionWords(readCondition(suggested.when))}
+              onSelect={() => onMakeRule(suggested)}
+            />
           ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
@@ -77,19 +116,42 @@ function Places({ row, proofs, site }: { row: BenchRow; proofs: Record<TextName,
   const intro = drawnKeyword(site, row.fields["keyword"] ?? "", row.fields["intro"] ?? "", null, true);
   const name = drawnKeyword(site, row.fields["keyword"] ?? "", row.fields["name"] ?? "", null, true);
   const cells: { label: string; value: string; there: boolean; bad?: boolean }[] = [
-    { label: "title", value: place(title.keyword), there: has(title.keyword), bad: has(title.keyword) && !title.keyword!.seen },
-    { label: "from left", value: has(title.keyword) ? `${Math.round(title.keyword!.start)} px` : "–", there: has(title.keyword) },
-    { label: "descr.", value: place(description.keyword), there: has(description.keyword), bad: has(description.keyword) && !description.keyword!.seen },
-    { label: "slug", value: slug.keyword && slug.keyword.form !== "absent" && slug.keyword.form !== "partial" ? "yes" : "–", there: slug.keyword !== null && slug.keyword.form !== "absent" && slug.keyword.form !== "partial" },
+    {
+      label: "title",
+      value: place(title.keyword),
+      there: has(title.keyword),
+      bad: has(title.keyword) && !title.keyword!.seen,
+    },
+    {
+      label: "from left",
+      value: has(title.keyword) ? `${Math.round(title.keyword!.start)} px` : "–",
+      there: has(title.keyword),
+    },
+    {
+      label: "descr.",
+      value: place(description.keyword),
+      there: has(description.keyword),
+      bad: has(description.keyword) && !description.keyword!.seen,
+    },
+    {
+      label: "slug",
+      value: slug.keyword && slug.keyword.form !== "absent" && slug.keyword.form !== "partial" ? "yes" : "–",
+      there: slug.keyword !== null && slug.keyword.form !== "absent" && slug.keyword.form !== "partial",
+    },
     { label: "H1", value: has(name) ? "yes" : "–", there: has(name) },
     { label: "intro", value: has(intro) ? "yes" : "–", there: has(intro) },
   ];
   return (
     <dl className="grid grid-cols-3 gap-1.5">
       {cells.map((cell) => (
-        <div key={cell.label} className={`rounded-sm border px-1 py-1 text-center ${cell.there ? "border-hair bg-sheet" : "border-dashed border-faint"}`}>
+        <div
+          key={cell.label}
+          className={`rounded-sm border px-1 py-1 text-center ${cell.there ? "border-hair bg-sheet" : "border-dashed border-faint"}`}
+        >
           <dt className="narrow text-[12px] text-soft">{cell.label}</dt>
-          <dd className={`font-bold ${cell.bad ? "text-magenta" : cell.there ? "" : "text-faint"}`}>{cell.bad ? "cut off" : cell.value}</dd>
+          <dd className={`font-bold ${cell.bad ? "text-magenta" : cell.there ? "" : "text-faint"}`}>
+            {cell.bad ? "cut off" : cell.value}
+          </dd>
         </div>
       ))}
     </dl>

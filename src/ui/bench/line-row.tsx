@@ -33,14 +33,26 @@ export function LineRow(props: {
   const figures = text && (text.part ?? text).draft;
   const error = line?.errors[0];
   const figure = (value: number, label: string, filter: Filter, needsPerson: boolean) => (
-    <button type="button" key={label} onClick={() => props.onOpen(filter)} className="narrow whitespace-nowrap hover:underline" data-figure={`${name}-${filter}`}>
-      <b className={needsPerson && value > 0 ? "text-magenta" : ""}>{count(value)}</b> <span className="text-soft">{label}</span>
+    <button
+      type="button"
+      key={label}
+      onClick={() => props.onOpen(filter)}
+      className="narrow whitespace-nowrap hover:underline"
+      data-figure={`${name}-${filter}`}
+    >
+      <b className={needsPerson && value > 0 ? "text-magenta" : ""}>{count(value)}</b>{" "}
+      <span className="text-soft">{label}</span>
     </button>
   );
   return (
     <div className={`py-1 ${active ? "" : "line-idle"} ${props.last ? "" : "border-b border-hair"}`}>
       <div className="flex items-start gap-3 small:flex-wrap">
-        <button type="button" aria-pressed={active} onClick={() => props.onOpen()} className={`w-[74px] shrink-0 pt-1 text-left font-semibold ${active ? "text-key underline decoration-rule decoration-2 underline-offset-4" : "text-soft"}`}>
+        <button
+          type="button"
+          aria-pressed={active}
+          onClick={() => props.onOpen()}
+          className={`w-[74px] shrink-0 pt-1 text-left font-semibold ${active ? "text-key underline decoration-rule decoration-2 underline-offset-4" : "text-soft"}`}
+        >
           {TEXT_LABELS[name]}
         </button>
         <div className="min-w-0 flex-1 small:order-3 small:w-full small:flex-none">
@@ -60,7 +72,8 @@ export function LineRow(props: {
           <p id={`error-${name}`} className="text-[12px] text-magenta" role="status">
             {error && (
               <>
-                {error.message}. <span className="text-soft">At character {error.from + 1}; a line with an error is never applied.</span>
+                {error.message}.{" "}
+                <span className="text-soft">At character {error.from + 1}; a line with an error is never applied.</span>
               </>
             )}
           </p>
@@ -68,7 +81,10 @@ export function LineRow(props: {
         <div className="flex shrink-0 gap-3 pt-1 text-[12.5px]">
           {figures &&
             (name === "slug"
-              ? [figure(figures.changed, "move", "changed", false), figure(figures.duplicates, "clash", "duplicate", true)]
+              ? [
+                  figure(figures.changed, "move", "changed", false),
+                  figure(figures.duplicates, "clash", "duplicate", true),
+                ]
               : [
                   ...(figures.missing > 0 ? [figure(figures.missing, "missing", "missing", true)] : []),
                   figure(figures.tooWide, "too wide", "too-wide", true),
@@ -76,7 +92,9 @@ export function LineRow(props: {
                 ])}
         </div>
       </div>
-      {active && line && error === undefined && line.nodes.length > 0 && <Reading line={line} pieces={proved?.pieces ?? null} />}
+      {active && line && error === undefined && line.nodes.length > 0 && (
+        <Reading line={line} pieces={proved?.pieces ?? null} />
+      )}
     </div>
   );
 }
@@ -102,14 +120,33 @@ function Reading({ line, pieces }: { line: Line; pieces: ProvedKind["pieces"] })
 
 function Piece({ share, items }: { share: PieceShare; items: number }) {
   const part = items === 0 ? 0 : share.stands / items;
-  const words = items === 0 ? "no page" : share.stands === 0 ? "never stands" : share.stands === items ? "on all" : part < 0.01 ? `on ${count(share.stands)}` : `on ${Math.min(99, Math.round(part * 100))} %`;
-  const choices = share.byAlternative.length > 1 ? `; ${share.byAlternative.map((n, i) => `choice ${i + 1} on ${count(n)}`).join(", ")}` : "";
+  const words =
+    items === 0
+      ? "no page"
+      : share.stands === 0
+        ? "never stands"
+        : share.stands === items
+          ? "on all"
+          : part < 0.01
+            ? `on ${count(share.stands)}`
+            : `on ${Math.min(99, Math.round(part * 100))} %`;
+  const choices =
+    share.byAlternative.length > 1
+      ? `; ${share.byAlternative.map((n, i) => `choice ${i + 1} on ${count(n)}`).join(", ")}`
+      : "";
   return (
-    <li className="flex items-center gap-1.5 text-[12px]" title={`${share.piece} stands on ${count(share.stands)} of ${count(items)}${choices}`}>
+    <li
+      className="flex items-center gap-1.5 text-[12px]"
+      title={`${share.piece} stands on ${count(share.stands)} of ${count(items)}${choices}`}
+    >
       <span className="max-w-40 truncate font-mono text-[11px] text-soft">{share.piece}</span>
       <span aria-hidden="true" className="flex h-[5px] w-12 bg-hair">
         {share.byAlternative.map((n, i) => (
-          <span key={i} className={`h-full ${i % 2 === 0 ? "bg-key" : "bg-faint"}`} style={{ width: `${items === 0 ? 0 : (n / items) * 100}%` }} />
+          <span
+            key={i}
+            className={`h-full ${i % 2 === 0 ? "bg-key" : "bg-faint"}`}
+            style={{ width: `${items === 0 ? 0 : (n / items) * 100}%` }}
+          />
         ))}
       </span>
       <span className={share.stands === 0 ? "text-magenta" : "text-soft"}>{words}</span>

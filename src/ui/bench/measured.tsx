@@ -13,10 +13,23 @@ import { BenchRows } from "./bench-rows";
 import { type BenchView } from "./bench-url";
 import { type BenchData } from "./use-bench-data";
 
-const SORT_LABELS: readonly [Sort, string][] = [["widest", "Widest"], ["shortest", "Shortest"], ["changed", "Changed most"], ["keyword", "Keyword late"]];
+const SORT_LABELS: readonly [Sort, string][] = [
+  ["widest", "Widest"],
+  ["shortest", "Shortest"],
+  ["changed", "Changed most"],
+  ["keyword", "Keyword late"],
+];
 const FILTER_LABELS: readonly [Filter, string][] = [
-  ["all", "All pages"], ["too-wide", "Too wide"], ["duplicate", "Duplicates"], ["missing", "Missing"], ["by-hand", "By hand"], ["changed", "Changed"],
-  ["keyword-absent", "Keyword absent"], ["keyword-late", "Keyword late"], ["keyword-cut", "Keyword cut off"], ["empty-field", "A field is empty"],
+  ["all", "All pages"],
+  ["too-wide", "Too wide"],
+  ["duplicate", "Duplicates"],
+  ["missing", "Missing"],
+  ["by-hand", "By hand"],
+  ["changed", "Changed"],
+  ["keyword-absent", "Keyword absent"],
+  ["keyword-late", "Keyword late"],
+  ["keyword-cut", "Keyword cut off"],
+  ["empty-field", "A field is empty"],
 ];
 /** Where texts begin, in px from the left of the measure. */
 export const ORIGIN = 84;
@@ -47,12 +60,17 @@ export function Measured(props: {
     observer.observe(holder.current!);
     return () => observer.disconnect();
   }, []);
-  const axis = useMemo(() => ({ origin: ORIGIN, scale: room.unit === "px" ? 1 : SLUG_CHARACTER, width }), [room.unit, width]);
+  const axis = useMemo(
+    () => ({ origin: ORIGIN, scale: room.unit === "px" ? 1 : SLUG_CHARACTER, width }),
+    [room.unit, width],
+  );
   const proved = data.proved?.kind === kind ? data.proved : null;
   const whole = proved?.texts[text];
   const figures = whole && (whole.part ?? whole);
   const surface = room.surface;
-  const about = surface ? `${surface.size} px, ${surface.lines === 1 ? "one line" : `${surface.lines} lines`} of ${surface.width} px${surface.total === null ? "" : `, ${surface.total} px in all`}` : `at most ${room.width} characters`;
+  const about = surface
+    ? `${surface.size} px, ${surface.lines === 1 ? "one line" : `${surface.lines} lines`} of ${surface.width} px${surface.total === null ? "" : `, ${surface.total} px in all`}`
+    : `at most ${room.width} characters`;
   return (
     <div className="flex min-h-0 flex-1 flex-col small:h-[70dvh] small:min-h-[360px] small:flex-none small:overflow-x-auto">
       <div ref={holder} className="relative flex min-h-0 flex-1 flex-col small:min-w-[860px]">
@@ -61,29 +79,61 @@ export function Measured(props: {
             <h2 className="min-w-0 truncate font-bold" title={`${surface?.label ?? "Slug"}: ${about}`}>
               {surface?.label ?? "Slug"}
             </h2>
-            <input type="search" aria-label="Search pages" placeholder="Search" defaultValue={view.search} onChange={(event) => setView({ search: event.target.value })} className="ml-auto w-20 shrink rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint" />
+            <input
+              type="search"
+              aria-label="Search pages"
+              placeholder="Search"
+              defaultValue={view.search}
+              onChange={(event) => setView({ search: event.target.value })}
+              className="ml-auto w-20 shrink rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint"
+            />
             {props.parted && (
-              <select aria-label="Whose pages" value={view.pages} onChange={(event) => setView({ pages: event.target.value as BenchView["pages"] })} className="rounded-sm border border-hair bg-sheet px-1 py-1">
+              <select
+                aria-label="Whose pages"
+                value={view.pages}
+                onChange={(event) => setView({ pages: event.target.value as BenchView["pages"] })}
+                className="rounded-sm border border-hair bg-sheet px-1 py-1"
+              >
                 <option value="own">{view.rule === "base" ? "Its pages" : "The rule’s pages"}</option>
                 <option value="all">All {kindWord(kind, 2)}</option>
               </select>
             )}
-            <select aria-label="Show" value={view.filter} onChange={(event) => setView({ filter: event.target.value as Filter })} className={`rounded-sm border bg-sheet px-1 py-1 ${view.filter === "all" ? "border-hair" : "border-key font-semibold"}`}>
+            <select
+              aria-label="Show"
+              value={view.filter}
+              onChange={(event) => setView({ filter: event.target.value as Filter })}
+              className={`rounded-sm border bg-sheet px-1 py-1 ${view.filter === "all" ? "border-hair" : "border-key font-semibold"}`}
+            >
               {FILTER_LABELS.map(([value, label]) => (
                 <option key={value} value={value}>
                   {label}
                 </option>
               ))}
             </select>
-            <div role="radiogroup" aria-label="Sort" className="narrow flex shrink-0 overflow-hidden rounded-sm border border-hair bg-sheet">
+            <div
+              role="radiogroup"
+              aria-label="Sort"
+              className="narrow flex shrink-0 overflow-hidden rounded-sm border border-hair bg-sheet"
+            >
               {SORT_LABELS.map(([value, label]) => (
-                <button key={value} type="button" role="radio" aria-checked={view.sort === value} onClick={() => setView({ sort: value })} className={`whitespace-nowrap px-1.5 py-0.5 ${view.sort === value ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}>
+                <button
+                  key={value}
+                  type="button"
+                  role="radio"
+                  aria-checked={view.sort === value}
+                  onClick={() => setView({ sort: value })}
+                  className={`whitespace-nowrap px-1.5 py-0.5 ${view.sort === value ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}
+                >
                   {label}
                 </button>
               ))}
             </div>
             {props.onPanel && (
-              <button type="button" className={`${PLAIN_ACTION} whitespace-nowrap !px-2 !py-0.5`} onClick={props.onPanel}>
+              <button
+                type="button"
+                className={`${PLAIN_ACTION} whitespace-nowrap !px-2 !py-0.5`}
+                onClick={props.onPanel}
+              >
                 Why this text
               </button>
             )}
@@ -115,15 +165,38 @@ export function Measured(props: {
         )}
         {!data.loading && data.total === 0 && !data.error ? (
           <p className="flex-1 px-5 py-6 text-soft">
-            {view.filter === "all" && view.search === "" ? "No page is decided here. " : "No page is in this part of the set. "}
-            <button type="button" className="underline" onClick={() => setView(view.filter === "all" && view.search === "" ? { pages: "all" } : { filter: "all", search: "" })}>
+            {view.filter === "all" && view.search === ""
+              ? "No page is decided here. "
+              : "No page is in this part of the set. "}
+            <button
+              type="button"
+              className="underline"
+              onClick={() =>
+                setView(view.filter === "all" && view.search === "" ? { pages: "all" } : { filter: "all", search: "" })
+              }
+            >
               Show all pages
             </button>
           </p>
         ) : (
-          <BenchRows rows={data.rows} total={data.total} lineOf={props.lineOf} text={text} site={site} axis={axis} chosen={props.chosen} onChoose={props.onChoose} onRange={props.onRange} resetKey={`${kind} ${text} ${view.rule} ${view.pages} ${view.sort} ${view.filter} ${view.search}`} />
+          <BenchRows
+            rows={data.rows}
+            total={data.total}
+            lineOf={props.lineOf}
+            text={text}
+            site={site}
+            axis={axis}
+            chosen={props.chosen}
+            onChoose={props.onChoose}
+            onRange={props.onRange}
+            resetKey={`${kind} ${text} ${view.rule} ${view.pages} ${view.sort} ${view.filter} ${view.search}`}
+          />
         )}
-        <div aria-hidden="true" className="pointer-events-none absolute bottom-0 top-[34px] w-[1.5px] bg-rule" style={{ left: axis.origin + room.width * axis.scale }} />
+        <div
+          aria-hidden="true"
+          className="pointer-events-none absolute bottom-0 top-[34px] w-[1.5px] bg-rule"
+          style={{ left: axis.origin + room.width * axis.scale }}
+        />
       </div>
     </div>
   );

@@ -12,7 +12,15 @@ const LABELS = { desktop: "Desktop result", phone: "Phone result" } as const;
 const BOTH = 1000;
 
 /** The chosen page as desktop and phone results show it, at true size: both, or one of them where there is no room. */
-export function ResultsShelf({ row, proofs, site }: { row: BenchRow; proofs: Record<TextName, LocalProof>; site: Site }) {
+export function ResultsShelf({
+  row,
+  proofs,
+  site,
+}: {
+  row: BenchRow;
+  proofs: Record<TextName, LocalProof>;
+  site: Site;
+}) {
   const holder = useRef<HTMLElement>(null);
   const [both, setBoth] = useState(false);
   const [device, setDevice] = useState<(typeof DEVICES)[number]>("desktop");
@@ -21,9 +29,19 @@ export function ResultsShelf({ row, proofs, site }: { row: BenchRow; proofs: Rec
     observer.observe(holder.current!);
     return () => observer.disconnect();
   }, []);
-  const shared = { site, title: proofs.title.text, description: proofs.description.text, path: row.folder + proofs.slug.text, keyword: row.fields["keyword"] ?? "" };
+  const shared = {
+    site,
+    title: proofs.title.text,
+    description: proofs.description.text,
+    path: row.folder + proofs.slug.text,
+    keyword: row.fields["keyword"] ?? "",
+  };
   return (
-    <section ref={holder} aria-label="Results" className="flex h-[152px] shrink-0 gap-7 overflow-hidden border-t border-key bg-raised px-5 pt-2">
+    <section
+      ref={holder}
+      aria-label="Results"
+      className="flex h-[152px] shrink-0 gap-7 overflow-hidden border-t border-key bg-raised px-5 pt-2"
+    >
       {DEVICES.filter((one) => both || one === device).map((one) => (
         <div key={one} className={both && one === "phone" ? "border-l border-hair pl-5" : ""}>
           {both ? (
@@ -31,7 +49,18 @@ export function ResultsShelf({ row, proofs, site }: { row: BenchRow; proofs: Rec
           ) : (
             <div role="radiogroup" aria-label="Where the result is seen" className="flex gap-3 text-[12px]">
               {DEVICES.map((other) => (
-                <button key={other} type="button" role="radio" aria-checked={other === device} onClick={() => setDevice(other)} className={other === device ? "font-semibold text-key underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+                <button
+                  key={other}
+                  type="button"
+                  role="radio"
+                  aria-checked={other === device}
+                  onClick={() => setDevice(other)}
+                  className={
+                    other === device
+                      ? "font-semibold text-key underline decoration-rule decoration-2 underline-offset-4"
+                      : "text-soft hover:text-key"
+                  }
+                >
                   {LABELS[other]}
                 </button>
               ))}

@@ -22,7 +22,14 @@ export interface EditedRule {
 }
 
 /** What a rule is called and takes, put together at the side, with what it would take shown before it is saved. */
-export function RuleSheet(props: { kind: Kind; edited: EditedRule; design: KindDesign; fields: readonly FieldInfo[]; onSave: (rule: Rule) => void; onClose: () => void }) {
+export function RuleSheet(props: {
+  kind: Kind;
+  edited: EditedRule;
+  design: KindDesign;
+  fields: readonly FieldInfo[];
+  onSave: (rule: Rule) => void;
+  onClose: () => void;
+}) {
   const { kind, edited, design, fields } = props;
   const [name, setName] = useState(edited.rule.name);
   const [draft, setDraft] = useState<ConditionDraft>(() => draftOf(readCondition(edited.rule.when)));
@@ -49,20 +56,36 @@ export function RuleSheet(props: { kind: Kind; edited: EditedRule; design: KindD
             }}
           >
             <div className="border-b border-hair px-5 pb-3 pt-4">
-              <Dialog.Title className="text-[16px] font-bold">{edited.isNew ? "A new rule" : "What the rule takes"}</Dialog.Title>
+              <Dialog.Title className="text-[16px] font-bold">
+                {edited.isNew ? "A new rule" : "What the rule takes"}
+              </Dialog.Title>
               <label className="mt-2 block">
                 <span className="text-[12px] text-soft">Name</span>
-                <input value={name} onChange={(event) => setName(event.target.value)} maxLength={200} placeholder={words === "" ? "such as: Rope sold by the metre" : capital(words)} className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1" />
+                <input
+                  value={name}
+                  onChange={(event) => setName(event.target.value)}
+                  maxLength={200}
+                  placeholder={words === "" ? "such as: Rope sold by the metre" : capital(words)}
+                  className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+                />
               </label>
             </div>
             <div className="min-h-0 flex-1 overflow-auto px-5 py-3">
               <ConditionEditor kind={kind} fields={fields} draft={draft} onChange={setDraft} />
               <section aria-label="What it would take" aria-live="polite" className="mt-5 border-t border-hair pt-3">
-                {"missing" in made ? <p className="text-soft">Not complete yet: {made.missing}</p> : <Preview kind={kind} preview={preview} place={edited.place} />}
+                {"missing" in made ? (
+                  <p className="text-soft">Not complete yet: {made.missing}</p>
+                ) : (
+                  <Preview kind={kind} preview={preview} place={edited.place} />
+                )}
               </section>
             </div>
             <div className="flex items-center gap-2 border-t border-hair px-5 py-3">
-              <button type="submit" disabled={!when} className="whitespace-nowrap rounded-sm bg-key px-3 py-1 font-semibold text-sheet disabled:bg-hair disabled:text-faint">
+              <button
+                type="submit"
+                disabled={!when}
+                className="whitespace-nowrap rounded-sm bg-key px-3 py-1 font-semibold text-sheet disabled:bg-hair disabled:text-faint"
+              >
                 {edited.isNew ? "Make the rule" : "Take it over"}
               </button>
               <Dialog.Close className={`${PLAIN_ACTION} whitespace-nowrap`}>Leave it</Dialog.Close>
@@ -94,11 +117,16 @@ function Preview({ kind, preview, place }: { kind: Kind; preview: PreviewState; 
         <b className="text-[20px]" data-preview={matches}>
           {count(matches)}
         </b>{" "}
-        of {counted(total, kindWord(kind, 1), kindWord(kind, 2))} {matches === 0 && <span className="text-magenta">– no page is like this</span>}
+        of {counted(total, kindWord(kind, 1), kindWord(kind, 2))}{" "}
+        {matches === 0 && <span className="text-magenta">– no page is like this</span>}
       </p>
       {place > 0 && matches > 0 && (
         <p className={free === 0 ? "text-magenta" : "text-soft"}>
-          {free === matches ? "No rule above takes any of them" : free === 0 ? "Rules above take all of them: this one would never win" : `Rules above take ${count(matches - free)}; ${count(free)} are left for this one`}
+          {free === matches
+            ? "No rule above takes any of them"
+            : free === 0
+              ? "Rules above take all of them: this one would never win"
+              : `Rules above take ${count(matches - free)}; ${count(free)} are left for this one`}
         </p>
       )}
       <ul className="mt-2 text-soft">
@@ -125,9 +153,23 @@ function usePreview(kind: Kind, design: KindDesign, when: RawCondition | null, e
     if (written === null) return;
     const controller = new AbortController();
     setState((old) => ({ ...old, stale: true }));
-    ask<ConditionPreview>("/api/preview", { body: { kind, design, when: JSON.parse(written) as RawCondition, above: edited.place, texts: TEXTS.filter((text) => edited.rule[text]?.trim()), client: CLIENT }, signal: controller.signal })
+    ask<ConditionPreview>("/api/preview", {
+      body: {
+        kind,
+        design,
+        when: JSON.parse(written) as RawCondition,
+        above: edited.place,
+        texts: TEXTS.filter((text) => edited.rule[text]?.trim()),
+        client: CLIENT,
+      },
+      signal: controller.signal,
+    })
       .then((answer) => setState({ answer, stale: false, error: null }))
-      .catch((error: unknown) => !isAborted(error) && setState((old) => ({ ...old, stale: false, error: error instanceof Error ? error.message : String(error) })));
+      .catch(
+        (error: unknown) =>
+          !isAborted(error) &&
+          setState((old) => ({ ...old, stale: false, error: error instanceof Error ? error.message : String(error) })),
+      );
     return () => controller.abort();
   }, [written, kind, design, edited]);
   return state;

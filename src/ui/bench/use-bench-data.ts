@@ -27,8 +27,22 @@ export interface BenchData {
 const WINDOW = 60;
 
 /** The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place. */
-export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesign, range: { first: number; last: number }): BenchData & { retry: () => void } {
-  const [data, setData] = useState<BenchData>({ proved: null, design: null, ms: 0, total: 0, rows: new Map(), loading: true, progress: null, error: null });
+export function useBenchData(
+  view: BenchView,
+  scope: ScopeName,
+  design: KindDesign,
+  range: { first: number; last: number },
+): BenchData & { retry: () => void } {
+  const [data, setData] = useState<BenchData>({
+    proved: null,
+    design: null,
+    ms: 0,
+    total: 0,
+    rows: new Map(),
+    loading: true,
+    progress: null,
+    error: null,
+  });
   const [tries, setTries] = useState(0);
   const generation = useRef(0);
   const visible = useRef(range);
@@ -45,14 +59,34 @@ export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesi
     const from = sameOrder ? Math.max(0, visible.current.first - 10) : 0;
     const query: RowQuery = { text, scope, sort, filter, search, from, count: WINDOW };
     const slow = setTimeout(() => setData((old) => ({ ...old, loading: true })), 120);
-    const onProgress = (progress: EngineProgress) => own === generation.current && setData((old) => ({ ...old, progress }));
-    askStreamed<{ proved: ProvedKind; rows: BenchRow[]; total: number; ms: number }, EngineProgress>("/api/bench", { kind, design, query, client: CLIENT }, { signal: controller.signal, onProgress })
+    const onProgress = (progress: EngineProgress) =>
+      own === generation.current && setData((old) => ({ ...old, progress }));
+    askStreamed<{ proved: ProvedKind; rows: BenchRow[]; total: number; ms: number }, EngineProgress>(
+      "/api/bench",
+      { kind, design, query, client: CLIENT },
+      { signal: controller.signal, onProgress },
+    )
       .then((answer) => {
         if (own !== generation.current) return;
-        setData({ proved: answer.proved, design, ms: answer.ms, total: answer.total, rows: new Map(answer.rows.map((row, i) => [from + i, row])), loading: false, progress: null, error: null });
+        setData({
+          proved: answer.proved,
+          design,
+          ms: answer.ms,
+          total: answer.total,
+          rows: new Map(answer.rows.map((row, i) => [from + i, row])),
+          loading: false,
+          progress: null,
+          error: null,
+        });
       })
       .catch((error: unknown) => {
-        if (!isAborted(error) && own === generation.current) setData((old) => ({ ...old, loading: false, progress: null, error: error instanceof Error ? error.message : String(error) }));
+        if (!isAborted(error) && own === generation.current)
+          setData((old) => ({
+            ...old,
+            loading: false,
+            progress: null,
+            error: error instanceof Error ? error.message : String(error),
+          }));
       })
       .finally(() => clearTimeout(slow));
     return () => {

@@ -37,7 +37,10 @@ const unsent = {
   },
   read(kind: BoardKind): { design: KindDesign; seen: number } | null {
     try {
-      const stored = JSON.parse(localStorage.getItem(this.name(kind)) ?? "null") as { design: unknown; seen: number } | null;
+      const stored = JSON.parse(localStorage.getItem(this.name(kind)) ?? "null") as {
+        design: unknown;
+        seen: number;
+      } | null;
       return stored && { design: kindDesignSchema.parse(stored.design), seen: stored.seen };
     } catch {
       return null;
@@ -76,14 +79,21 @@ export function useDraft(kind: BoardKind): Draft {
   const send = useCallback(
     async (of: BoardKind, wanted: KindDesign, version: number, keepalive = false) => {
       try {
-        const answer = await ask<{ saved?: StoredDesign; conflict?: StoredDesign }>("/api/draft", { method: "PUT", body: { kind: of, design: wanted, seen: version }, keepalive });
+        const answer = await ask<{ saved?: StoredDesign; conflict?: StoredDesign }>("/api/draft", {
+          method: "PUT",
+          body: { kind: of, design: wanted, seen: version },
+          keepalive,
+        });
         if (answer.conflict) {
           const theirs = answer.conflict;
           toast(`The draft for ${kindWord(of, 2)} was changed in another window`, {
             id: `conflict ${of}`,
             duration: Infinity,
             action: { label: "Take that one", onClick: () => adopt(of, theirs) },
-            cancel: { label: "Keep mine", onClick: () => void send(of, current.current === of ? present.current : wanted, theirs.version) },
+            cancel: {
+              label: "Keep mine",
+              onClick: () => void send(of, current.current === of ? present.current : wanted, theirs.version),
+            },
           });
           return;
         }

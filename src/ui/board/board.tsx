@@ -32,14 +32,19 @@ export function Board() {
   useEffect(() => {
     const controller = new AbortController();
     setError(null);
-    askStreamed<BoardKindProof[], EngineProgress>("/api/board", {}, { signal: controller.signal, onProgress: setProgress })
+    askStreamed<BoardKindProof[], EngineProgress>(
+      "/api/board",
+      {},
+      { signal: controller.signal, onProgress: setProgress },
+    )
       .then(setKinds)
       .catch((e: unknown) => !isAborted(e) && setError(e instanceof Error ? e.message : String(e)))
       .finally(() => setProgress(null));
     return () => controller.abort();
   }, [state.revision, tries]);
   const pages = BOARD_KINDS.reduce((sum, kind) => sum + (state.counts[kind] ?? 0), 0);
-  const changes = kinds?.reduce((sum, kind) => sum + TEXTS.reduce((s, text) => s + kind.texts[text].draft.changed, 0), 0) ?? 0;
+  const changes =
+    kinds?.reduce((sum, kind) => sum + TEXTS.reduce((s, text) => s + kind.texts[text].draft.changed, 0), 0) ?? 0;
   const run = state.lastRun;
 
   const onKeyDown = (event: KeyboardEvent<HTMLDivElement>) => {
@@ -74,7 +79,10 @@ export function Board() {
         <h1 className="text-[22px] font-bold">Nine lines for {counted(pages, "page", "pages")}</h1>
         <p className="text-soft">
           {run ? (
-            <Link href={`/runs/${run.id}`} className="underline decoration-hair underline-offset-4 hover:decoration-key">
+            <Link
+              href={`/runs/${run.id}`}
+              className="underline decoration-hair underline-offset-4 hover:decoration-key"
+            >
               Last run {ago(run.created_at)}, {counted(run.applied, "change", "changes")}
               {run.type === "take-back" ? " taken back" : run.taken_back_by === null ? "" : ", taken back"}
             </Link>
@@ -84,7 +92,11 @@ export function Board() {
         </p>
       </div>
       {error && <Trouble message={error} onRetry={() => setTries((n) => n + 1)} />}
-      <div className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))] small:grid-cols-1" onKeyDown={onKeyDown} aria-busy={kinds === null}>
+      <div
+        className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))] small:grid-cols-1"
+        onKeyDown={onKeyDown}
+        aria-busy={kinds === null}
+      >
         <div className="border-b border-key small:hidden" />
         {TEXTS.map((text) => (
           <h2 key={text} className="border-b border-key px-3.5 pb-2 pt-1 font-semibold small:hidden">
@@ -92,7 +104,12 @@ export function Board() {
           </h2>
         ))}
         {BOARD_KINDS.map((kind) => (
-          <KindRow key={kind} kind={kind} proved={kinds?.find((proved) => proved.kind === kind) ?? null} loading={kinds === null} />
+          <KindRow
+            key={kind}
+            kind={kind}
+            proved={kinds?.find((proved) => proved.kind === kind) ?? null}
+            loading={kinds === null}
+          />
         ))}
       </div>
       {switchedOn.length > 0 && <ExtraTexts extras={switchedOn} />}
@@ -117,7 +134,19 @@ function KindRow({ kind, proved, loading }: { kind: BoardKind; proved: BoardKind
   );
 }
 
-function Cell({ kind, text, proved, loading, empty }: { kind: BoardKind; text: TextName; proved: BoardKindProof | null; loading: boolean; empty: boolean }) {
+function Cell({
+  kind,
+  text,
+  proved,
+  loading,
+  empty,
+}: {
+  kind: BoardKind;
+  text: TextName;
+  proved: BoardKindProof | null;
+  loading: boolean;
+  empty: boolean;
+}) {
   const { state } = useSite();
   const site = state.site!;
   const [width, setWidth] = useState(330);
@@ -146,11 +175,27 @@ function Cell({ kind, text, proved, loading, empty }: { kind: BoardKind; text: T
       <span aria-hidden="true" className="hidden font-semibold small:block">
         {LABELS[text]}
       </span>
-      <span className="block h-[23px] overflow-hidden text-ellipsis whitespace-nowrap" title={line}>{line ? <LineText source={line} /> : <span className="text-faint">No line: what the site has stays</span>}</span>
-      <span className="mt-2 block h-[62px]">
-        {known && <Histogram bins={known.draft.histogram} binSize={known.draft.binSize} limit={room.width} unit={room.unit} axis={{ origin: 0, scale, width }} height={62} showLimit label={`Sizes of ${count(known.draft.total)} texts; ${count(known.draft.tooWide)} are beyond ${room.width} ${room.unit}`} />}
+      <span className="block h-[23px] overflow-hidden text-ellipsis whitespace-nowrap" title={line}>
+        {line ? <LineText source={line} /> : <span className="text-faint">No line: what the site has stays</span>}
       </span>
-      <span className="mt-2 block text-[13px] leading-[1.5] text-soft" style={{ fontFamily: text === "slug" ? "var(--font-mono)" : "var(--font-desktop)" }}>
+      <span className="mt-2 block h-[62px]">
+        {known && (
+          <Histogram
+            bins={known.draft.histogram}
+            binSize={known.draft.binSize}
+            limit={room.width}
+            unit={room.unit}
+            axis={{ origin: 0, scale, width }}
+            height={62}
+            showLimit
+            label={`Sizes of ${count(known.draft.total)} texts; ${count(known.draft.tooWide)} are beyond ${room.width} ${room.unit}`}
+          />
+        )}
+      </span>
+      <span
+        className="mt-2 block text-[13px] leading-[1.5] text-soft"
+        style={{ fontFamily: text === "slug" ? "var(--font-mono)" : "var(--font-desktop)" }}
+      >
         {(proved?.examples[text] ?? []).map((example, i) => (
           <span key={i} className="block truncate">
             {example}
@@ -161,7 +206,9 @@ function Cell({ kind, text, proved, loading, empty }: { kind: BoardKind; text: T
         {known ? (
           <>
             {rules > 0 && <Figure value={rules} label={rules === 1 ? "rule" : "rules"} />}
-            {known.faults.length > 0 && <b className="text-magenta">{known.faults.length === 1 ? "A line has an error" : "Lines have errors"}</b>}
+            {known.faults.length > 0 && (
+              <b className="text-magenta">{known.faults.length === 1 ? "A line has an error" : "Lines have errors"}</b>
+            )}
             {known.draft.missing > 0 && <Figure value={known.draft.missing} label="missing" magenta />}
             {text === "slug" ? (
               <>
@@ -172,7 +219,11 @@ function Cell({ kind, text, proved, loading, empty }: { kind: BoardKind; text: T
             ) : (
               <>
                 <Figure value={known.draft.tooWide} label="too wide" magenta />
-                <Figure value={known.draft.duplicates} label={known.draft.duplicates === 1 ? "duplicate" : "duplicates"} magenta />
+                <Figure
+                  value={known.draft.duplicates}
+                  label={known.draft.duplicates === 1 ? "duplicate" : "duplicates"}
+                  magenta
+                />
               </>
             )}
             {known.draft.byHand > 0 && <Figure value={known.draft.byHand} label="by hand" />}

@@ -26,7 +26,9 @@ export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
     const controller = new AbortController();
     ask<Proved>("/api/extras", { body: {}, signal: controller.signal })
       .then(setProved)
-      .catch((error: unknown) => !isAborted(error) && toast.error(error instanceof Error ? error.message : String(error)));
+      .catch(
+        (error: unknown) => !isAborted(error) && toast.error(error instanceof Error ? error.message : String(error)),
+      );
     return () => controller.abort();
   }, [stamp]);
   return (
@@ -35,7 +37,12 @@ export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
         <div key={extra} className="mb-4">
           <h2 className="border-b border-key pb-1 font-semibold">{LABELS[extra]}</h2>
           {BOARD_KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0).map((kind) => (
-            <ExtraRow key={kind} kind={kind} extra={extra} proved={proved?.find((own) => own.kind === kind)?.extras[extra] ?? null} />
+            <ExtraRow
+              key={kind}
+              kind={kind}
+              extra={extra}
+              proved={proved?.find((own) => own.kind === kind)?.extras[extra] ?? null}
+            />
           ))}
         </div>
       ))}
@@ -50,7 +57,9 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
   const [fields, setFields] = useState<readonly FieldInfo[]>([]);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   useEffect(() => {
-    ask<FieldInfo[]>(`/api/fields?kind=${kind}`).then(setFields).catch(() => {});
+    ask<FieldInfo[]>(`/api/fields?kind=${kind}`)
+      .then(setFields)
+      .catch(() => {});
   }, [kind]);
   const known = useMemo(() => {
     const names = new Set(fields.map(({ name }) => name));
@@ -72,23 +81,43 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
     setLine(next);
     clearTimeout(timer.current);
     timer.current = setTimeout(() => {
-      ask<{ saved?: StoredDesign; conflict?: StoredDesign }>("/api/draft", { method: "PUT", body: { kind, design: withLine(stored.design, "base", extra, next), seen: stored.version } })
+      ask<{ saved?: StoredDesign; conflict?: StoredDesign }>("/api/draft", {
+        method: "PUT",
+        body: { kind, design: withLine(stored.design, "base", extra, next), seen: stored.version },
+      })
         .then(({ saved, conflict }) => {
           if (saved) setDraft(kind, saved);
           else if (conflict) {
             setDraft(kind, conflict);
-            toast(`The draft for ${kindWord(kind, 2)} was changed in another window; yours goes on top of it when you type on`);
+            toast(
+              `The draft for ${kindWord(kind, 2)} was changed in another window; yours goes on top of it when you type on`,
+            );
           }
         })
         .catch((e: unknown) => toast.error(e instanceof Error ? e.message : String(e)));
     }, SAVE_AFTER);
   };
-  const figure = proved && (extra === "alt" ? `${counted(proved.images, "image", "images")} on ${counted(proved.pages, "page", "pages")} without one` : counted(proved.pages, "page", "pages"));
+  const figure =
+    proved &&
+    (extra === "alt"
+      ? `${counted(proved.images, "image", "images")} on ${counted(proved.pages, "page", "pages")} without one`
+      : counted(proved.pages, "page", "pages"));
   return (
     <div className="grid grid-cols-[112px_minmax(0,1.3fr)_minmax(0,1fr)_210px] small:grid-cols-1 small:gap-1 gap-4 border-b border-hair py-2">
       <h3 className="capitalize">{kindWord(kind, 2)}</h3>
       <div className="min-w-0 bg-sheet px-1">
-        <LineEditor label={`${LABELS[extra]} line for ${kindWord(kind, 2)}`} value={line} fields={fields} onChange={change} onFocus={() => {}} onUndo={() => step("back", "again")} onRedo={() => step("again", "back")} invalid={error !== undefined} describedBy={`${extra}-${kind}-error`} placeholder="No line: nothing is made. Type text, or { for a field" />
+        <LineEditor
+          label={`${LABELS[extra]} line for ${kindWord(kind, 2)}`}
+          value={line}
+          fields={fields}
+          onChange={change}
+          onFocus={() => {}}
+          onUndo={() => step("back", "again")}
+          onRedo={() => step("again", "back")}
+          invalid={error !== undefined}
+          describedBy={`${extra}-${kind}-error`}
+          placeholder="No line: nothing is made. Type text, or { for a field"
+        />
         <p id={`${extra}-${kind}-error`} role="status" className="px-0.5 text-[12px] text-magenta">
           {error ? `${error.message}; a line with an error is never applied` : ""}
         </p>
@@ -104,7 +133,8 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
         {figure}
         {proved && proved.filled > 0 && (
           <span className="block">
-            <b className="text-key">{count(proved.filled)}</b> get one, <b className="text-key">{count(proved.same)}</b> like another’s, at most {count(proved.longest)} characters
+            <b className="text-key">{count(proved.filled)}</b> get one, <b className="text-key">{count(proved.same)}</b>{" "}
+            like another’s, at most {count(proved.longest)} characters
           </span>
         )}
       </p>

@@ -11,7 +11,16 @@ import { stopJob, useJobs, watchJobs } from "../shell/jobs";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 
-const TARGET_WORDS: Partial<Record<Target, string>> = { name: "name (H1)", title: "title now", description: "description now", slug: "slug now", attribute: "attribute, under its own name", skip: "leave behind", keyword: "focus keyword", "by-hand": "which texts are by hand" };
+const TARGET_WORDS: Partial<Record<Target, string>> = {
+  name: "name (H1)",
+  title: "title now",
+  description: "description now",
+  slug: "slug now",
+  attribute: "attribute, under its own name",
+  skip: "leave behind",
+  keyword: "focus keyword",
+  "by-hand": "which texts are by hand",
+};
 const DELIMITER_WORDS = { ",": "commas", ";": "semicolons", "\t": "tabs" };
 
 /** Brings a site's pages in: a file, a first look, what each column is, then all of it with progress. */
@@ -26,7 +35,8 @@ export function BringIn() {
   const input = useRef<HTMLInputElement>(null);
   const jobs = useJobs();
   // After a reload the view finds an import that is still under way.
-  const job = jobs.find((j) => j.id === jobId) ?? jobs.find((j) => j.type === "import" && j.status === "running") ?? null;
+  const job =
+    jobs.find((j) => j.id === jobId) ?? jobs.find((j) => j.type === "import" && j.status === "running") ?? null;
 
   const take = async (file: File) => {
     setReading(true);
@@ -40,7 +50,11 @@ export function BringIn() {
       setLook(answer);
       setTargets(answer.columns.map((column) => column.target));
     } catch (e) {
-      setError(e instanceof ApiError ? `${file.name}: ${e.message}` : "The server does not answer. See whether it still runs, then choose the file again.");
+      setError(
+        e instanceof ApiError
+          ? `${file.name}: ${e.message}`
+          : "The server does not answer. See whether it still runs, then choose the file again.",
+      );
     } finally {
       setReading(false);
     }
@@ -49,7 +63,9 @@ export function BringIn() {
     if (!look) return;
     setError(null);
     try {
-      const { job: id } = await ask<{ job: string }>("/api/imports", { body: { token: look.token, name: look.file, mapping: { targets, kind } } });
+      const { job: id } = await ask<{ job: string }>("/api/imports", {
+        body: { token: look.token, name: look.file, mapping: { targets, kind } },
+      });
       setJobId(id);
       watchJobs();
     } catch (e) {
@@ -66,7 +82,12 @@ export function BringIn() {
   const told = targets.includes("id") || targets.includes("address");
 
   return (
-    <div className="flex h-full flex-col overflow-auto px-6 py-4" onDragOver={(event) => (event.preventDefault(), setOver(true))} onDragLeave={() => setOver(false)} onDrop={onDrop}>
+    <div
+      className="flex h-full flex-col overflow-auto px-6 py-4"
+      onDragOver={(event) => (event.preventDefault(), setOver(true))}
+      onDragLeave={() => setOver(false)}
+      onDrop={onDrop}
+    >
       {look && !jobId && (
         <BarSlot>
           <button type="button" className={MAIN_ACTION} disabled={!told} onClick={() => void begin()}>
@@ -76,15 +97,35 @@ export function BringIn() {
       )}
       <div className="flex items-baseline gap-5">
         <h1 className="text-[22px] font-bold">Bring in pages</h1>
-        <p className="text-soft">A CSV with a header row. The same file again updates its pages by id or address; nothing is ever removed.</p>
+        <p className="text-soft">
+          A CSV with a header row. The same file again updates its pages by id or address; nothing is ever removed.
+        </p>
       </div>
-      <div className={`mt-4 flex items-center gap-4 border border-dashed px-5 py-4 ${over ? "border-rule bg-cyan-pale" : "border-faint bg-sheet"}`}>
-        <input ref={input} id="file" type="file" accept=".csv,.tsv,.txt,text/csv" className="sr-only" onChange={(event) => event.target.files?.[0] && void take(event.target.files[0])} />
+      <div
+        className={`mt-4 flex items-center gap-4 border border-dashed px-5 py-4 ${over ? "border-rule bg-cyan-pale" : "border-faint bg-sheet"}`}
+      >
+        <input
+          ref={input}
+          id="file"
+          type="file"
+          accept=".csv,.tsv,.txt,text/csv"
+          className="sr-only"
+          onChange={(event) => event.target.files?.[0] && void take(event.target.files[0])}
+        />
         <label htmlFor="file" className={`${PLAIN_ACTION} inline-block`}>
           Choose a file
         </label>
         <span className="text-soft" role="status">
-          {reading ? "Reading the file …" : look ? <><b className="text-key">{look.file}</b>, {look.encoding === "utf-8" ? "UTF-8" : look.encoding}, columns parted by {DELIMITER_WORDS[look.delimiter]}</> : "or drop it here"}
+          {reading ? (
+            "Reading the file …"
+          ) : look ? (
+            <>
+              <b className="text-key">{look.file}</b>, {look.encoding === "utf-8" ? "UTF-8" : look.encoding}, columns
+              parted by {DELIMITER_WORDS[look.delimiter]}
+            </>
+          ) : (
+            "or drop it here"
+          )}
         </span>
       </div>
       {error && (
@@ -92,16 +133,33 @@ export function BringIn() {
           {error}
         </p>
       )}
-      {job && <Progress job={job} onAgain={() => (setLook(null), setJobId(null), input.current && (input.current.value = ""))} />}
+      {job && (
+        <Progress
+          job={job}
+          onAgain={() => (setLook(null), setJobId(null), input.current && (input.current.value = ""))}
+        />
+      )}
       {look && !jobId && (
         <>
           <div className="mt-4 flex items-center gap-3">
             <h2 className="font-bold">What each column is</h2>
-            <span className="text-soft">{told ? "Guessed from the names; correct what is wrong" : <span className="font-semibold text-magenta">Map a column to id or address, so that pages can be told apart</span>}</span>
+            <span className="text-soft">
+              {told ? (
+                "Guessed from the names; correct what is wrong"
+              ) : (
+                <span className="font-semibold text-magenta">
+                  Map a column to id or address, so that pages can be told apart
+                </span>
+              )}
+            </span>
             {!hasKindColumn && (
               <label className="ml-auto flex items-center gap-2">
                 All rows are
-                <select value={kind} onChange={(event) => setKind(event.target.value as Kind)} className="rounded-sm border border-hair bg-sheet px-1 py-1 font-semibold">
+                <select
+                  value={kind}
+                  onChange={(event) => setKind(event.target.value as Kind)}
+                  className="rounded-sm border border-hair bg-sheet px-1 py-1 font-semibold"
+                >
                   {KINDS.map((name) => (
                     <option key={name} value={name}>
                       {kindWord(name, 2)}
@@ -111,17 +169,38 @@ export function BringIn() {
               </label>
             )}
           </div>
-          <div className="mt-2 min-h-0 flex-1 overflow-auto border border-hair bg-sheet" tabIndex={0} role="region" aria-label="The file's first rows">
+          <div
+            className="mt-2 min-h-0 flex-1 overflow-auto border border-hair bg-sheet"
+            tabIndex={0}
+            role="region"
+            aria-label="The file's first rows"
+          >
             <table className="border-collapse">
               <thead className="sticky top-0 z-10 bg-raised">
                 <tr>
                   {look.columns.map((column, i) => (
-                    <th key={i} scope="col" className="min-w-[150px] border-b border-r border-key border-r-hair px-3 py-2 text-left align-top font-semibold">
-                      <span className="block max-w-[240px] truncate">{column.name || <span className="text-faint">no name</span>}</span>
+                    <th
+                      key={i}
+                      scope="col"
+                      className="min-w-[150px] border-b border-r border-key border-r-hair px-3 py-2 text-left align-top font-semibold"
+                    >
+                      <span className="block max-w-[240px] truncate">
+                        {column.name || <span className="text-faint">no name</span>}
+                      </span>
                       <select
                         aria-label={`What “${column.name}” is`}
                         value={targets[i]}
-                        onChange={(event) => setTargets((old) => old.map((target, at) => (at === i ? (event.target.value as Target) : target !== "attribute" && target !== "skip" && target === event.target.value ? "attribute" : target)))}
+                        onChange={(event) =>
+                          setTargets((old) =>
+                            old.map((target, at) =>
+                              at === i
+                                ? (event.target.value as Target)
+                                : target !== "attribute" && target !== "skip" && target === event.target.value
+                                  ? "attribute"
+                                  : target,
+                            ),
+                          )
+                        }
                         className={`mt-1 w-full rounded-sm border bg-sheet px-1 py-0.5 font-normal ${targets[i] === "skip" ? "border-hair text-faint" : "border-rule"}`}
                       >
                         {TARGETS.map((target) => (
@@ -138,7 +217,10 @@ export function BringIn() {
                 {look.rows.map((row, i) => (
                   <tr key={i} className="border-b border-hair">
                     {look.columns.map((_, c) => (
-                      <td key={c} className={`max-w-[260px] truncate border-r border-hair px-3 py-1 ${targets[c] === "skip" ? "text-faint line-through" : ""}`}>
+                      <td
+                        key={c}
+                        className={`max-w-[260px] truncate border-r border-hair px-3 py-1 ${targets[c] === "skip" ? "text-faint line-through" : ""}`}
+                      >
                         {row[c]}
                       </td>
                     ))}
@@ -146,7 +228,9 @@ export function BringIn() {
                 ))}
               </tbody>
             </table>
-            {look.rows.length === 0 && <p className="p-4 text-soft">There is no row below the header. Choose a file that has some.</p>}
+            {look.rows.length === 0 && (
+              <p className="p-4 text-soft">There is no row below the header. Choose a file that has some.</p>
+            )}
           </div>
         </>
       )}
@@ -160,12 +244,32 @@ function Progress({ job, onAgain }: { job: Job; onAgain: () => void }) {
   const running = job.status === "running";
   return (
     <section aria-label="Progress" className="mt-5 max-w-2xl border border-hair bg-sheet p-5">
-      <h2 className="text-[16px] font-bold">{running ? `Bringing ${job.label} in …` : job.status === "done" ? `${job.label} is in` : job.status === "stopped" ? "Stopped: what came in stays" : "The file could not be brought in"}</h2>
+      <h2 className="text-[16px] font-bold">
+        {running
+          ? `Bringing ${job.label} in …`
+          : job.status === "done"
+            ? `${job.label} is in`
+            : job.status === "stopped"
+              ? "Stopped: what came in stays"
+              : "The file could not be brought in"}
+      </h2>
       <p role="status" className="mt-2 text-[15px]">
-        {counted(job.done, "row", "rows")} read{r ? <>: <b>{count(r.added)}</b> added, <b>{count(r.updated)}</b> updated, <b>{count(r.unchanged)}</b> as they were, <b className={r.refused > 0 ? "text-magenta" : ""}>{count(r.refused)}</b> refused</> : ""}
+        {counted(job.done, "row", "rows")} read
+        {r ? (
+          <>
+            : <b>{count(r.added)}</b> added, <b>{count(r.updated)}</b> updated, <b>{count(r.unchanged)}</b> as they
+            were, <b className={r.refused > 0 ? "text-magenta" : ""}>{count(r.refused)}</b> refused
+          </>
+        ) : (
+          ""
+        )}
       </p>
       {running && <progress aria-label="Rows are being read" className="mt-3 block h-1.5 w-full" />}
-      {job.message && <p role="alert" className="mt-2 text-magenta">{job.message}</p>}
+      {job.message && (
+        <p role="alert" className="mt-2 text-magenta">
+          {job.message}
+        </p>
+      )}
       <div className="mt-4 flex gap-2">
         {running ? (
           <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(job.id)}>

@@ -49,12 +49,19 @@ function CompareView() {
   );
   const [named, setNamed] = useState<readonly NamedDraft[]>([]);
   useEffect(() => {
-    ask<NamedDraft[]>(`/api/named?kind=${kind}`).then(setNamed).catch(() => {});
+    ask<NamedDraft[]>(`/api/named?kind=${kind}`)
+      .then(setNamed)
+      .catch(() => {});
   }, [kind]);
   const { comparison, progress, error, more, retry } = useComparison(kind, text, a, b);
   const site = state.site;
   if (!site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
-  const labelOf = (which: string) => (which === "draft" ? "The draft" : which === "kept" ? "What is kept" : (named.find((draft) => String(draft.id) === which)?.name ?? "A draft that is gone"));
+  const labelOf = (which: string) =>
+    which === "draft"
+      ? "The draft"
+      : which === "kept"
+        ? "What is kept"
+        : (named.find((draft) => String(draft.id) === which)?.name ?? "A draft that is gone");
   const choose = (which: string) => {
     ask<StoredDesign>("/api/named", { method: "PUT", body: { kind, which } })
       .then((draft) => {
@@ -72,7 +79,12 @@ function CompareView() {
   };
   const side = (name: "a" | "b", which: string) => (
     <div className="flex min-w-0 items-center gap-2">
-      <select aria-label={name === "a" ? "First draft" : "Second draft"} value={which} onChange={(event) => set({ [name]: event.target.value })} className="min-w-0 max-w-64 rounded-sm border border-hair bg-sheet px-2 py-1 font-semibold">
+      <select
+        aria-label={name === "a" ? "First draft" : "Second draft"}
+        value={which}
+        onChange={(event) => set({ [name]: event.target.value })}
+        className="min-w-0 max-w-64 rounded-sm border border-hair bg-sheet px-2 py-1 font-semibold"
+      >
         <option value="draft">The draft</option>
         <option value="kept">What is kept</option>
         {named.map((draft) => (
@@ -87,7 +99,11 @@ function CompareView() {
         </button>
       )}
       {named.some((draft) => String(draft.id) === which) && (
-        <button type="button" className="whitespace-nowrap text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => forget(Number(which))}>
+        <button
+          type="button"
+          className="whitespace-nowrap text-soft underline decoration-hair underline-offset-4 hover:text-key"
+          onClick={() => forget(Number(which))}
+        >
           Forget it
         </button>
       )}
@@ -107,29 +123,67 @@ function CompareView() {
         <h1 className="text-[18px] font-bold">Two drafts side by side</h1>
         <div className="mt-2 flex gap-1" role="radiogroup" aria-label="Kind of page">
           {BOARD_KINDS.map((name) => (
-            <button key={name} type="button" role="radio" aria-checked={name === kind} onClick={() => set({ kind: name, a: "kept", b: "draft" })} className={`rounded-sm px-2.5 py-1 capitalize ${name === kind ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}>
+            <button
+              key={name}
+              type="button"
+              role="radio"
+              aria-checked={name === kind}
+              onClick={() => set({ kind: name, a: "kept", b: "draft" })}
+              className={`rounded-sm px-2.5 py-1 capitalize ${name === kind ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}
+            >
               {kindWord(name, 2)}
             </button>
           ))}
         </div>
         {error && <Trouble message={error} onRetry={retry} />}
-        {comparison ? <Figures comparison={comparison} text={text} onText={(name) => set({ text: name })} labels={[labelOf(a), labelOf(b)]} /> : !error && <p className="mt-6 text-soft">Proving both over every page …</p>}
+        {comparison ? (
+          <Figures
+            comparison={comparison}
+            text={text}
+            onText={(name) => set({ text: name })}
+            labels={[labelOf(a), labelOf(b)]}
+          />
+        ) : (
+          !error && <p className="mt-6 text-soft">Proving both over every page …</p>
+        )}
       </section>
       <section aria-label="Pages" className="desk-list flex min-h-0 min-w-0 flex-col bg-sheet">
         <div className="flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-key bg-raised px-4 py-2">
           {side("a", a)}
           <span className="text-soft">against</span>
           {side("b", b)}
-          <span className="ml-auto whitespace-nowrap text-soft">{comparison ? `${counted(comparison.total, "page differs", "pages differ")}` : ""}</span>
+          <span className="ml-auto whitespace-nowrap text-soft">
+            {comparison ? `${counted(comparison.total, "page differs", "pages differ")}` : ""}
+          </span>
         </div>
-        {comparison && <ComparedItems kind={kind} text={text} site={site} comparison={comparison} room={roomOf(site, text)} onMore={more} />}
+        {comparison && (
+          <ComparedItems
+            kind={kind}
+            text={text}
+            site={site}
+            comparison={comparison}
+            room={roomOf(site, text)}
+            onMore={more}
+          />
+        )}
       </section>
     </div>
   );
 }
 
 /** Both drafts' figures and the pages that differ, more of them as they come into view. */
-function useComparison(kind: BoardKind, text: TextName, a: string, b: string): { comparison: Comparison | null; progress: EngineProgress | null; error: string | null; more: () => void; retry: () => void } {
+function useComparison(
+  kind: BoardKind,
+  text: TextName,
+  a: string,
+  b: string,
+): {
+  comparison: Comparison | null;
+  progress: EngineProgress | null;
+  error: string | null;
+  more: () => void;
+  retry: () => void;
+} {
   const [comparison, setComparison] = useState<Comparison | null>(null);
   const [progress, setProgress] = useState<EngineProgress | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -142,7 +196,11 @@ function useComparison(kind: BoardKind, text: TextName, a: string, b: string): {
   useEffect(() => {
     const controller = new AbortController();
     setError(null);
-    askStreamed<Comparison, EngineProgress>("/api/compare", { kind, text, a, b, from: 0, count: wanted, client: CLIENT }, { signal: controller.signal, onProgress: setProgress })
+    askStreamed<Comparison, EngineProgress>(
+      "/api/compare",
+      { kind, text, a, b, from: 0, count: wanted, client: CLIENT },
+      { signal: controller.signal, onProgress: setProgress },
+    )
       .then(setComparison)
       .catch((e: unknown) => !isAborted(e) && setError(e instanceof Error ? e.message : String(e)))
       .finally(() => setProgress(null));

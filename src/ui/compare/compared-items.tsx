@@ -13,12 +13,31 @@ const HEIGHT = 70;
 const ORIGIN = 48;
 
 /** The pages where two drafts differ, most first: the first draft's text above the second's, at true size. */
-export function ComparedItems({ kind, text, site, comparison, room, onMore }: { kind: Kind; text: TextName; site: Site; comparison: Comparison; room: ReturnType<typeof roomOf>; onMore: () => void }) {
+export function ComparedItems({
+  kind,
+  text,
+  site,
+  comparison,
+  room,
+  onMore,
+}: {
+  kind: Kind;
+  text: TextName;
+  site: Site;
+  comparison: Comparison;
+  room: ReturnType<typeof roomOf>;
+  onMore: () => void;
+}) {
   const scroller = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState(0);
   const router = useRouter();
   const { items, total } = comparison;
-  const virtual = useVirtualizer({ count: items.length, getScrollElement: () => scroller.current, estimateSize: () => HEIGHT, overscan: 6 });
+  const virtual = useVirtualizer({
+    count: items.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => HEIGHT,
+    overscan: 6,
+  });
   const shown = virtual.getVirtualItems();
   const last = shown.at(-1)?.index ?? 0;
   useEffect(() => {
@@ -39,8 +58,20 @@ export function ComparedItems({ kind, text, site, comparison, room, onMore }: { 
   const scale = room.unit === "px" ? 1 : SLUG_CHARACTER;
   return (
     <div className="relative min-h-0 flex-1">
-      <div ref={scroller} role="listbox" aria-label="Pages that differ, most first" aria-activedescendant={items[at] ? `differs-${items[at].id}` : undefined} tabIndex={0} onKeyDown={onKeyDown} className="h-full overflow-auto">
-        <div className="relative" role="presentation" style={{ height: virtual.getTotalSize(), minWidth: ORIGIN + room.width * scale + 90 }}>
+      <div
+        ref={scroller}
+        role="listbox"
+        aria-label="Pages that differ, most first"
+        aria-activedescendant={items[at] ? `differs-${items[at].id}` : undefined}
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+        className="h-full overflow-auto"
+      >
+        <div
+          className="relative"
+          role="presentation"
+          style={{ height: virtual.getTotalSize(), minWidth: ORIGIN + room.width * scale + 90 }}
+        >
           {shown.map(({ index, start }) => {
             const item = items[index]!;
             return (
@@ -55,7 +86,20 @@ export function ComparedItems({ kind, text, site, comparison, room, onMore }: { 
                 className={`absolute left-0 top-0 w-full border-b border-hair ${index === at ? "bg-cyan-pale [--under:var(--cyan-pale)]" : ""}`}
                 style={{ height: HEIGHT, transform: `translateY(${start}px)` }}
               >
-                <ChangePair equal site={site} change={{ text, path: "", before: item.a, after: item.b, beforeSize: item.aSize, afterSize: item.bSize, beforeFits: text === "slug" || item.aFits, afterFits: text === "slug" || item.bFits }} />
+                <ChangePair
+                  equal
+                  site={site}
+                  change={{
+                    text,
+                    path: "",
+                    before: item.a,
+                    after: item.b,
+                    beforeSize: item.aSize,
+                    afterSize: item.bSize,
+                    beforeFits: text === "slug" || item.aFits,
+                    afterFits: text === "slug" || item.bFits,
+                  }}
+                />
               </div>
             );
           })}

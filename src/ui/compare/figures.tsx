@@ -43,7 +43,17 @@ const MEASURES: Record<TextName, readonly Measure[]> = {
 };
 
 /** Both drafts' figures for each text; what is better is bold, what is worse needs a person. */
-export function Figures({ comparison, text, labels, onText }: { comparison: Comparison; text: TextName; labels: readonly [string, string]; onText: (text: TextName) => void }) {
+export function Figures({
+  comparison,
+  text,
+  labels,
+  onText,
+}: {
+  comparison: Comparison;
+  text: TextName;
+  labels: readonly [string, string];
+  onText: (text: TextName) => void;
+}) {
   return (
     <table className="mt-3 w-full border-collapse">
       <caption className="sr-only">Figures of both drafts over the whole set</caption>
@@ -66,10 +76,17 @@ export function Figures({ comparison, text, labels, onText }: { comparison: Comp
           <tbody key={name} className="border-t border-key">
             <tr>
               <th scope="rowgroup" colSpan={4} className="pb-0.5 pt-2 text-left">
-                <button type="button" aria-pressed={name === text} onClick={() => onText(name)} className={`font-bold ${name === text ? "underline decoration-rule decoration-2 underline-offset-4" : "hover:underline"}`}>
+                <button
+                  type="button"
+                  aria-pressed={name === text}
+                  onClick={() => onText(name)}
+                  className={`font-bold ${name === text ? "underline decoration-rule decoration-2 underline-offset-4" : "hover:underline"}`}
+                >
                   {LABELS[name]}
                 </button>{" "}
-                <span className="narrow text-[12px] font-normal text-soft">{different === 0 ? "the same on every page" : `different on ${count(different)}`}</span>
+                <span className="narrow text-[12px] font-normal text-soft">
+                  {different === 0 ? "the same on every page" : `different on ${count(different)}`}
+                </span>
               </th>
             </tr>
             {MEASURES[name].map((measure) => (
@@ -92,8 +109,14 @@ function Row({ measure, a, b }: { measure: Measure; a: number; b: number }) {
       <th scope="row" className="py-0.5 text-left font-normal text-soft">
         {measure.label}
       </th>
-      <td className="py-0.5 pl-2 text-right">{count(a)}{unit}</td>
-      <td className={`py-0.5 pl-2 text-right ${better ? "font-bold" : ""}`}>{count(b)}{unit}</td>
+      <td className="py-0.5 pl-2 text-right">
+        {count(a)}
+        {unit}
+      </td>
+      <td className={`py-0.5 pl-2 text-right ${better ? "font-bold" : ""}`}>
+        {count(b)}
+        {unit}
+      </td>
       <td className={`py-0.5 pl-2 text-right ${worse ? "text-magenta" : better ? "font-bold" : "text-faint"}`}>
         {change === 0 ? "–" : `${change > 0 ? "+" : "−"}${count(Math.abs(change))}`}
         {worse && <span className="sr-only"> worse</span>}

@@ -1,4 +1,10 @@
-import { type Condition, type Comparison, type Operator, readCondition, writeCondition } from "../../core/rules/condition";
+import {
+  type Condition,
+  type Comparison,
+  type Operator,
+  readCondition,
+  writeCondition,
+} from "../../core/rules/condition";
 import { type FieldType } from "../../server/field-tally";
 
 /** A comparison while it is put together: its value may be missing still. */
@@ -9,12 +15,36 @@ export interface ComparisonDraft {
 }
 
 /** A condition while it is put together. */
-export type ConditionDraft = ComparisonDraft | { readonly join: "all" | "any" | "none"; readonly parts: readonly ConditionDraft[] };
+export type ConditionDraft =
+  ComparisonDraft | { readonly join: "all" | "any" | "none"; readonly parts: readonly ConditionDraft[] };
 
 /** The operators that make sense for a field's values, the likeliest first. */
 export const OPERATORS_FOR: Readonly<Record<FieldType, readonly Operator[]>> = {
-  text: ["is", "is one of", "is not", "contains", "starts with", "ends with", "matches", "longer than", "shorter than", "is filled", "is empty"],
-  category: ["is under", "is", "is one of", "is not", "contains", "starts with", "ends with", "matches", "is filled", "is empty"],
+  text: [
+    "is",
+    "is one of",
+    "is not",
+    "contains",
+    "starts with",
+    "ends with",
+    "matches",
+    "longer than",
+    "shorter than",
+    "is filled",
+    "is empty",
+  ],
+  category: [
+    "is under",
+    "is",
+    "is one of",
+    "is not",
+    "contains",
+    "starts with",
+    "ends with",
+    "matches",
+    "is filled",
+    "is empty",
+  ],
   number: ["<", "<=", ">", ">=", "between", "is", "is not", "is one of", "is filled", "is empty"],
   date: ["<", "<=", ">", ">=", "between", "is", "is filled", "is empty"],
 };
@@ -35,7 +65,11 @@ export function draftOf(condition: Condition): ConditionDraft & { join: "all" | 
 function partOf(condition: Condition): ConditionDraft {
   if ("join" in condition) return { join: condition.join, parts: condition.parts.map(partOf) };
   const { field, operator, value } = condition;
-  return { field, operator, values: valueCount(operator) === 0 ? [] : Array.isArray(value) ? value.map(String) : [String(value)] };
+  return {
+    field,
+    operator,
+    values: valueCount(operator) === 0 ? [] : Array.isArray(value) ? value.map(String) : [String(value)],
+  };
 }
 
 /** The condition that was put together, or what is still missing in words. Groups of one part are taken for the part. */
@@ -63,9 +97,14 @@ function comparison({ field, operator, values }: ComparisonDraft): Comparison {
     if (values.length === 0) throw new Error(`choose a value of ${name}`);
     return { field, operator, value: values };
   }
-  if (values.length < wanted || values.slice(0, wanted).some((value) => value === "" || value === undefined)) throw new Error(wanted === 2 ? `${name} needs two values` : `${name} needs a value`);
+  if (values.length < wanted || values.slice(0, wanted).some((value) => value === "" || value === undefined))
+    throw new Error(wanted === 2 ? `${name} needs two values` : `${name} needs a value`);
   if (wanted === 2) return { field, operator, value: [values[0]!, values[1]!] };
-  return { field, operator, value: operator === "longer than" || operator === "shorter than" ? Number(values[0]) : values[0]! };
+  return {
+    field,
+    operator,
+    value: operator === "longer than" || operator === "shorter than" ? Number(values[0]) : values[0]!,
+  };
 }
 
 /** The draft with the part at a path put in; without a part, the one there is taken out. */

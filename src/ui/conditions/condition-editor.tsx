@@ -11,7 +11,11 @@ import { type ComparisonDraft, type ConditionDraft, OPERATORS_FOR, valueCount, w
 import { CLIENT } from "../shell/client-id";
 import { type Choice, Picker } from "./value-picker";
 
-const JOINS: readonly ["all" | "any" | "none", string][] = [["all", "all of these hold"], ["any", "any of these holds"], ["none", "none of these holds"]];
+const JOINS: readonly ["all" | "any" | "none", string][] = [
+  ["all", "all of these hold"],
+  ["any", "any of these holds"],
+  ["none", "none of these holds"],
+];
 const DEEPEST = 6;
 
 interface Editing {
@@ -21,23 +25,50 @@ interface Editing {
 }
 
 /** A condition as a sentence: fields, operators and values are picked from what the pages have. */
-export function ConditionEditor({ kind, fields, draft, onChange }: { kind: Kind | "all"; fields: readonly FieldInfo[]; draft: ConditionDraft; onChange: (draft: ConditionDraft) => void }) {
+export function ConditionEditor({
+  kind,
+  fields,
+  draft,
+  onChange,
+}: {
+  kind: Kind | "all";
+  fields: readonly FieldInfo[];
+  draft: ConditionDraft;
+  onChange: (draft: ConditionDraft) => void;
+}) {
   const editing: Editing = { kind, fields, change: (path, part) => onChange(withPart(draft, path, part)) };
   return <Part draft={draft} path={[]} editing={editing} />;
 }
 
 function Part({ draft, path, editing }: { draft: ConditionDraft; path: readonly number[]; editing: Editing }) {
-  return "join" in draft ? <Group draft={draft} path={path} editing={editing} /> : <Sentence draft={draft} path={path} editing={editing} />;
+  return "join" in draft ? (
+    <Group draft={draft} path={path} editing={editing} />
+  ) : (
+    <Sentence draft={draft} path={path} editing={editing} />
+  );
 }
 
-function Group({ draft, path, editing }: { draft: Extract<ConditionDraft, { join: string }>; path: readonly number[]; editing: Editing }) {
+function Group({
+  draft,
+  path,
+  editing,
+}: {
+  draft: Extract<ConditionDraft, { join: string }>;
+  path: readonly number[];
+  editing: Editing;
+}) {
   const blank: ComparisonDraft = { field: "", operator: "is", values: [] };
   return (
     <fieldset className={`min-w-0 ${path.length > 0 ? "border-l-2 border-hair pl-3" : ""}`}>
       <legend className="sr-only">{path.length === 0 ? "What is taken" : "A group of conditions"}</legend>
       <div className="flex items-center gap-2">
         <span className="text-soft">{path.length === 0 ? "Pages where" : "where"}</span>
-        <select aria-label="How these are joined" value={draft.join} onChange={(event) => editing.change(path, { ...draft, join: event.target.value as "all" })} className="rounded-sm border border-hair bg-sheet px-1 py-0.5">
+        <select
+          aria-label="How these are joined"
+          value={draft.join}
+          onChange={(event) => editing.change(path, { ...draft, join: event.target.value as "all" })}
+          className="rounded-sm border border-hair bg-sheet px-1 py-0.5"
+        >
           {JOINS.map(([value, label]) => (
             <option key={value} value={value}>
               {label}
@@ -55,7 +86,12 @@ function Group({ draft, path, editing }: { draft: Extract<ConditionDraft, { join
       </ul>
       <div className="mt-1.5 flex gap-3">
         <AddButton label="Add a condition" onClick={() => editing.change([...path, draft.parts.length], blank)} />
-        {path.length < DEEPEST && <AddButton label="Add a group" onClick={() => editing.change([...path, draft.parts.length], { join: "any", parts: [blank] })} />}
+        {path.length < DEEPEST && (
+          <AddButton
+            label="Add a group"
+            onClick={() => editing.change([...path, draft.parts.length], { join: "any", parts: [blank] })}
+          />
+        )}
       </div>
     </fieldset>
   );
@@ -63,7 +99,11 @@ function Group({ draft, path, editing }: { draft: Extract<ConditionDraft, { join
 
 function AddButton({ label, onClick }: { label: string; onClick: () => void }) {
   return (
-    <button type="button" onClick={onClick} className="flex items-center gap-1 text-soft underline decoration-hair underline-offset-4 hover:text-key hover:decoration-key">
+    <button
+      type="button"
+      onClick={onClick}
+      className="flex items-center gap-1 text-soft underline decoration-hair underline-offset-4 hover:text-key hover:decoration-key"
+    >
       <Plus size={12} aria-hidden="true" /> {label}
     </button>
   );
@@ -83,21 +123,44 @@ function Sentence({ draft, path, editing }: { draft: ComparisonDraft; path: read
   const put = (part: Partial<ComparisonDraft>) => editing.change(path, { ...draft, ...part });
   const pickField = (field: string) => {
     const type = editing.fields.find((one) => one.name === field)?.type ?? "text";
-    const operator = OPERATORS_FOR[type].includes(draft.operator) && draft.field !== "" ? draft.operator : OPERATORS_FOR[type][0]!;
+    const operator =
+      OPERATORS_FOR[type].includes(draft.operator) && draft.field !== "" ? draft.operator : OPERATORS_FOR[type][0]!;
     put({ field, operator, values: [] });
   };
-  const pickOperator = (operator: Operator) => put({ operator, values: valueCount(operator) === valueCount(draft.operator) ? draft.values : draft.values.slice(0, valueCount(operator) === 0 ? 0 : 1) });
+  const pickOperator = (operator: Operator) =>
+    put({
+      operator,
+      values:
+        valueCount(operator) === valueCount(draft.operator)
+          ? draft.values
+          : draft.values.slice(0, valueCount(operator) === 0 ? 0 : 1),
+    });
   const fields = editing.fields.filter((field) => field.filled > 0 || field.name === draft.field);
   return (
     <div className="flex flex-wrap items-start gap-1.5">
       <Picker
         label="Field"
-        shown={draft.field === "" ? <span className="text-faint">a field</span> : <span className="line-field px-0.5 font-mono text-[13px]">{draft.field}</span>}
-        choices={fields.map((field): Choice => ({ value: field.name, label: <span className="font-mono text-[13px]">{field.name}</span>, detail: shareWords(field) }))}
+        shown={
+          draft.field === "" ? (
+            <span className="text-faint">a field</span>
+          ) : (
+            <span className="line-field px-0.5 font-mono text-[13px]">{draft.field}</span>
+          )
+        }
+        choices={fields.map((field): Choice => ({
+          value: field.name,
+          label: <span className="font-mono text-[13px]">{field.name}</span>,
+          detail: shareWords(field),
+        }))}
         picked={(value) => value === draft.field}
         onPick={pickField}
       />
-      <select aria-label="Operator" value={draft.operator} onChange={(event) => pickOperator(event.target.value as Operator)} className="rounded-sm border border-hair bg-sheet px-1 py-0.5">
+      <select
+        aria-label="Operator"
+        value={draft.operator}
+        onChange={(event) => pickOperator(event.target.value as Operator)}
+        className="rounded-sm border border-hair bg-sheet px-1 py-0.5"
+      >
         {[...new Set([...operators, draft.operator])].map((operator) => (
           <option key={operator} value={operator}>
             {OPERATOR_WORDS[operator]}
@@ -117,16 +180,41 @@ function shareWords(field: FieldInfo): string {
 
 const INPUT = "w-36 rounded-sm border border-hair bg-sheet px-2 py-0.5";
 
-function Values({ draft, info, editing, put }: { draft: ComparisonDraft; info: FieldInfo | undefined; editing: Editing; put: (part: Partial<ComparisonDraft>) => void }) {
+function Values({
+  draft,
+  info,
+  editing,
+  put,
+}: {
+  draft: ComparisonDraft;
+  info: FieldInfo | undefined;
+  editing: Editing;
+  put: (part: Partial<ComparisonDraft>) => void;
+}) {
   const wanted = valueCount(draft.operator);
   if (wanted === 0) return null;
-  const set = (at: number, value: string) => put({ values: Array.from({ length: Math.max(draft.values.length, at + 1) }, (_, i) => (i === at ? value : (draft.values[i] ?? ""))) });
+  const set = (at: number, value: string) =>
+    put({
+      values: Array.from({ length: Math.max(draft.values.length, at + 1) }, (_, i) =>
+        i === at ? value : (draft.values[i] ?? ""),
+      ),
+    });
   const measured = draft.operator === "longer than" || draft.operator === "shorter than";
   if (measured || info?.type === "number" || info?.type === "date") {
     if (draft.operator !== "is" && draft.operator !== "is not" && draft.operator !== "is one of") {
       const type = measured ? "number" : info!.type === "date" ? "date" : "text";
       const input = (at: number) => (
-        <input key={at} aria-label={at === 0 ? "Value" : "Second value"} type={type} inputMode={type === "text" ? "decimal" : undefined} min={measured ? 0 : undefined} value={draft.values[at] ?? ""} placeholder={info?.example} onChange={(event) => set(at, event.target.value)} className={INPUT} />
+        <input
+          key={at}
+          aria-label={at === 0 ? "Value" : "Second value"}
+          type={type}
+          inputMode={type === "text" ? "decimal" : undefined}
+          min={measured ? 0 : undefined}
+          value={draft.values[at] ?? ""}
+          placeholder={info?.example}
+          onChange={(event) => set(at, event.target.value)}
+          className={INPUT}
+        />
       );
       return (
         <>
@@ -142,13 +230,50 @@ function Values({ draft, info, editing, put }: { draft: ComparisonDraft; info: F
       );
     }
   }
-  if (draft.operator === "matches") return <input aria-label="Pattern" value={draft.values[0] ?? ""} placeholder="a pattern, RE2 syntax" onChange={(event) => set(0, event.target.value)} className={`${INPUT} w-56 font-mono`} />;
-  if (draft.operator === "contains" || draft.operator === "starts with" || draft.operator === "ends with") return <input aria-label="Value" value={draft.values[0] ?? ""} onChange={(event) => set(0, event.target.value)} className={INPUT} />;
-  return <ValuePicker draft={draft} many={wanted === "many"} editing={editing} put={put} tree={draft.operator === "is under"} />;
+  if (draft.operator === "matches")
+    return (
+      <input
+        aria-label="Pattern"
+        value={draft.values[0] ?? ""}
+        placeholder="a pattern, RE2 syntax"
+        onChange={(event) => set(0, event.target.value)}
+        className={`${INPUT} w-56 font-mono`}
+      />
+    );
+  if (draft.operator === "contains" || draft.operator === "starts with" || draft.operator === "ends with")
+    return (
+      <input
+        aria-label="Value"
+        value={draft.values[0] ?? ""}
+        onChange={(event) => set(0, event.target.value)}
+        className={INPUT}
+      />
+    );
+  return (
+    <ValuePicker
+      draft={draft}
+      many={wanted === "many"}
+      editing={editing}
+      put={put}
+      tree={draft.operator === "is under"}
+    />
+  );
 }
 
 /** Values that the pages have, with how many pages have each; categories as a tree. */
-function ValuePicker({ draft, many, tree, editing, put }: { draft: ComparisonDraft; many: boolean; tree: boolean; editing: Editing; put: (part: Partial<ComparisonDraft>) => void }) {
+function ValuePicker({
+  draft,
+  many,
+  tree,
+  editing,
+  put,
+}: {
+  draft: ComparisonDraft;
+  many: boolean;
+  tree: boolean;
+  editing: Editing;
+  put: (part: Partial<ComparisonDraft>) => void;
+}) {
   const [search, setSearch] = useState("");
   const [open, setOpen] = useState(false);
   const [found, setFound] = useState<{ values: readonly FieldValue[]; total: number } | null>(null);
@@ -159,7 +284,9 @@ function ValuePicker({ draft, many, tree, editing, put }: { draft: ComparisonDra
   useEffect(() => {
     if (!open) return;
     const own = ++asked.current;
-    ask<{ values: FieldValue[]; total: number }>("/api/values", { body: { kind, field: tree ? "category.path" : field, search, client: CLIENT } })
+    ask<{ values: FieldValue[]; total: number }>("/api/values", {
+      body: { kind, field: tree ? "category.path" : field, search, client: CLIENT },
+    })
       .then((answer) => own === asked.current && setFound(answer))
       .catch(() => {});
   }, [open, search, kind, field, tree]);
@@ -170,9 +297,34 @@ function ValuePicker({ draft, many, tree, editing, put }: { draft: ComparisonDra
   });
   const pick = (value: string) => {
     if (!many) put({ values: [value] });
-    else put({ values: draft.values.includes(value) ? draft.values.filter((own) => own !== value) : [...draft.values, value] });
+    else
+      put({
+        values: draft.values.includes(value) ? draft.values.filter((own) => own !== value) : [...draft.values, value],
+      });
   };
-  const shown = draft.values.length === 0 ? <span className="text-faint">{many ? "values" : "a value"}</span> : draft.values.join(", ");
-  const more = found && found.total > found.values.length ? `${count(found.total - found.values.length)} more; type to narrow them down` : undefined;
-  return <Picker label={many ? "Values" : "Value"} shown={shown} choices={choices} picked={(value) => draft.values.includes(value)} onPick={pick} onSearch={setSearch} onOpen={() => setOpen(true)} free stays={many} note={more} empty={found ? "No page has such a value" : "Looking …"} />;
+  const shown =
+    draft.values.length === 0 ? (
+      <span className="text-faint">{many ? "values" : "a value"}</span>
+    ) : (
+      draft.values.join(", ")
+    );
+  const more =
+    found && found.total > found.values.length
+      ? `${count(found.total - found.values.length)} more; type to narrow them down`
+      : undefined;
+  return (
+    <Picker
+      label={many ? "Values" : "Value"}
+      shown={shown}
+      choices={choices}
+      picked={(value) => draft.values.includes(value)}
+      onPick={pick}
+      onSearch={setSearch}
+      onOpen={() => setOpen(true)}
+      free
+      stays={many}
+      note={more}
+      empty={found ? "No page has such a value" : "Looking …"}
+    />
+  );
 }

@@ -55,13 +55,25 @@ export function Picker(props: {
         else setSearch("");
       }}
     >
-      <Popover.Trigger aria-label={props.label} className="inline-flex max-w-full items-center gap-1 rounded-sm border border-hair bg-sheet px-2 py-0.5 text-left hover:border-key">
+      <Popover.Trigger
+        aria-label={props.label}
+        className="inline-flex max-w-full items-center gap-1 rounded-sm border border-hair bg-sheet px-2 py-0.5 text-left hover:border-key"
+      >
         <span className="min-w-0 break-words">{props.shown}</span>
         <ChevronDown size={12} aria-hidden="true" className="shrink-0 text-faint" />
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={4} className="z-50 w-80 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
-          <Command shouldFilter={!props.onSearch} loop label={props.label} {...(props.onSearch ? { value: current, onValueChange: setAt } : {})}>
+        <Popover.Content
+          align="start"
+          sideOffset={4}
+          className="z-50 w-80 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+        >
+          <Command
+            shouldFilter={!props.onSearch}
+            loop
+            label={props.label}
+            {...(props.onSearch ? { value: current, onValueChange: setAt } : {})}
+          >
             <Command.Input
               value={search}
               onValueChange={(next) => {
@@ -77,29 +89,51 @@ export function Picker(props: {
                 if (same) {
                   event.preventDefault();
                   pick(same.value);
-                } else if (!offersTyped && !props.choices.some(({ value }) => value.toLowerCase().includes(typed.toLowerCase()))) event.preventDefault();
+                } else if (
+                  !offersTyped &&
+                  !props.choices.some(({ value }) => value.toLowerCase().includes(typed.toLowerCase()))
+                )
+                  event.preventDefault();
               }}
               placeholder={props.free ? "Type, or choose below" : "Search"}
               className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none"
             />
             <Command.List className="max-h-72 overflow-auto py-1">
               {offersTyped && (
-                <Command.Item value={FREE} forceMount onSelect={() => pick(typed)} className="px-3 py-1 aria-selected:bg-cyan-pale">
+                <Command.Item
+                  value={FREE}
+                  forceMount
+                  onSelect={() => pick(typed)}
+                  className="px-3 py-1 aria-selected:bg-cyan-pale"
+                >
                   Take “{typed}”
                 </Command.Item>
               )}
-              <Command.Empty className="px-3 py-1.5 text-faint">{props.empty ?? "Nothing goes by that name"}</Command.Empty>
+              <Command.Empty className="px-3 py-1.5 text-faint">
+                {props.empty ?? "Nothing goes by that name"}
+              </Command.Empty>
               {props.choices.map((choice) => (
-                <Command.Item key={choice.value} value={choice.value} onSelect={() => pick(choice.value)} className="flex items-baseline gap-2 px-3 py-1 aria-selected:bg-cyan-pale">
-                  <span className="w-3 shrink-0 self-center">{props.picked(choice.value) && <Check size={12} aria-label="chosen" />}</span>
+                <Command.Item
+                  key={choice.value}
+                  value={choice.value}
+                  onSelect={() => pick(choice.value)}
+                  className="flex items-baseline gap-2 px-3 py-1 aria-selected:bg-cyan-pale"
+                >
+                  <span className="w-3 shrink-0 self-center">
+                    {props.picked(choice.value) && <Check size={12} aria-label="chosen" />}
+                  </span>
                   <span className="min-w-0 flex-1 break-words" style={{ paddingLeft: (choice.depth ?? 0) * 12 }}>
                     {choice.label}
                   </span>
-                  {choice.detail !== undefined && <span className="narrow shrink-0 text-[12px] text-soft">{choice.detail}</span>}
+                  {choice.detail !== undefined && (
+                    <span className="narrow shrink-0 text-[12px] text-soft">{choice.detail}</span>
+                  )}
                 </Command.Item>
               ))}
             </Command.List>
-            {props.note !== undefined && <p className="narrow border-t border-hair px-3 py-1 text-[12px] text-soft">{props.note}</p>}
+            {props.note !== undefined && (
+              <p className="narrow border-t border-hair px-3 py-1 text-[12px] text-soft">{props.note}</p>
+            )}
           </Command>
         </Popover.Content>
       </Popover.Portal>

@@ -38,8 +38,20 @@ export function CellEditor(props: Props) {
     <Popover.Root open onOpenChange={(open) => !open && onClose()}>
       <Popover.Anchor virtualRef={{ current: editing.anchor }} />
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={2} collisionPadding={12} onOpenAutoFocus={(event) => event.preventDefault()} className="z-40 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
-          {edits === "keyword" ? <KeywordEditor {...props} /> : edits === "robots" ? <RobotsEditor {...props} /> : <TextEditor {...props} text={edits} />}
+        <Popover.Content
+          align="start"
+          sideOffset={2}
+          collisionPadding={12}
+          onOpenAutoFocus={(event) => event.preventDefault()}
+          className="z-40 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+        >
+          {edits === "keyword" ? (
+            <KeywordEditor {...props} />
+          ) : edits === "robots" ? (
+            <RobotsEditor {...props} />
+          ) : (
+            <TextEditor {...props} text={edits} />
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -54,9 +66,15 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & {
   const made = "value" in tidied ? tidied.value : "";
   const size = widthOf(surface, text === "slug", made);
   const limits = limitsOf(site, text);
-  const beyond = text === "slug" ? (made.length > site.slug.max ? ["its limit"] : []) : limits.surfaces.filter((one) => !fitsSurface(one, made)).map(({ label }) => label);
+  const beyond =
+    text === "slug"
+      ? made.length > site.slug.max
+        ? ["its limit"]
+        : []
+      : limits.surfaces.filter((one) => !fitsSurface(one, made)).map(({ label }) => label);
   if (limits.chars !== null && charCount(made) > limits.chars) beyond.push(`${limits.chars} characters`);
-  const keyword = editing.item.keyword === "" ? null : drawnKeyword(site, editing.item.keyword, made, surface, text === "slug");
+  const keyword =
+    editing.item.keyword === "" ? null : drawnKeyword(site, editing.item.keyword, made, surface, text === "slug");
   const scale = unit === "px" ? 1 : SLUG_CHARACTER;
   // Descriptions run over two lines: their ruler is that of a line.
   const line = surface && surface.lines > 1 ? surface.width : width;
@@ -66,9 +84,20 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & {
     event.preventDefault();
     if ("value" in tidied) onSave(value, !event.shiftKey);
   };
-  const shared = { "aria-label": `${editing.column.label} by hand`, value, autoFocus: true, spellCheck: true, onKeyDown, onFocus: (event: { currentTarget: HTMLInputElement | HTMLTextAreaElement }) => editing.typed === null && event.currentTarget.select() };
+  const shared = {
+    "aria-label": `${editing.column.label} by hand`,
+    value,
+    autoFocus: true,
+    spellCheck: true,
+    onKeyDown,
+    onFocus: (event: { currentTarget: HTMLInputElement | HTMLTextAreaElement }) =>
+      editing.typed === null && event.currentTarget.select(),
+  };
   const type = surfaceType(surface);
-  const paths = { path: text === "slug" ? editing.item.path.slice(0, editing.item.path.lastIndexOf("/") + 1) + made : editing.item.path };
+  const paths = {
+    path:
+      text === "slug" ? editing.item.path.slice(0, editing.item.path.lastIndexOf("/") + 1) + made : editing.item.path,
+  };
   return (
     <div style={{ width: Math.max(620, Math.min(760, line * scale + 40)) }}>
       <p className="mb-1.5 flex items-baseline justify-between gap-4 text-[12px] text-soft">
@@ -76,36 +105,82 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & {
           {editing.column.label} of <b className="text-key">{editing.item.name}</b>
         </span>
         <span className={`shrink-0 ${beyond.length > 0 ? "font-semibold text-magenta" : ""}`} role="status">
-          {Math.round(size)} of {width} {unit}, {charCount(made)} characters{beyond.length > 0 ? `; too wide for ${beyond.join(", ")}` : ""}
+          {Math.round(size)} of {width} {unit}, {charCount(made)} characters
+          {beyond.length > 0 ? `; too wide for ${beyond.join(", ")}` : ""}
         </span>
       </p>
       <div className="relative border border-hair bg-sheet focus-within:border-key">
         {many ? (
-          <textarea {...shared} rows={4} onChange={(event) => setValue(event.target.value.replace(/\s*[\r\n]+\s*/g, " "))} className="block w-full resize-none bg-transparent py-1 outline-none" style={{ ...type, lineHeight: 1.35, width: line, fontKerning: "normal" }} />
+          <textarea
+            {...shared}
+            rows={4}
+            onChange={(event) => setValue(event.target.value.replace(/\s*[\r\n]+\s*/g, " "))}
+            className="block w-full resize-none bg-transparent py-1 outline-none"
+            style={{ ...type, lineHeight: 1.35, width: line, fontKerning: "normal" }}
+          />
         ) : (
-          <input {...shared} onChange={(event) => setValue(event.target.value)} className="block w-full bg-transparent py-1.5 outline-none" style={{ ...type, fontKerning: "normal" }} />
+          <input
+            {...shared}
+            onChange={(event) => setValue(event.target.value)}
+            className="block w-full bg-transparent py-1.5 outline-none"
+            style={{ ...type, fontKerning: "normal" }}
+          />
         )}
-        <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-[1.5px] bg-rule" style={{ left: line * scale }} />
-        {!many && size > line && <span aria-hidden="true" className="hatch pointer-events-none absolute bottom-[3px] h-1" style={{ left: line * scale, right: 0 }} />}
+        <span
+          aria-hidden="true"
+          className="pointer-events-none absolute inset-y-0 w-[1.5px] bg-rule"
+          style={{ left: line * scale }}
+        />
+        {!many && size > line && (
+          <span
+            aria-hidden="true"
+            className="hatch pointer-events-none absolute bottom-[3px] h-1"
+            style={{ left: line * scale, right: 0 }}
+          />
+        )}
       </div>
       {!("value" in tidied) && (
         <p role="alert" className="mt-1.5 text-magenta">
           The {text} {tidied.refused}
         </p>
       )}
-      {text === "slug" && made !== "" && made !== value && <p className="mt-1.5 text-soft">Becomes <span className="font-mono text-key">{made}</span></p>}
+      {text === "slug" && made !== "" && made !== value && (
+        <p className="mt-1.5 text-soft">
+          Becomes <span className="font-mono text-key">{made}</span>
+        </p>
+      )}
       {editing.item.keyword !== "" && made !== "" && (
         <p className="mt-1.5 text-soft">
           <mark className="marker px-0.5 text-inherit">{editing.item.keyword}</mark>{" "}
-          {!keyword || keyword.form === "absent" || keyword.char === null ? <span className="text-magenta">does not stand here</span> : !keyword.seen ? <span className="text-magenta">stands behind the cut</span> : keyword.form === "exact" ? `stands at ${Math.round(keyword.start)} ${unit}` : `stands as a ${keyword.form === "variant" ? "variant" : `${keyword.form} match`} at ${Math.round(keyword.start)} ${unit}`}
+          {!keyword || keyword.form === "absent" || keyword.char === null ? (
+            <span className="text-magenta">does not stand here</span>
+          ) : !keyword.seen ? (
+            <span className="text-magenta">stands behind the cut</span>
+          ) : keyword.form === "exact" ? (
+            `stands at ${Math.round(keyword.start)} ${unit}`
+          ) : (
+            `stands as a ${keyword.form === "variant" ? "variant" : `${keyword.form} match`} at ${Math.round(keyword.start)} ${unit}`
+          )}
           {keyword && keyword.count > 1 ? `, ${keyword.count} times` : ""}
         </p>
       )}
       <div className="mt-2 overflow-hidden border-t border-hair pt-2">
-        <ResultPreview device="desktop" site={site} title={text === "title" ? made : editing.item.texts.title.draft} description={text === "description" ? made : editing.item.texts.description.draft} keyword={editing.item.keyword} {...paths} />
+        <ResultPreview
+          device="desktop"
+          site={site}
+          title={text === "title" ? made : editing.item.texts.title.draft}
+          description={text === "description" ? made : editing.item.texts.description.draft}
+          keyword={editing.item.keyword}
+          {...paths}
+        />
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-2">
-        <button type="button" className={PLAIN_ACTION} disabled={!("value" in tidied)} onClick={() => onSave(value, false)}>
+        <button
+          type="button"
+          className={PLAIN_ACTION}
+          disabled={!("value" in tidied)}
+          onClick={() => onSave(value, false)}
+        >
           Set by hand
         </button>
         {own.from === "hand" && (
@@ -134,7 +209,14 @@ function KeywordEditor({ editing, onSave, onClose }: Props) {
     >
       <label className="block">
         <span className="text-[12px] text-soft">Focus keyword of {editing.item.name}</span>
-        <input autoFocus value={value} maxLength={200} onChange={(event) => setValue(event.target.value)} onFocus={(event) => editing.typed === null && event.currentTarget.select()} className="mt-1 block w-full rounded-sm border border-hair bg-sheet px-2 py-1" />
+        <input
+          autoFocus
+          value={value}
+          maxLength={200}
+          onChange={(event) => setValue(event.target.value)}
+          onFocus={(event) => editing.typed === null && event.currentTarget.select()}
+          className="mt-1 block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+        />
       </label>
       <div className="mt-2 flex gap-2">
         <button type="submit" className={PLAIN_ACTION}>
@@ -154,11 +236,26 @@ function RobotsEditor({ editing, onSave, onLetGo }: Props) {
     <fieldset className="w-80">
       <legend className="mb-1 text-[12px] text-soft">Robots setting of {editing.item.name}</legend>
       {ROBOTS.map((robots, i) => (
-        <button key={robots} type="button" autoFocus={draft === robots || (i === 0 && draft === "index, follow")} aria-pressed={draft === robots && from === "hand"} onClick={() => onSave(robots, false)} className={`block w-full px-2 py-1 text-left hover:bg-cyan-pale ${draft === robots ? "font-bold" : ""}`}>
+        <button
+          key={robots}
+          type="button"
+          autoFocus={draft === robots || (i === 0 && draft === "index, follow")}
+          aria-pressed={draft === robots && from === "hand"}
+          onClick={() => onSave(robots, false)}
+          className={`block w-full px-2 py-1 text-left hover:bg-cyan-pale ${draft === robots ? "font-bold" : ""}`}
+        >
           {robots}
         </button>
       ))}
-      <p className="mt-1 border-t border-hair px-2 pt-2 text-[12px] text-soft">{from === "hand" ? "Set by hand" : from === "rule" ? `Set by the rule “${rule}”` : from === "base" ? "Set by the base" : "As on the site; no rule sets it"}</p>
+      <p className="mt-1 border-t border-hair px-2 pt-2 text-[12px] text-soft">
+        {from === "hand"
+          ? "Set by hand"
+          : from === "rule"
+            ? `Set by the rule “${rule}”`
+            : from === "base"
+              ? "Set by the base"
+              : "As on the site; no rule sets it"}
+      </p>
       {from === "hand" && (
         <button type="button" className={`${PLAIN_ACTION} mt-2`} onClick={onLetGo}>
           Let go: back to rule or site

@@ -12,7 +12,12 @@ export function withPlace(ranges: Ranges, place: number, chosen: boolean): Range
  */
 export function withStretch(ranges: Ranges, from: number, to: number, chosen: boolean): Ranges {
   if (from >= to) return ranges;
-  const cut = ranges.flatMap(([a, b]): [number, number][] => [[a, Math.min(b, from)], [Math.max(a, to), b]]).filter(([a, b]) => a < b);
+  const cut = ranges
+    .flatMap(([a, b]): [number, number][] => [
+      [a, Math.min(b, from)],
+      [Math.max(a, to), b],
+    ])
+    .filter(([a, b]) => a < b);
   const all = chosen ? [...cut, [from, to] as [number, number]] : cut;
   all.sort((a, b) => a[0] - b[0]);
   const joined: [number, number][] = [];

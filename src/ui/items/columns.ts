@@ -30,7 +30,13 @@ export function builtInColumns(site: Site, look: Look): ItemColumn[] {
     { id: "name", label: "Page", width: 230, sort: "field:name", edits: null },
     { id: "kind", label: "Kind", width: 90, sort: null, edits: null },
     { id: "keyword", label: "Focus keyword", width: 140, sort: "field:keyword", edits: "keyword" },
-    ...TEXTS.map((text): ItemColumn => ({ id: text, label: TEXT_LABELS[text], width: textWidth(text), sort: text, edits: text })),
+    ...TEXTS.map((text): ItemColumn => ({
+      id: text,
+      label: TEXT_LABELS[text],
+      width: textWidth(text),
+      sort: text,
+      edits: text,
+    })),
     { id: "robots", label: "Robots", width: 130, sort: null, edits: "robots" },
     { id: "findings", label: "Findings", width: 200, sort: "findings", edits: null },
   ];

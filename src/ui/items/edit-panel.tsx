@@ -13,9 +13,25 @@ import { pastedValues } from "./pasted";
 type Way = "set" | "replace" | "paste" | "let-go";
 type Field = EditAction["field"];
 
-const WAYS: readonly [Way, string][] = [["set", "Set"], ["replace", "Find and replace"], ["paste", "Paste a column"], ["let-go", "By hand or not"]];
-const FIELD_LABELS: Record<Field, string> = { title: "Title", description: "Description", slug: "Slug", keyword: "Focus keyword", robots: "Robots" };
-const FIELDS_FOR: Record<Way, readonly Field[]> = { set: ["keyword", "robots", ...TEXTS], replace: [...TEXTS, "keyword"], paste: [...TEXTS, "keyword", "robots"], "let-go": [...TEXTS, "robots"] };
+const WAYS: readonly [Way, string][] = [
+  ["set", "Set"],
+  ["replace", "Find and replace"],
+  ["paste", "Paste a column"],
+  ["let-go", "By hand or not"],
+];
+const FIELD_LABELS: Record<Field, string> = {
+  title: "Title",
+  description: "Description",
+  slug: "Slug",
+  keyword: "Focus keyword",
+  robots: "Robots",
+};
+const FIELDS_FOR: Record<Way, readonly Field[]> = {
+  set: ["keyword", "robots", ...TEXTS],
+  replace: [...TEXTS, "keyword"],
+  paste: [...TEXTS, "keyword", "robots"],
+  "let-go": [...TEXTS, "robots"],
+};
 const INPUT = "block w-full rounded-sm border border-hair bg-sheet px-2 py-1";
 
 /** What an edit begins with: how, of what, and what was pasted already. */
@@ -26,7 +42,19 @@ export interface EditStart {
 }
 
 /** Something done to all chosen pages at once, with how it reads before it is done. */
-export function EditPanel({ choice, number, start, onMake, onClose }: { choice: Choice; number: number; start: EditStart; onMake: (action: EditAction) => Promise<boolean>; onClose: () => void }) {
+export function EditPanel({
+  choice,
+  number,
+  start,
+  onMake,
+  onClose,
+}: {
+  choice: Choice;
+  number: number;
+  start: EditStart;
+  onMake: (action: EditAction) => Promise<boolean>;
+  onClose: () => void;
+}) {
   const [way, setWay] = useState<Way>(start.way);
   const [chosenField, setField] = useState<Field>(start.field);
   const field = FIELDS_FOR[way].includes(chosenField) ? chosenField : FIELDS_FOR[way][0]!;
@@ -39,31 +67,65 @@ export function EditPanel({ choice, number, start, onMake, onClose }: { choice: 
   const action = useMemo((): EditAction | null => {
     switch (way) {
       case "set":
-        return field === "robots" ? { type: "set", field, value: robots } : value.trim() === "" && field !== "keyword" ? null : { type: "set", field, value };
+        return field === "robots"
+          ? { type: "set", field, value: robots }
+          : value.trim() === "" && field !== "keyword"
+            ? null
+            : { type: "set", field, value };
       case "replace":
         return find.find === "" ? null : { type: "replace", field: field as "title", ...find };
       case "paste":
         return pasted.trim() === "" ? null : { type: "paste", field, values: pastedValues(pasted) };
       case "let-go":
-        return hold && field !== "robots" ? { type: "hold", field: field as "title" } : { type: "let-go", field: field as "title" };
+        return hold && field !== "robots"
+          ? { type: "hold", field: field as "title" }
+          : { type: "let-go", field: field as "title" };
     }
   }, [way, field, value, robots, find, pasted, hold]);
   const { plan, error } = usePlan(choice, action);
   const check = (key: "matchCase" | "wholeWords" | "pattern", label: string) => (
     <label className="flex items-center gap-1.5">
-      <input type="checkbox" checked={find[key]} onChange={(event) => setFind({ ...find, [key]: event.target.checked })} /> {label}
+      <input
+        type="checkbox"
+        checked={find[key]}
+        onChange={(event) => setFind({ ...find, [key]: event.target.checked })}
+      />{" "}
+      {label}
     </label>
   );
   return (
-    <aside aria-label="Edit the chosen pages" className="desk-side flex min-h-0 flex-col border-l border-key bg-sheet" onKeyDown={(event) => event.key === "Escape" && onClose()}>
+    <aside
+      aria-label="Edit the chosen pages"
+      className="desk-side flex min-h-0 flex-col border-l border-key bg-sheet"
+      onKeyDown={(event) => event.key === "Escape" && onClose()}
+    >
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4 pt-3">
-        <button type="button" onClick={onClose} className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key">
+        <button
+          type="button"
+          onClick={onClose}
+          className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key"
+        >
           Close
         </button>
         <h2 className="text-[15px] font-bold">Edit {counted(number, "page", "pages")}</h2>
-        <div role="radiogroup" aria-label="What is done" className="mt-2 flex flex-wrap gap-x-4 gap-y-1 border-b border-hair pb-2">
+        <div
+          role="radiogroup"
+          aria-label="What is done"
+          className="mt-2 flex flex-wrap gap-x-4 gap-y-1 border-b border-hair pb-2"
+        >
           {WAYS.map(([one, label]) => (
-            <button key={one} type="button" role="radio" aria-checked={way === one} onClick={() => setWay(one)} className={way === one ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+            <button
+              key={one}
+              type="button"
+              role="radio"
+              aria-checked={way === one}
+              onClick={() => setWay(one)}
+              className={
+                way === one
+                  ? "font-semibold underline decoration-rule decoration-2 underline-offset-4"
+                  : "text-soft hover:text-key"
+              }
+            >
               {label}
             </button>
           ))}
@@ -90,7 +152,9 @@ export function EditPanel({ choice, number, start, onMake, onClose }: { choice: 
         )}
         {way === "set" && field !== "robots" && (
           <label className="mt-2 block">
-            <span className="text-[12px] text-soft">{field === "keyword" ? "Keyword of them all; empty to clear it" : "Text by hand of them all"}</span>
+            <span className="text-[12px] text-soft">
+              {field === "keyword" ? "Keyword of them all; empty to clear it" : "Text by hand of them all"}
+            </span>
             <input autoFocus value={value} onChange={(event) => setValue(event.target.value)} className={INPUT} />
           </label>
         )}
@@ -98,31 +162,62 @@ export function EditPanel({ choice, number, start, onMake, onClose }: { choice: 
           <>
             <label className="mt-2 block">
               <span className="text-[12px] text-soft">Find</span>
-              <input autoFocus value={find.find} onChange={(event) => setFind({ ...find, find: event.target.value })} className={`${INPUT} ${find.pattern ? "font-mono" : ""}`} />
+              <input
+                autoFocus
+                value={find.find}
+                onChange={(event) => setFind({ ...find, find: event.target.value })}
+                className={`${INPUT} ${find.pattern ? "font-mono" : ""}`}
+              />
             </label>
             <label className="mt-2 block">
               <span className="text-[12px] text-soft">Replace with</span>
-              <input value={find.replace} onChange={(event) => setFind({ ...find, replace: event.target.value })} className={`${INPUT} ${find.pattern ? "font-mono" : ""}`} />
+              <input
+                value={find.replace}
+                onChange={(event) => setFind({ ...find, replace: event.target.value })}
+                className={`${INPUT} ${find.pattern ? "font-mono" : ""}`}
+              />
             </label>
             <div className="mt-2 flex flex-wrap gap-x-4 gap-y-1">
               {check("matchCase", "Match case")}
               {check("wholeWords", "Whole words")}
               {check("pattern", "Pattern (RE2)")}
             </div>
-            <p className="mt-1 text-[12px] text-soft">Looked for in what the drafts make; what changes becomes a text by hand.</p>
+            <p className="mt-1 text-[12px] text-soft">
+              Looked for in what the drafts make; what changes becomes a text by hand.
+            </p>
           </>
         )}
         {way === "paste" && (
           <label className="mt-2 block">
-            <span className="text-[12px] text-soft">A line for each page, in the order of the list; an empty line leaves its page as it is</span>
-            <textarea autoFocus rows={7} value={pasted} onChange={(event) => setPasted(event.target.value)} className={`${INPUT} font-mono text-[12.5px]`} />
+            <span className="text-[12px] text-soft">
+              A line for each page, in the order of the list; an empty line leaves its page as it is
+            </span>
+            <textarea
+              autoFocus
+              rows={7}
+              value={pasted}
+              onChange={(event) => setPasted(event.target.value)}
+              className={`${INPUT} font-mono text-[12.5px]`}
+            />
           </label>
         )}
         {way === "let-go" && (
           <div className="mt-2 space-y-1">
-            {([[false, "Let go: back to what rules and base make of it"], [true, "Hold what the drafts make as a text by hand"]] as const).map(([which, label]) => (
+            {(
+              [
+                [false, "Let go: back to what rules and base make of it"],
+                [true, "Hold what the drafts make as a text by hand"],
+              ] as const
+            ).map(([which, label]) => (
               <label key={label} className="flex items-baseline gap-1.5">
-                <input type="radio" name="hand" checked={hold === which} disabled={which && field === "robots"} onChange={() => setHold(which)} /> {label}
+                <input
+                  type="radio"
+                  name="hand"
+                  checked={hold === which}
+                  disabled={which && field === "robots"}
+                  onChange={() => setHold(which)}
+                />{" "}
+                {label}
               </label>
             ))}
           </div>
@@ -149,7 +244,9 @@ export function EditPanel({ choice, number, start, onMake, onClose }: { choice: 
         >
           {plan ? `Change ${counted(plan.count, "page", "pages")}` : "Change"}
         </button>
-        <span className="narrow text-[12px] text-soft">One step; Ctrl Z takes it back. The site gets it by Review.</span>
+        <span className="narrow text-[12px] text-soft">
+          One step; Ctrl Z takes it back. The site gets it by Review.
+        </span>
       </div>
     </aside>
   );
@@ -159,7 +256,9 @@ function Plan({ plan }: { plan: PlannedEdit }) {
   return (
     <section aria-label="How it reads" className="mt-3 border-t border-key pt-2">
       <p role="status" className="text-soft">
-        <b className="text-key">{count(plan.count)}</b> {plan.count === 1 ? "changes" : "change"}, {count(plan.unchanged)} {plan.unchanged === 1 ? "stays" : "stay"} as {plan.unchanged === 1 ? "it is" : "they are"}
+        <b className="text-key">{count(plan.count)}</b> {plan.count === 1 ? "changes" : "change"},{" "}
+        {count(plan.unchanged)} {plan.unchanged === 1 ? "stays" : "stay"} as{" "}
+        {plan.unchanged === 1 ? "it is" : "they are"}
       </p>
       {plan.refused.map(({ reason, count: pages, example }) => (
         <p key={reason} className="mt-1 text-magenta">
@@ -172,13 +271,35 @@ function Plan({ plan }: { plan: PlannedEdit }) {
           return (
             <li key={id} className="border-b border-hair py-1.5">
               <p className="narrow truncate text-[12px] text-soft">{name}</p>
-              <p className="break-words text-faint">{before === "" ? "nothing" : <>{before.slice(0, from)}<del>{before.slice(from, beforeEnd)}</del>{before.slice(beforeEnd)}</>}</p>
-              <p className="break-words">{after === "" ? <span className="text-soft">back to the line</span> : <>{after.slice(0, from)}<ins className="decoration-rule decoration-2 underline-offset-4">{after.slice(from, afterEnd)}</ins>{after.slice(afterEnd)}</>}</p>
+              <p className="break-words text-faint">
+                {before === "" ? (
+                  "nothing"
+                ) : (
+                  <>
+                    {before.slice(0, from)}
+                    <del>{before.slice(from, beforeEnd)}</del>
+                    {before.slice(beforeEnd)}
+                  </>
+                )}
+              </p>
+              <p className="break-words">
+                {after === "" ? (
+                  <span className="text-soft">back to the line</span>
+                ) : (
+                  <>
+                    {after.slice(0, from)}
+                    <ins className="decoration-rule decoration-2 underline-offset-4">{after.slice(from, afterEnd)}</ins>
+                    {after.slice(afterEnd)}
+                  </>
+                )}
+              </p>
             </li>
           );
         })}
       </ul>
-      {plan.count > plan.samples.length && <p className="py-1 text-soft">and {counted(plan.count - plan.samples.length, "more", "more")}</p>}
+      {plan.count > plan.samples.length && (
+        <p className="py-1 text-soft">and {counted(plan.count - plan.samples.length, "more", "more")}</p>
+      )}
     </section>
   );
 }
@@ -197,7 +318,11 @@ function usePlan(choice: Choice, action: EditAction | null): { plan: PlannedEdit
     const timer = setTimeout(() => {
       planEdit(own, wanted, controller.signal)
         .then((plan) => setKnown({ plan, error: null }))
-        .catch((error: unknown) => !isAborted(error) && setKnown({ plan: null, error: error instanceof Error ? error.message : String(error) }));
+        .catch(
+          (error: unknown) =>
+            !isAborted(error) &&
+            setKnown({ plan: null, error: error instanceof Error ? error.message : String(error) }),
+        );
     }, 180);
     return () => {
       clearTimeout(timer);

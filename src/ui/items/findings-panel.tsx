@@ -5,7 +5,12 @@ import type { FindingCount } from "../../server/items-list";
 import { count } from "../shell/format";
 import { type ItemsView } from "./items-url";
 
-export const SUBJECT_LABELS: Record<Subject, string> = { title: "Title", description: "Description", slug: "Slug", page: "Page" };
+export const SUBJECT_LABELS: Record<Subject, string> = {
+  title: "Title",
+  description: "Description",
+  slug: "Slug",
+  page: "Page",
+};
 
 /** What a finding is called, and what is to be said of it. */
 export function findingKind(subject: Subject, id: string): FindingKind {
@@ -13,9 +18,22 @@ export function findingKind(subject: Subject, id: string): FindingKind {
 }
 
 /** Everything that was found, with how many pages have it now and under the drafts; one of them can be worked off, or several together. Yields its place to what is opened at the side where there is no room for both. */
-export function FindingsPanel({ counts, view, onChange, yields }: { counts: readonly FindingCount[]; view: ItemsView; onChange: (change: Partial<ItemsView>) => void; yields: boolean }) {
+export function FindingsPanel({
+  counts,
+  view,
+  onChange,
+  yields,
+}: {
+  counts: readonly FindingCount[];
+  view: ItemsView;
+  onChange: (change: Partial<ItemsView>) => void;
+  yields: boolean;
+}) {
   return (
-    <nav aria-label="Findings" className={`desk-first min-h-0 overflow-auto border-r border-hair px-3 pb-4 pt-3 ${yields ? "max-[1179px]:hidden" : ""}`}>
+    <nav
+      aria-label="Findings"
+      className={`desk-first min-h-0 overflow-auto border-r border-hair px-3 pb-4 pt-3 ${yields ? "max-[1179px]:hidden" : ""}`}
+    >
       <div className="flex items-baseline justify-between gap-2 px-1 text-[12px] text-soft">
         <span className="font-semibold">Findings, by pages</span>
         <span className="narrow">live, draft</span>
@@ -33,14 +51,40 @@ export function FindingsPanel({ counts, view, onChange, yields }: { counts: read
                 const without = view.findings.filter((ref) => ref.subject !== subject || ref.id !== one.id);
                 const only = chosen && view.findings.length === 1;
                 return (
-                  <li key={one.id} className={`group relative border-b border-hair ${chosen ? "bg-sheet font-semibold shadow-[inset_3px_0_0_var(--key)]" : "hover:bg-raised"}`}>
-                    <button type="button" aria-pressed={chosen} data-finding={`${subject}.${one.id}`} onClick={() => onChange({ findings: only ? [] : [{ subject, id: one.id }], difference: null, item: "" })} className="flex w-full items-baseline gap-2 px-1 py-[3px] text-left">
+                  <li
+                    key={one.id}
+                    className={`group relative border-b border-hair ${chosen ? "bg-sheet font-semibold shadow-[inset_3px_0_0_var(--key)]" : "hover:bg-raised"}`}
+                  >
+                    <button
+                      type="button"
+                      aria-pressed={chosen}
+                      data-finding={`${subject}.${one.id}`}
+                      onClick={() =>
+                        onChange({ findings: only ? [] : [{ subject, id: one.id }], difference: null, item: "" })
+                      }
+                      className="flex w-full items-baseline gap-2 px-1 py-[3px] text-left"
+                    >
                       <span className="narrow min-w-0 flex-1">{label}</span>
                       <span className="w-12 shrink-0 text-right">{count(one.live)}</span>
-                      <span className={`w-12 shrink-0 text-right ${one.draft > one.live ? "font-semibold text-magenta" : one.draft < one.live ? "font-semibold" : "text-faint"}`}>{count(one.draft)}</span>
+                      <span
+                        className={`w-12 shrink-0 text-right ${one.draft > one.live ? "font-semibold text-magenta" : one.draft < one.live ? "font-semibold" : "text-faint"}`}
+                      >
+                        {count(one.draft)}
+                      </span>
                     </button>
                     {view.findings.length > 0 && !only && (
-                      <button type="button" aria-label={chosen ? `No longer ask for: ${label}` : `And also: ${label}`} title={chosen ? "No longer ask for it" : "And also"} onClick={() => onChange({ findings: chosen ? without : [...view.findings, { subject, id: one.id }], item: "" })} className="absolute -left-2.5 top-[5px] rounded-sm bg-sheet p-px text-soft opacity-0 hover:text-key focus-visible:opacity-100 group-focus-within:opacity-100 group-hover:opacity-100">
+                      <button
+                        type="button"
+                        aria-label={chosen ? `No longer ask for: ${label}` : `And also: ${label}`}
+                        title={chosen ? "No longer ask for it" : "And also"}
+                        onClick={() =>
+                          onChange({
+                            findings: chosen ? without : [...view.findings, { subject, id: one.id }],
+                            item: "",
+                          })
+                        }
+                        className="absolute -left-2.5 top-[5px] rounded-sm bg-sheet p-px text-soft opacity-0 hover:text-key focus-visible:opacity-100 group-focus-within:opacity-100 group-hover:opacity-100"
+                      >
                         {chosen ? <X size={12} aria-hidden="true" /> : <Plus size={12} aria-hidden="true" />}
                       </button>
                     )}

@@ -25,7 +25,17 @@ import { findingKind, SUBJECT_LABELS } from "./findings-panel";
 type WholeSheet = Sheet & { readonly row: BenchRow; readonly history: readonly ItemHistory[] };
 
 /** One page whole: its texts on both sides and on each surface, what was found in each, why it reads so, what runs did to it, its fields. */
-export function ItemSheet({ item, site, stamp, onClose }: { item: string; site: Site; stamp: string; onClose: () => void }) {
+export function ItemSheet({
+  item,
+  site,
+  stamp,
+  onClose,
+}: {
+  item: string;
+  site: Site;
+  stamp: string;
+  onClose: () => void;
+}) {
   const [sheet, setSheet] = useState<WholeSheet | null>(null);
   const [error, setError] = useState<string | null>(null);
   useEffect(() => {
@@ -40,19 +50,34 @@ export function ItemSheet({ item, site, stamp, onClose }: { item: string; site: 
     };
   }, [item, stamp]);
   return (
-    <aside aria-label="The page" tabIndex={0} className="desk-side min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3" onKeyDown={(event) => event.key === "Escape" && onClose()}>
-      <button type="button" onClick={onClose} className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key">
+    <aside
+      aria-label="The page"
+      tabIndex={0}
+      className="desk-side min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3"
+      onKeyDown={(event) => event.key === "Escape" && onClose()}
+    >
+      <button
+        type="button"
+        onClick={onClose}
+        className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key"
+      >
         Close
       </button>
       {error && <p className="text-magenta">{error}</p>}
       {sheet && (
         <>
-          <h2 className="font-[family-name:var(--font-desktop)] text-[15px] font-bold leading-snug">{sheet.name || "A page without a name"}</h2>
+          <h2 className="font-[family-name:var(--font-desktop)] text-[15px] font-bold leading-snug">
+            {sheet.name || "A page without a name"}
+          </h2>
           <p className="break-words font-mono text-[12px] text-soft">{sheet.path}</p>
           <p className="mt-1 text-soft">
-            {sheet.keyword ? <mark className="marker px-0.5 text-inherit">{sheet.keyword}</mark> : "No focus keyword"} · {sheet.robots.draft}
+            {sheet.keyword ? <mark className="marker px-0.5 text-inherit">{sheet.keyword}</mark> : "No focus keyword"} ·{" "}
+            {sheet.robots.draft}
           </p>
-          <Link href={`/bench?kind=${sheet.kind}&text=title&pages=all&item=${sheet.id}`} className={`${PLAIN_ACTION} mt-2 inline-block`}>
+          <Link
+            href={`/bench?kind=${sheet.kind}&text=title&pages=all&item=${sheet.id}`}
+            className={`${PLAIN_ACTION} mt-2 inline-block`}
+          >
             Open among {kindWord(sheet.kind, 2)} on the Bench
           </Link>
           <Surfaces sheet={sheet} site={site} />
@@ -72,7 +97,13 @@ function Surfaces({ sheet, site }: { sheet: WholeSheet; site: Site }) {
   const [side, setSide] = useState<Side>("draft");
   const { title, description, slug } = sheet.texts;
   const folder = sheet.path.slice(0, sheet.path.lastIndexOf("/") + 1);
-  const shared = { site, title: title[side], description: description[side], path: side === "live" ? sheet.path : folder + slug.draft, keyword: sheet.keyword };
+  const shared = {
+    site,
+    title: title[side],
+    description: description[side],
+    path: side === "live" ? sheet.path : folder + slug.draft,
+    keyword: sheet.keyword,
+  };
   const same = TEXTS.every((text) => sheet.texts[text].live === sheet.texts[text].draft);
   return (
     <section aria-label="Where it is seen" className="mt-4">
@@ -80,8 +111,24 @@ function Surfaces({ sheet, site }: { sheet: WholeSheet; site: Site }) {
         Where it is seen
         {!same && (
           <span role="radiogroup" aria-label="Which texts" className="flex gap-3 font-normal">
-            {([["live", "on the site"], ["draft", "under the draft"]] as const).map(([one, label]) => (
-              <button key={one} type="button" role="radio" aria-checked={side === one} onClick={() => setSide(one)} className={side === one ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+            {(
+              [
+                ["live", "on the site"],
+                ["draft", "under the draft"],
+              ] as const
+            ).map(([one, label]) => (
+              <button
+                key={one}
+                type="button"
+                role="radio"
+                aria-checked={side === one}
+                onClick={() => setSide(one)}
+                className={
+                  side === one
+                    ? "font-semibold underline decoration-rule decoration-2 underline-offset-4"
+                    : "text-soft hover:text-key"
+                }
+              >
                 {label}
               </button>
             ))}
@@ -106,7 +153,23 @@ function Texts({ sheet, site }: { sheet: WholeSheet; site: Site }) {
   const { state } = useSite();
   const design = isBoardKind(sheet.kind) ? state.drafts[sheet.kind].design : null;
   const proofs = useMemo(
-    () => (design ? Object.fromEntries(TEXTS.map((text) => [text, proveRows([sheet.row], (owner) => { const source = linesOf(design, owner)[text]; return source === undefined ? null : parseLine(source); }, text, site)[0]!])) : null),
+    () =>
+      design
+        ? Object.fromEntries(
+            TEXTS.map((text) => [
+              text,
+              proveRows(
+                [sheet.row],
+                (owner) => {
+                  const source = linesOf(design, owner)[text];
+                  return source === undefined ? null : parseLine(source);
+                },
+                text,
+                site,
+              )[0]!,
+            ]),
+          )
+        : null,
     [sheet.row, design, site],
   );
   return TEXTS.map((text) => {
@@ -115,7 +178,9 @@ function Texts({ sheet, site }: { sheet: WholeSheet; site: Site }) {
       <section key={text} aria-label={SUBJECT_LABELS[text]} className="mt-4">
         <h3 className={HEADING}>{SUBJECT_LABELS[text]}</h3>
         <Text sheet={sheet} site={site} text={text} side="live" />
-        {sheet.texts[text].draft !== sheet.texts[text].live && <Text sheet={sheet} site={site} text={text} side="draft" />}
+        {sheet.texts[text].draft !== sheet.texts[text].live && (
+          <Text sheet={sheet} site={site} text={text} side="draft" />
+        )}
         {proofs && design && (
           <details className="mt-1.5">
             <summary className="text-[12px] text-soft hover:text-key">Why this {text}</summary>
@@ -136,7 +201,12 @@ function PageFindings({ sheet }: { sheet: WholeSheet }) {
       <h3 className={HEADING}>Page</h3>
       <ul>
         {ids.map((id) => (
-          <Found key={id} subject="page" id={id} state={!live.page.includes(id) ? "new" : draft.page.includes(id) ? "stays" : "mended by the draft"} />
+          <Found
+            key={id}
+            subject="page"
+            id={id}
+            state={!live.page.includes(id) ? "new" : draft.page.includes(id) ? "stays" : "mended by the draft"}
+          />
         ))}
       </ul>
     </section>
@@ -152,11 +222,16 @@ function History({ history }: { history: readonly ItemHistory[] }) {
         {history.map((change) => (
           <li key={change.id} className="border-b border-hair py-1.5 text-[12.5px]">
             <p className="flex justify-between gap-2 text-soft">
-              <Link href={`/runs/${change.run_id}`} className="underline decoration-hair underline-offset-4 hover:text-key">
+              <Link
+                href={`/runs/${change.run_id}`}
+                className="underline decoration-hair underline-offset-4 hover:text-key"
+              >
                 Run {change.run_id}
                 {change.type === "take-back" ? ", taking back" : ""}: {change.text}
               </Link>
-              <span title={when(change.run_at)}>{change.status === "applied" ? ago(change.run_at) : change.status}</span>
+              <span title={when(change.run_at)}>
+                {change.status === "applied" ? ago(change.run_at) : change.status}
+              </span>
             </p>
             {change.text === "address" ? (
               <p className="break-words font-mono text-[12px]">
@@ -182,7 +257,10 @@ function Fields({ fields }: { fields: Sheet["fields"] }) {
       <h3 className={HEADING}>Fields</h3>
       <dl>
         {own.map(([name, value]) => (
-          <div key={name} className="grid grid-cols-[110px_minmax(0,1fr)] gap-2 border-b border-hair py-1 text-[12.5px]">
+          <div
+            key={name}
+            className="grid grid-cols-[110px_minmax(0,1fr)] gap-2 border-b border-hair py-1 text-[12.5px]"
+          >
             <dt className="break-words font-mono text-[12px] text-soft">{name}</dt>
             <dd className="line-clamp-4 break-words">{value}</dd>
           </div>
@@ -195,7 +273,9 @@ function Fields({ fields }: { fields: Sheet["fields"] }) {
 /** @example tooWideFor(site, "title", "Bronze …") // ", too wide for title on desktop results" */
 function tooWideFor(site: Site, text: TextName, value: string): string {
   const { surfaces, chars } = limitsOf(site, text);
-  const beyond = surfaces.filter((surface) => !fitsSurface(surface, value)).map(({ label }) => label.slice(0, 1).toLowerCase() + label.slice(1));
+  const beyond = surfaces
+    .filter((surface) => !fitsSurface(surface, value))
+    .map(({ label }) => label.slice(0, 1).toLowerCase() + label.slice(1));
   if (chars !== null && charCount(value) > chars) beyond.push(`${chars} characters`);
   return `, too wide for ${beyond.join(", ")}`;
 }
@@ -223,10 +303,19 @@ function Text({ sheet, site, text, side }: { sheet: Sheet; site: Site; text: Tex
       </p>
       <ul>
         {ids.map((id) => (
-          <Found key={id} subject={text} id={id} state={side === "live" ? undefined : before.has(id) ? "stays" : "new"} />
+          <Found
+            key={id}
+            subject={text}
+            id={id}
+            state={side === "live" ? undefined : before.has(id) ? "stays" : "new"}
+          />
         ))}
       </ul>
-      {side === "draft" && mended.length > 0 && <p className="text-[12px] text-soft">Mended: {mended.map((id) => findingKind(text, id).label.toLowerCase()).join(", ")}</p>}
+      {side === "draft" && mended.length > 0 && (
+        <p className="text-[12px] text-soft">
+          Mended: {mended.map((id) => findingKind(text, id).label.toLowerCase()).join(", ")}
+        </p>
+      )}
     </div>
   );
 }
@@ -243,7 +332,10 @@ function Found({ subject, id, state }: { subject: TextName | "page"; id: Finding
 
 /** A text with what was found in it underlined where it stands. */
 function Marked({ text, found }: { text: string; found: readonly FoundText[] }) {
-  const spans = found.filter(({ from, to }) => from !== null && to !== null && to > from).map(({ from, to }) => ({ from: from!, to: to! })).sort((a, b) => a.from - b.from);
+  const spans = found
+    .filter(({ from, to }) => from !== null && to !== null && to > from)
+    .map(({ from, to }) => ({ from: from!, to: to! }))
+    .sort((a, b) => a.from - b.from);
   const parts: { text: string; marked: boolean }[] = [];
   let at = 0;
   for (const { from, to } of spans) {

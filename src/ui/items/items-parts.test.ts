@@ -7,7 +7,9 @@ import { pastedValues } from "./pasted";
 
 describe("chosen places", () => {
   it("are those that were taken in and not left out since, in as few stretches as there can be", () => {
-    const steps = fc.array(fc.record({ from: fc.nat(60), length: fc.nat(20), chosen: fc.boolean() }), { maxLength: 20 });
+    const steps = fc.array(fc.record({ from: fc.nat(60), length: fc.nat(20), chosen: fc.boolean() }), {
+      maxLength: 20,
+    });
     fc.assert(
       fc.property(steps, (all) => {
         const model = new Set<number>();
@@ -30,13 +32,19 @@ describe("chosen places", () => {
 
 describe("a view in the address bar", () => {
   const subjects = Object.keys(FINDINGS) as Subject[];
-  const ref = fc.constantFrom(...subjects).chain((subject) => fc.constantFrom(...FINDINGS[subject].map(({ id }) => ({ subject, id: id as FindingId }))));
+  const ref = fc
+    .constantFrom(...subjects)
+    .chain((subject) => fc.constantFrom(...FINDINGS[subject].map(({ id }) => ({ subject, id: id as FindingId }))));
   const view: fc.Arbitrary<ItemsView> = fc.record({
     kind: fc.constantFrom("all" as const, "post" as const, "product" as const),
     side: fc.constantFrom("live" as const, "draft" as const),
     findings: fc.uniqueArray(ref, { maxLength: 4, selector: ({ subject, id }) => `${subject}.${id}` }),
     difference: fc.constantFrom(null, "mended" as const, "stays" as const),
-    where: fc.constantFrom(null, { field: "material", is: "brass & bronze" }, { all: [{ field: "price", "<": "20" }, { none: [{ field: "colour", "is empty": true }] }] }),
+    where: fc.constantFrom(
+      null,
+      { field: "material", is: "brass & bronze" },
+      { all: [{ field: "price", "<": "20" }, { none: [{ field: "colour", "is empty": true }] }] },
+    ),
     mark: fc.constantFrom(null, "waiting" as const),
     search: fc.string({ maxLength: 30 }),
     sort: fc.constantFrom("site", "title", "field:price", "field:größe mm"),
@@ -48,16 +56,25 @@ describe("a view in the address bar", () => {
   });
 
   it("is read as it was written", () => {
-    fc.assert(fc.property(view, (own) => {
-      expect(readItemsView(new URLSearchParams(writeItemsView(own)))).toEqual(own);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(view, (own) => {
+        expect(readItemsView(new URLSearchParams(writeItemsView(own)))).toEqual(own);
+      }),
+      { numRuns: 1000 },
+    );
   });
 
   it("is as at first where nothing is said, or nothing that can be understood", () => {
     const first = readItemsView(new URLSearchParams());
     expect(writeItemsView(first)).toBe("");
     expect(first.columns).toEqual(FIRST_COLUMNS);
-    expect(readItemsView(new URLSearchParams("kind=planet&findings=title.no-such+__proto__.x&where={&sort=sideways&group=x&look=y&difference=z&mark=q"))).toEqual(first);
+    expect(
+      readItemsView(
+        new URLSearchParams(
+          "kind=planet&findings=title.no-such+__proto__.x&where={&sort=sideways&group=x&look=y&difference=z&mark=q",
+        ),
+      ),
+    ).toEqual(first);
     expect(queryOf({ ...first, item: "product-1", look: "size" })).toEqual(queryOf(first));
   });
 });
@@ -76,8 +93,11 @@ describe("a column pasted from a spreadsheet", () => {
 
   it("has as many values as lines, whatever they hold", () => {
     const line = fc.string({ unit: fc.constantFrom(..."ab ,;'é👍"), minLength: 1, maxLength: 12 });
-    fc.assert(fc.property(fc.array(line, { minLength: 1, maxLength: 20 }), (lines) => {
-      expect(pastedValues(lines.join("\n"))).toEqual(lines);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(fc.array(line, { minLength: 1, maxLength: 20 }), (lines) => {
+        expect(pastedValues(lines.join("\n"))).toEqual(lines);
+      }),
+      { numRuns: 1000 },
+    );
   });
 });

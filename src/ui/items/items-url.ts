@@ -24,7 +24,8 @@ export const FIRST_COLUMNS: readonly string[] = ["name", "keyword", "title", "fi
 /** The view that a query string says; what it does not say, or says wrongly, is as at first. */
 export function readItemsView(params: URLSearchParams): ItemsView {
   const kind = params.get("kind");
-  const one = <T extends string>(key: string, of: readonly T[]): T | null => of.find((value) => value === params.get(key)) ?? null;
+  const one = <T extends string>(key: string, of: readonly T[]): T | null =>
+    of.find((value) => value === params.get(key)) ?? null;
   const sort = params.get("sort") ?? "site";
   const columns = params.get("columns")?.split(" ").filter(Boolean);
   return {
@@ -32,7 +33,9 @@ export function readItemsView(params: URLSearchParams): ItemsView {
     side: params.get("side") === "draft" ? "draft" : "live",
     findings: (params.get("findings") ?? "").split(" ").flatMap((name) => {
       const [subject, id] = name.split(".") as [Subject, FindingId];
-      return Object.hasOwn(FINDINGS, subject) && FINDINGS[subject].some((own) => own.id === id) ? [{ subject, id }] : [];
+      return Object.hasOwn(FINDINGS, subject) && FINDINGS[subject].some((own) => own.id === id)
+        ? [{ subject, id }]
+        : [];
     }),
     difference: one("difference", DIFFERENCES),
     where: readWhere(params.get("where")),
@@ -81,7 +84,18 @@ export function writeItemsView(view: ItemsView): string {
 }
 
 /** What of a view says which pages are in the list, and in what order. */
-export function queryOf({ kind, side, findings, difference, where, mark, search, sort, down, group }: ItemsView): ItemQuery {
+export function queryOf({
+  kind,
+  side,
+  findings,
+  difference,
+  where,
+  mark,
+  search,
+  sort,
+  down,
+  group,
+}: ItemsView): ItemQuery {
   return { kind, side, findings, difference, where, mark, search, sort, down, group };
 }
 
@@ -89,6 +103,14 @@ export function queryOf({ kind, side, findings, difference, where, mark, search,
 export function useItemsView(): [ItemsView, (change: Partial<ItemsView>) => void] {
   const params = useSearchParams();
   const view = useMemo(() => readItemsView(new URLSearchParams(params)), [params]);
-  const change = useCallback((part: Partial<ItemsView>) => window.history.replaceState(null, "", `/items?${writeItemsView({ ...readItemsView(new URLSearchParams(window.location.search)), ...part })}`), []);
+  const change = useCallback(
+    (part: Partial<ItemsView>) =>
+      window.history.replaceState(
+        null,
+        "",
+        `/items?${writeItemsView({ ...readItemsView(new URLSearchParams(window.location.search)), ...part })}`,
+      ),
+    [],
+  );
   return [view, change];
 }

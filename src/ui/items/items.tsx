@@ -54,7 +54,12 @@ function ItemsDesk() {
   const router = useRouter();
   const site = state.site!;
   const edits = useEdits();
-  const data = useItems(view, `${state.revision} ${Object.values(state.drafts).map(({ version }) => version).join(" ")}`);
+  const data = useItems(
+    view,
+    `${state.revision} ${Object.values(state.drafts)
+      .map(({ version }) => version)
+      .join(" ")}`,
+  );
   const [at, setAt] = useState<CellPlace>({ place: 0, column: 0 });
   const [editing, setEditing] = useState<Editing | null>(null);
   const [panel, setPanel] = useState<{ readonly ranges: Ranges; readonly start: EditStart } | null>(null);
@@ -69,7 +74,10 @@ function ItemsDesk() {
   }
   const number = chosenCount(chosen);
   const first = data.loading && data.order === "";
-  const choiceOf = useCallback((ranges: Ranges): Choice => ({ query: queryOf(view), ranges, order: data.order }), [view, data.order]);
+  const choiceOf = useCallback(
+    (ranges: Ranges): Choice => ({ query: queryOf(view), ranges, order: data.order }),
+    [view, data.order],
+  );
   const focusTable = () => document.querySelector<HTMLElement>("[role=grid]")?.focus();
   const close = () => {
     setEditing(null);
@@ -86,11 +94,16 @@ function ItemsDesk() {
   };
   const clear = (item: ListedItem, column: ItemColumn) => {
     const field = column.edits!;
-    void edits.make({ kind: item.kind, id: item.id }, field === "keyword" ? { type: "set", field, value: "" } : { type: "let-go", field });
+    void edits.make(
+      { kind: item.kind, id: item.id },
+      field === "keyword" ? { type: "set", field, value: "" } : { type: "let-go", field },
+    );
   };
   const makeRule = async () => {
     try {
-      const { kind, rule } = await ask<{ kind: string; rule: string }>("/api/items/rule", { body: { choice: choiceOf(chosen) } });
+      const { kind, rule } = await ask<{ kind: string; rule: string }>("/api/items/rule", {
+        body: { choice: choiceOf(chosen) },
+      });
       await refresh();
       router.push(`/bench?kind=${kind}&text=title&rule=${rule}`);
     } catch (error) {
@@ -112,7 +125,10 @@ function ItemsDesk() {
     }
     // With no page chosen the lines begin at the page that the cell is of.
     const to = Math.min(data.total, place.place + values.length);
-    if (number === 0 && to - place.place < values.length) toast(`${counted(values.length, "line", "lines")} pasted, and ${counted(to - place.place, "page", "pages")} from here to the end of the list`);
+    if (number === 0 && to - place.place < values.length)
+      toast(
+        `${counted(values.length, "line", "lines")} pasted, and ${counted(to - place.place, "page", "pages")} from here to the end of the list`,
+      );
     const ranges: Ranges = number === 0 ? [[place.place, to]] : chosen;
     if (number === 0) setChosen(ranges);
     setView({ item: "" });
@@ -120,7 +136,12 @@ function ItemsDesk() {
   };
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const free = event.target === document.body || (event.target instanceof HTMLElement && event.target.closest("[role=grid], nav, aside:not(:has(:focus:is(input,textarea)))") !== null && !(event.target instanceof HTMLInputElement) && !(event.target instanceof HTMLTextAreaElement));
+      const free =
+        event.target === document.body ||
+        (event.target instanceof HTMLElement &&
+          event.target.closest("[role=grid], nav, aside:not(:has(:focus:is(input,textarea)))") !== null &&
+          !(event.target instanceof HTMLInputElement) &&
+          !(event.target instanceof HTMLTextAreaElement));
       if (free && !event.defaultPrevented && (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
         event.preventDefault();
         void (event.shiftKey ? edits.redo() : edits.undo());
@@ -132,15 +153,29 @@ function ItemsDesk() {
 
   const side = panel !== null || view.item !== "";
   return (
-    <div className={`desk ${side ? "[--columns:232px_minmax(0,1fr)_420px] max-[1179px]:[--columns:minmax(0,1fr)_420px]" : "[--columns:272px_minmax(0,1fr)]"}`}>
+    <div
+      className={`desk ${side ? "[--columns:232px_minmax(0,1fr)_420px] max-[1179px]:[--columns:minmax(0,1fr)_420px]" : "[--columns:272px_minmax(0,1fr)]"}`}
+    >
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
           {data.progress ? progressLine(data.progress) : first ? FIRST_LOOK : counted(data.total, "page", "pages")}
         </span>
-        <button type="button" className={BAR_ACTION} disabled={!edits.steps.undo} title={edits.steps.undo ? `${edits.steps.undo.label} (Ctrl Z)` : "Nothing was edited yet"} onClick={() => void edits.undo()}>
+        <button
+          type="button"
+          className={BAR_ACTION}
+          disabled={!edits.steps.undo}
+          title={edits.steps.undo ? `${edits.steps.undo.label} (Ctrl Z)` : "Nothing was edited yet"}
+          onClick={() => void edits.undo()}
+        >
           Undo
         </button>
-        <button type="button" className={BAR_ACTION} disabled={!edits.steps.redo} title={edits.steps.redo ? `${edits.steps.redo.label} (Ctrl Shift Z)` : "Nothing was taken back"} onClick={() => void edits.redo()}>
+        <button
+          type="button"
+          className={BAR_ACTION}
+          disabled={!edits.steps.redo}
+          title={edits.steps.redo ? `${edits.steps.redo.label} (Ctrl Shift Z)` : "Nothing was taken back"}
+          onClick={() => void edits.redo()}
+        >
           Redo
         </button>
       </BarSlot>
@@ -157,7 +192,13 @@ function ItemsDesk() {
         {!data.loading && data.total === 0 && !data.error ? (
           <p className="flex-1 px-4 py-6 text-soft">
             No page is like this.{" "}
-            <button type="button" className="underline" onClick={() => setView({ findings: [], difference: null, search: "", kind: "all", where: null, mark: null })}>
+            <button
+              type="button"
+              className="underline"
+              onClick={() =>
+                setView({ findings: [], difference: null, search: "", kind: "all", where: null, mark: null })
+              }
+            >
               Show all pages
             </button>
           </p>
@@ -187,22 +228,43 @@ function ItemsDesk() {
         )}
         <Steps edits={edits} />
         {number > 0 && !panel && (
-          <div role="region" aria-label="Chosen pages" className="flex items-center gap-3 border-t border-key bg-raised px-4 py-2">
+          <div
+            role="region"
+            aria-label="Chosen pages"
+            className="flex items-center gap-3 border-t border-key bg-raised px-4 py-2"
+          >
             <b>{counted(number, "page", "pages")} chosen</b>
             {number < data.total && (
-              <button type="button" className="text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => setChosen([[0, data.total]])}>
+              <button
+                type="button"
+                className="text-soft underline decoration-hair underline-offset-4 hover:text-key"
+                onClick={() => setChosen([[0, data.total]])}
+              >
                 Choose all {count(data.total)} of the list
               </button>
             )}
             <span className="ml-auto flex gap-2">
-              {([["set", "Set …"], ["replace", "Find and replace …"], ["let-go", "By hand …"]] as const).map(([way, label]) => (
+              {(
+                [
+                  ["set", "Set …"],
+                  ["replace", "Find and replace …"],
+                  ["let-go", "By hand …"],
+                ] as const
+              ).map(([way, label]) => (
                 <button
                   key={way}
                   type="button"
                   className={PLAIN_ACTION}
                   onClick={() => {
                     setView({ item: "" });
-                    setPanel({ ranges: chosen, start: { way, field: fieldAt(view, site, at) ?? (way === "set" ? "keyword" : "title"), pasted: "" } });
+                    setPanel({
+                      ranges: chosen,
+                      start: {
+                        way,
+                        field: fieldAt(view, site, at) ?? (way === "set" ? "keyword" : "title"),
+                        pasted: "",
+                      },
+                    });
                   }}
                 >
                   {label}
@@ -219,9 +281,23 @@ function ItemsDesk() {
         )}
       </section>
       {panel ? (
-        <EditPanel key={JSON.stringify(panel)} choice={choiceOf(panel.ranges)} number={chosenCount(panel.ranges)} start={panel.start} onMake={(action) => edits.make(choiceOf(panel.ranges), action)} onClose={() => (setPanel(null), requestAnimationFrame(focusTable))} />
+        <EditPanel
+          key={JSON.stringify(panel)}
+          choice={choiceOf(panel.ranges)}
+          number={chosenCount(panel.ranges)}
+          start={panel.start}
+          onMake={(action) => edits.make(choiceOf(panel.ranges), action)}
+          onClose={() => (setPanel(null), requestAnimationFrame(focusTable))}
+        />
       ) : (
-        view.item !== "" && <ItemSheet item={view.item} site={site} stamp={`${state.revision}`} onClose={() => (setView({ item: "" }), requestAnimationFrame(focusTable))} />
+        view.item !== "" && (
+          <ItemSheet
+            item={view.item}
+            site={site}
+            stamp={`${state.revision}`}
+            onClose={() => (setView({ item: "" }), requestAnimationFrame(focusTable))}
+          />
+        )
       )}
       {editing && (
         <CellEditor
@@ -246,9 +322,22 @@ function withSet(site: Site, item: ListedItem, field: EditedField, raw: string):
   if (!("value" in tidied)) return item;
   const { value } = tidied;
   if (field === "keyword") return { ...item, keyword: value };
-  if (field === "robots") return { ...item, robots: { ...item.robots, draft: readRobots(value), from: "hand", rule: null } };
+  if (field === "robots")
+    return { ...item, robots: { ...item.robots, draft: readRobots(value), from: "hand", rule: null } };
   const draftFits = field === "slug" || limitsOf(site, field).surfaces.every((surface) => fitsSurface(surface, value));
-  return { ...item, texts: { ...item.texts, [field]: { ...item.texts[field], draft: value, draftSize: widthOf(roomOf(site, field).surface, field === "slug", value), draftFits, from: "hand" } } };
+  return {
+    ...item,
+    texts: {
+      ...item.texts,
+      [field]: {
+        ...item.texts[field],
+        draft: value,
+        draftSize: widthOf(roomOf(site, field).surface, field === "slug", value),
+        draftFits,
+        from: "hand",
+      },
+    },
+  };
 }
 
 /** What the cell that is gone to holds can be edited as. */
@@ -257,11 +346,23 @@ function fieldAt(view: ItemsView, site: Site, at: CellPlace) {
 }
 
 /** What the list is asked for, in words, each part with the way out of it. */
-function Asked({ view, differences, onView }: { view: ItemsView; differences: ReturnType<typeof useItems>["differences"]; onView: (change: Partial<ItemsView>) => void }) {
+function Asked({
+  view,
+  differences,
+  onView,
+}: {
+  view: ItemsView;
+  differences: ReturnType<typeof useItems>["differences"];
+  onView: (change: Partial<ItemsView>) => void;
+}) {
   const where = whereWords(view);
   if (view.findings.length === 0 && where === null) return null;
   const out = (label: string, change: Partial<ItemsView>) => (
-    <button type="button" className="text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => onView(change)}>
+    <button
+      type="button"
+      className="text-soft underline decoration-hair underline-offset-4 hover:text-key"
+      onClick={() => onView(change)}
+    >
       {label}
     </button>
   );
@@ -275,7 +376,11 @@ function Asked({ view, differences, onView }: { view: ItemsView; differences: Re
               {view.findings.length > 1 ? `${SUBJECT_LABELS[subject]}: ` : ""}
               {kind.label}
             </b>{" "}
-            <span className="text-soft">{kind.why}</span> {kind.mend} {out(view.findings.length > 1 ? "Without this" : "Show all pages", { difference: null, findings: view.findings.filter((one) => one.subject !== subject || one.id !== id) })}
+            <span className="text-soft">{kind.why}</span> {kind.mend}{" "}
+            {out(view.findings.length > 1 ? "Without this" : "Show all pages", {
+              difference: null,
+              findings: view.findings.filter((one) => one.subject !== subject || one.id !== id),
+            })}
           </p>
         );
       })}
@@ -283,8 +388,21 @@ function Asked({ view, differences, onView }: { view: ItemsView; differences: Re
         <p role="group" aria-label="What the drafts do to it" className="mt-1 flex gap-4">
           <span className="text-soft">Under the drafts</span>
           {DIFFERENCES.map((difference) => (
-            <button key={difference} type="button" aria-pressed={view.difference === difference} onClick={() => onView({ difference: view.difference === difference ? null : difference })} className={view.difference === difference ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
-              <b className={difference === "new" && differences.new > 0 ? "text-magenta" : "text-key"}>{count(differences[difference])}</b> {DIFFERENCE_WORDS[difference]}
+            <button
+              key={difference}
+              type="button"
+              aria-pressed={view.difference === difference}
+              onClick={() => onView({ difference: view.difference === difference ? null : difference })}
+              className={
+                view.difference === difference
+                  ? "font-semibold underline decoration-rule decoration-2 underline-offset-4"
+                  : "text-soft hover:text-key"
+              }
+            >
+              <b className={difference === "new" && differences.new > 0 ? "text-magenta" : "text-key"}>
+                {count(differences[difference])}
+              </b>{" "}
+              {DIFFERENCE_WORDS[difference]}
             </button>
           ))}
         </p>
@@ -320,13 +438,18 @@ function Steps({ edits }: { edits: Edits }) {
   return (
     <div className="flex items-center gap-3 border-t border-magenta bg-raised px-4 py-2" role="alert">
       <span>
-        {stopped.goal === "set" ? stopped.label : `Taking back: ${stopped.label}`} was stopped at {count(done)} of {count(stopped.total)}
+        {stopped.goal === "set" ? stopped.label : `Taking back: ${stopped.label}`} was stopped at {count(done)} of{" "}
+        {count(stopped.total)}
       </span>
       <span className="ml-auto flex gap-2">
         <button type="button" className={PLAIN_ACTION} onClick={() => void edits.go(stopped.id, stopped.goal)}>
           Go on
         </button>
-        <button type="button" className={PLAIN_ACTION} onClick={() => void edits.go(stopped.id, stopped.goal === "set" ? "undone" : "set")}>
+        <button
+          type="button"
+          className={PLAIN_ACTION}
+          onClick={() => void edits.go(stopped.id, stopped.goal === "set" ? "undone" : "set")}
+        >
           {stopped.goal === "set" ? "Take it back" : "Do it again"}
         </button>
       </span>

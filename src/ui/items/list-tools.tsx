@@ -18,8 +18,19 @@ import { MENU, MenuItem } from "../shell/menu-item";
 import { builtInColumns, fieldColumn } from "./columns";
 import { FIRST_COLUMNS, type ItemsView, readItemsView, writeItemsView } from "./items-url";
 
-const MARKS: readonly [ItemMark | "", string][] = [["", "All pages"], ["changes", "Changed by the drafts"], ["by-hand", "With a text by hand"], ["waiting", "By hand, not applied yet"]];
-const GROUPS: readonly [ItemGroup | "", string][] = [["", "In one list"], ["category", "By category"], ["rule", "By rule"], ["finding", "By finding"], ["kind", "By kind"]];
+const MARKS: readonly [ItemMark | "", string][] = [
+  ["", "All pages"],
+  ["changes", "Changed by the drafts"],
+  ["by-hand", "With a text by hand"],
+  ["waiting", "By hand, not applied yet"],
+];
+const GROUPS: readonly [ItemGroup | "", string][] = [
+  ["", "In one list"],
+  ["category", "By category"],
+  ["rule", "By rule"],
+  ["finding", "By finding"],
+  ["kind", "By kind"],
+];
 const SELECT = "rounded-sm border bg-sheet px-1 py-1";
 const TOOL = "inline-flex items-center gap-1 rounded-sm border border-hair bg-sheet px-2 py-1 hover:border-key";
 
@@ -34,7 +45,12 @@ export function ListTools({ view, onView, site }: Tools & { site: Site }) {
   return (
     <div className="flex flex-wrap items-center gap-1.5 border-b border-hair bg-raised px-3 py-2">
       <SearchBox view={view} onView={onView} />
-      <select aria-label="Kind of page" value={view.kind} onChange={(event) => onView({ kind: event.target.value as ItemsView["kind"] })} className={`${SELECT} ${view.kind === "all" ? "border-hair" : "border-key font-semibold"}`}>
+      <select
+        aria-label="Kind of page"
+        value={view.kind}
+        onChange={(event) => onView({ kind: event.target.value as ItemsView["kind"] })}
+        className={`${SELECT} ${view.kind === "all" ? "border-hair" : "border-key font-semibold"}`}
+      >
         <option value="all">All kinds</option>
         {BOARD_KINDS.map((kind) => (
           <option key={kind} value={kind}>
@@ -42,7 +58,12 @@ export function ListTools({ view, onView, site }: Tools & { site: Site }) {
           </option>
         ))}
       </select>
-      <select aria-label="State of the pages" value={view.mark ?? ""} onChange={(event) => onView({ mark: (event.target.value || null) as ItemMark | null })} className={`${SELECT} max-w-36 ${view.mark === null ? "border-hair" : "border-key font-semibold"}`}>
+      <select
+        aria-label="State of the pages"
+        value={view.mark ?? ""}
+        onChange={(event) => onView({ mark: (event.target.value || null) as ItemMark | null })}
+        className={`${SELECT} max-w-36 ${view.mark === null ? "border-hair" : "border-key font-semibold"}`}
+      >
         {MARKS.map(([value, label]) => (
           <option key={value} value={value}>
             {label}
@@ -50,16 +71,37 @@ export function ListTools({ view, onView, site }: Tools & { site: Site }) {
         ))}
       </select>
       <WhereTool view={view} onView={onView} fields={fields} />
-      <select aria-label="How pages are put together" value={view.group ?? ""} onChange={(event) => onView({ group: (event.target.value || null) as ItemGroup | null })} className={`${SELECT} ${view.group === null ? "border-hair" : "border-key font-semibold"}`}>
+      <select
+        aria-label="How pages are put together"
+        value={view.group ?? ""}
+        onChange={(event) => onView({ group: (event.target.value || null) as ItemGroup | null })}
+        className={`${SELECT} ${view.group === null ? "border-hair" : "border-key font-semibold"}`}
+      >
         {GROUPS.map(([value, label]) => (
           <option key={value} value={value}>
             {label}
           </option>
         ))}
       </select>
-      <div role="radiogroup" aria-label="Findings of" className="flex overflow-hidden rounded-sm border border-hair bg-sheet">
-        {([["live", "Live"], ["draft", "Draft"]] as const).map(([side, label]) => (
-          <button key={side} type="button" role="radio" aria-checked={view.side === side} onClick={() => onView({ side })} className={`whitespace-nowrap px-2 py-1 ${view.side === side ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}>
+      <div
+        role="radiogroup"
+        aria-label="Findings of"
+        className="flex overflow-hidden rounded-sm border border-hair bg-sheet"
+      >
+        {(
+          [
+            ["live", "Live"],
+            ["draft", "Draft"],
+          ] as const
+        ).map(([side, label]) => (
+          <button
+            key={side}
+            type="button"
+            role="radio"
+            aria-checked={view.side === side}
+            onClick={() => onView({ side })}
+            className={`whitespace-nowrap px-2 py-1 ${view.side === side ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}
+          >
             {label}
           </button>
         ))}
@@ -123,15 +165,30 @@ function WhereTool({ view, onView, fields }: Tools & { fields: readonly FieldInf
     if ("condition" in whole) onView({ where: writeCondition(whole.condition) });
   };
   return (
-    <Popover.Root onOpenChange={(open) => open && JSON.stringify("condition" in made ? writeCondition(made.condition) : null) !== written && setDraft(draftFor(view.where))}>
+    <Popover.Root
+      onOpenChange={(open) =>
+        open &&
+        JSON.stringify("condition" in made ? writeCondition(made.condition) : null) !== written &&
+        setDraft(draftFor(view.where))
+      }
+    >
       <Popover.Trigger className={`${TOOL} ${view.where ? "border-key font-semibold" : ""}`}>
         Where … <ChevronDown size={12} aria-hidden="true" className="text-faint" />
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={4} collisionPadding={12} className="z-40 max-h-[70vh] w-[430px] overflow-auto rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+        <Popover.Content
+          align="start"
+          sideOffset={4}
+          collisionPadding={12}
+          className="z-40 max-h-[70vh] w-[430px] overflow-auto rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+        >
           <ConditionEditor kind={view.kind} fields={fields} draft={draft} onChange={change} />
           <p className="mt-2 text-[12px] text-soft" role="status">
-            {"missing" in made ? (draftIsEmpty(draft) ? "Every page, until a condition is added" : `Not complete yet: ${made.missing}`) : "Holds at once for the list behind"}
+            {"missing" in made
+              ? draftIsEmpty(draft)
+                ? "Every page, until a condition is added"
+                : `Not complete yet: ${made.missing}`
+              : "Holds at once for the list behind"}
           </p>
         </Popover.Content>
       </Popover.Portal>
@@ -149,7 +206,12 @@ function draftIsEmpty(draft: ConditionDraft): boolean {
 
 function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; fields: readonly FieldInfo[] }) {
   const [search, setSearch] = useState("");
-  const offered = [...builtInColumns(site, view.look).map(({ id, label }) => ({ id, label, field: false })), ...fields.filter(({ name, filled }) => filled > 0 && !["name", "keyword", "slug", "site", "tagline", "sep"].includes(name)).map(({ name }) => ({ id: `field:${name}`, label: fieldColumn(`field:${name}`).label, field: true }))];
+  const offered = [
+    ...builtInColumns(site, view.look).map(({ id, label }) => ({ id, label, field: false })),
+    ...fields
+      .filter(({ name, filled }) => filled > 0 && !["name", "keyword", "slug", "site", "tagline", "sep"].includes(name))
+      .map(({ name }) => ({ id: `field:${name}`, label: fieldColumn(`field:${name}`).label, field: true })),
+  ];
   const found = offered.filter(({ label }) => label.toLowerCase().includes(search.toLowerCase().trim()));
   const toggle = (id: string) => {
     const columns = view.columns.includes(id) ? view.columns.filter((own) => own !== id) : [...view.columns, id];
@@ -161,18 +223,52 @@ function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; field
         Columns <ChevronDown size={12} aria-hidden="true" className="text-faint" />
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} className="z-40 w-64 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          className="z-40 w-64 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+        >
           <div role="radiogroup" aria-label="How texts are shown" className="flex gap-3 border-b border-hair px-3 py-2">
-            {([["plain", "Plain, with numbers"], ["size", "At true size"]] as const).map(([look, label]) => (
-              <button key={look} type="button" role="radio" aria-checked={view.look === look} onClick={() => onView({ look })} className={view.look === look ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+            {(
+              [
+                ["plain", "Plain, with numbers"],
+                ["size", "At true size"],
+              ] as const
+            ).map(([look, label]) => (
+              <button
+                key={look}
+                type="button"
+                role="radio"
+                aria-checked={view.look === look}
+                onClick={() => onView({ look })}
+                className={
+                  view.look === look
+                    ? "font-semibold underline decoration-rule decoration-2 underline-offset-4"
+                    : "text-soft hover:text-key"
+                }
+              >
                 {label}
               </button>
             ))}
           </div>
-          <input type="search" aria-label="Search columns" placeholder="Search" value={search} onChange={(event) => setSearch(event.target.value)} className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none placeholder:text-faint" />
+          <input
+            type="search"
+            aria-label="Search columns"
+            placeholder="Search"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none placeholder:text-faint"
+          />
           <div className="max-h-72 overflow-auto py-1" role="group" aria-label="Columns">
             {found.map(({ id, label, field }) => (
-              <button key={id} type="button" role="checkbox" aria-checked={view.columns.includes(id)} onClick={() => toggle(id)} className="flex w-full items-center gap-2 px-3 py-1 text-left hover:bg-cyan-pale">
+              <button
+                key={id}
+                type="button"
+                role="checkbox"
+                aria-checked={view.columns.includes(id)}
+                onClick={() => toggle(id)}
+                className="flex w-full items-center gap-2 px-3 py-1 text-left hover:bg-cyan-pale"
+              >
                 <span className="w-3">{view.columns.includes(id) && <Check size={12} aria-hidden="true" />}</span>
                 <span className={field ? "font-mono text-[13px]" : ""}>{label}</span>
               </button>
@@ -181,7 +277,11 @@ function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; field
           </div>
           <div className="flex items-center justify-between gap-2 border-t border-hair px-3 py-1.5 text-[12px] text-soft">
             Drag headings to move them
-            <button type="button" className="underline underline-offset-4 hover:text-key" onClick={() => onView({ columns: FIRST_COLUMNS, look: "plain" })}>
+            <button
+              type="button"
+              className="underline underline-offset-4 hover:text-key"
+              onClick={() => onView({ columns: FIRST_COLUMNS, look: "plain" })}
+            >
               As at first
             </button>
           </div>
@@ -209,8 +309,17 @@ function ViewsTool({ view, onView }: Tools) {
             <DropdownMenu.Content align="end" sideOffset={4} className={`${MENU} min-w-56`}>
               <MenuItem label="Keep this view under a name" onSelect={() => setTimeout(() => setNaming(true), 0)} />
               <DropdownMenu.Separator className="my-1 border-t border-hair" />
-              <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">{views === null ? "Looking …" : views.length === 0 ? "No view was kept yet" : "Open"}</DropdownMenu.Label>
-              {views?.map((own) => <MenuItem key={own.name} label={own.name} {...(own.query === query ? { hint: "this one" } : {})} onSelect={() => open(own)} />)}
+              <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">
+                {views === null ? "Looking …" : views.length === 0 ? "No view was kept yet" : "Open"}
+              </DropdownMenu.Label>
+              {views?.map((own) => (
+                <MenuItem
+                  key={own.name}
+                  label={own.name}
+                  {...(own.query === query ? { hint: "this one" } : {})}
+                  onSelect={() => open(own)}
+                />
+              ))}
               {views !== null && views.length > 0 && (
                 <>
                   <DropdownMenu.Separator className="my-1 border-t border-hair" />
@@ -221,7 +330,14 @@ function ViewsTool({ view, onView }: Tools) {
                       label={own.name}
                       onSelect={() => {
                         ask<NamedView[]>("/api/views", { method: "DELETE", body: { name: own.name } })
-                          .then(() => toast(`View “${own.name}” forgotten`, { action: { label: "Undo", onClick: () => void ask("/api/views", { method: "PUT", body: own }).catch(failed) } }))
+                          .then(() =>
+                            toast(`View “${own.name}” forgotten`, {
+                              action: {
+                                label: "Undo",
+                                onClick: () => void ask("/api/views", { method: "PUT", body: own }).catch(failed),
+                              },
+                            }),
+                          )
                           .catch(failed);
                       }}
                     />
@@ -233,7 +349,11 @@ function ViewsTool({ view, onView }: Tools) {
         </DropdownMenu.Root>
       </Popover.Anchor>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="z-40 w-72 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]">
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-40 w-72 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+        >
           <form
             onSubmit={(event) => {
               event.preventDefault();
@@ -248,7 +368,14 @@ function ViewsTool({ view, onView }: Tools) {
           >
             <label className="block">
               <span className="text-[12px] text-soft">Name of the view: filters, order and columns</span>
-              <input name="name" required maxLength={100} autoFocus placeholder="such as: products, title too wide" className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1" />
+              <input
+                name="name"
+                required
+                maxLength={100}
+                autoFocus
+                placeholder="such as: products, title too wide"
+                className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+              />
             </label>
             <button type="submit" className={`${PLAIN_ACTION} mt-2`}>
               Keep

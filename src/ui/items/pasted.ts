@@ -9,7 +9,12 @@ import { parse } from "csv-parse/browser/esm/sync";
 export function pastedValues(text: string): string[] {
   const whole = text.replace(/\r?\n$/, "");
   try {
-    const rows = parse(whole, { delimiter: "\t", relax_quotes: true, relax_column_count: true, skip_empty_lines: false }) as string[][];
+    const rows = parse(whole, {
+      delimiter: "\t",
+      relax_quotes: true,
+      relax_column_count: true,
+      skip_empty_lines: false,
+    }) as string[][];
     return rows.map(([first]) => first ?? "");
   } catch {
     // A quotation mark that nothing closes is a part of the text.

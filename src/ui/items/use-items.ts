@@ -16,10 +16,23 @@ export interface ItemsData extends Omit<ItemPage, "items"> {
   readonly error: string | null;
 }
 
-const NOTHING: ItemsData = { counts: [], total: 0, differences: null, sections: null, order: "", items: new Map(), loading: true, progress: null, error: null };
+const NOTHING: ItemsData = {
+  counts: [],
+  total: 0,
+  differences: null,
+  sections: null,
+  order: "",
+  items: new Map(),
+  loading: true,
+  progress: null,
+  error: null,
+};
 
 /** The counts of findings and the pages of a view, a window at a time. What is on screen stays there until its successor is here. */
-export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (first: number, last: number) => void; retry: () => void; patch: (item: ListedItem) => void } {
+export function useItems(
+  view: ItemsView,
+  stamp: string,
+): ItemsData & { show: (first: number, last: number) => void; retry: () => void; patch: (item: ListedItem) => void } {
   const [data, setData] = useState<ItemsData>(NOTHING);
   const [tries, setTries] = useState(0);
   const generation = useRef(0);
@@ -31,7 +44,17 @@ export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (f
 
   const ask = useCallback(
     (page: number, own: number, signal: AbortSignal) =>
-      askStreamed<ItemPage, EngineProgress>("/api/items", { query: JSON.parse(query) as object, columns: JSON.parse(columns) as string[], from: page * WINDOW, count: WINDOW, client: CLIENT }, { signal, onProgress: (progress) => own === generation.current && setData((old) => ({ ...old, progress })) }),
+      askStreamed<ItemPage, EngineProgress>(
+        "/api/items",
+        {
+          query: JSON.parse(query) as object,
+          columns: JSON.parse(columns) as string[],
+          from: page * WINDOW,
+          count: WINDOW,
+          client: CLIENT,
+        },
+        { signal, onProgress: (progress) => own === generation.current && setData((old) => ({ ...old, progress })) },
+      ),
     [query, columns],
   );
   useEffect(() => {
@@ -47,11 +70,25 @@ export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (f
     Promise.all(pages.map((page) => ask(page, own, controller.signal)))
       .then((answers) => {
         if (own !== generation.current) return;
-        const items = new Map(answers.flatMap((answer, i) => answer.items.map((item, k): [number, ListedItem] => [pages[i]! * WINDOW + k, item])));
+        const items = new Map(
+          answers.flatMap((answer, i) =>
+            answer.items.map((item, k): [number, ListedItem] => [pages[i]! * WINDOW + k, item]),
+          ),
+        );
         const { counts, total, differences, sections, order } = answers[0]!;
         setData({ counts, total, differences, sections, order, items, loading: false, progress: null, error: null });
       })
-      .catch((error: unknown) => !isAborted(error) && own === generation.current && setData((old) => ({ ...old, loading: false, progress: null, error: error instanceof Error ? error.message : String(error) })));
+      .catch(
+        (error: unknown) =>
+          !isAborted(error) &&
+          own === generation.current &&
+          setData((old) => ({
+            ...old,
+            loading: false,
+            progress: null,
+            error: error instanceof Error ? error.message : String(error),
+          })),
+      );
     return () => controller.abort();
   }, [ask, query, stamp, tries]);
 
@@ -64,7 +101,14 @@ export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (f
         asked.current.add(page);
         ask(page, own, new AbortController().signal)
           .then((answer) => {
-            if (own === generation.current) setData((old) => ({ ...old, items: new Map([...old.items, ...answer.items.map((item, i): [number, ListedItem] => [page * WINDOW + i, item])]) }));
+            if (own === generation.current)
+              setData((old) => ({
+                ...old,
+                items: new Map([
+                  ...old.items,
+                  ...answer.items.map((item, i): [number, ListedItem] => [page * WINDOW + i, item]),
+                ]),
+              }));
           })
           .catch(() => asked.current.delete(page));
       }
@@ -72,6 +116,15 @@ export function useItems(view: ItemsView, stamp: string): ItemsData & { show: (f
     [ask],
   );
   /** Shows a page as it is known to be, until the list says so, too. */
-  const patch = useCallback((item: ListedItem) => setData((old) => ({ ...old, items: new Map([...old.items].map(([place, own]) => [place, own.kind === item.kind && own.id === item.id ? item : own])) })), []);
+  const patch = useCallback(
+    (item: ListedItem) =>
+      setData((old) => ({
+        ...old,
+        items: new Map(
+          [...old.items].map(([place, own]) => [place, own.kind === item.kind && own.id === item.id ? item : own]),
+        ),
+      })),
+    [],
+  );
   return { ...data, patch, show, retry: () => setTries((n) => n + 1) };
 }

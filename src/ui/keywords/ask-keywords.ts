@@ -17,9 +17,21 @@ export function useKeywordDesk<T>(question: object, stamp: string): Asked<T> {
   useEffect(() => {
     const controller = new AbortController();
     setState((old) => ({ ...old, loading: true }));
-    askStreamed<T, EngineProgress>("/api/keywords", JSON.parse(asked), { signal: controller.signal, onProgress: (progress) => setState((old) => ({ ...old, progress })) })
+    askStreamed<T, EngineProgress>("/api/keywords", JSON.parse(asked), {
+      signal: controller.signal,
+      onProgress: (progress) => setState((old) => ({ ...old, progress })),
+    })
       .then((answer) => setState({ answer, progress: null, error: null, loading: false }))
-      .catch((error: unknown) => !isAborted(error) && setState((old) => ({ ...old, progress: null, error: error instanceof Error ? error.message : String(error), loading: false })));
+      .catch(
+        (error: unknown) =>
+          !isAborted(error) &&
+          setState((old) => ({
+            ...old,
+            progress: null,
+            error: error instanceof Error ? error.message : String(error),
+            loading: false,
+          })),
+      );
     return () => controller.abort();
   }, [asked, stamp]);
   return state;
@@ -27,5 +39,8 @@ export function useKeywordDesk<T>(question: object, stamp: string): Asked<T> {
 
 /** Asks once, for something that is done. */
 export function askKeywordDesk<T>(question: object): Promise<T> {
-  return askStreamed<T, unknown>("/api/keywords", question, { signal: new AbortController().signal, onProgress: () => {} });
+  return askStreamed<T, unknown>("/api/keywords", question, {
+    signal: new AbortController().signal,
+    onProgress: () => {},
+  });
 }

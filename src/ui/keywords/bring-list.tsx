@@ -21,7 +21,10 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
   };
   const send = async (body: Blob) => {
     setError(null);
-    if (body.size > MOST_BYTES) return setError(`The file is ${Math.round(body.size / 1024 / 1024)} MB large; at most ${MOST_BYTES / 1024 / 1024} MB are taken. Leave columns out that are not needed.`);
+    if (body.size > MOST_BYTES)
+      return setError(
+        `The file is ${Math.round(body.size / 1024 / 1024)} MB large; at most ${MOST_BYTES / 1024 / 1024} MB are taken. Leave columns out that are not needed.`,
+      );
     setBusy("Looking at it …");
     try {
       const response = await fetch("/api/keywords/list", { method: "POST", body });
@@ -37,8 +40,18 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
   const bring = async () => {
     setBusy("Bringing it in …");
     try {
-      const brought = await askStreamed<BroughtKeywords, number>("/api/keywords/list", { token: look!.token, mapping }, { method: "PUT", signal: new AbortController().signal, onProgress: (rows) => setBusy(`Bringing it in: ${count(rows)} rows`) });
-      toast(`${counted(brought.added, "keyword", "keywords")} added, ${count(brought.updated)} updated${brought.left > 0 ? `, ${counted(brought.left, "row", "rows")} without a keyword left out` : ""}`);
+      const brought = await askStreamed<BroughtKeywords, number>(
+        "/api/keywords/list",
+        { token: look!.token, mapping },
+        {
+          method: "PUT",
+          signal: new AbortController().signal,
+          onProgress: (rows) => setBusy(`Bringing it in: ${count(rows)} rows`),
+        },
+      );
+      toast(
+        `${counted(brought.added, "keyword", "keywords")} added, ${count(brought.updated)} updated${brought.left > 0 ? `, ${counted(brought.left, "row", "rows")} without a keyword left out` : ""}`,
+      );
       onBrought();
       onClose();
     } catch (e) {
@@ -53,24 +66,51 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
       })
       .catch(failed);
   return (
-    <aside aria-label="Bring in a list of keywords" className="desk-side min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3" onKeyDown={(event) => event.key === "Escape" && onClose()}>
-      <button type="button" onClick={onClose} className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key">
+    <aside
+      aria-label="Bring in a list of keywords"
+      className="desk-side min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3"
+      onKeyDown={(event) => event.key === "Escape" && onClose()}
+    >
+      <button
+        type="button"
+        onClick={onClose}
+        className="float-right text-soft underline decoration-hair underline-offset-4 hover:text-key"
+      >
         Close
       </button>
       <h2 className="text-[15px] font-bold">Bring in a list</h2>
       {!look ? (
         <>
-          <p className="mt-1 text-soft">A keyword to a line; beside it how often it is searched for, and whatever else is known of it. CSV, or pasted from a spreadsheet.</p>
+          <p className="mt-1 text-soft">
+            A keyword to a line; beside it how often it is searched for, and whatever else is known of it. CSV, or
+            pasted from a spreadsheet.
+          </p>
           <label className={`${PLAIN_ACTION} mt-3 inline-block focus-within:outline-2 focus-within:outline-rule`}>
             Choose a file
-            <input type="file" accept=".csv,.tsv,.txt,text/csv,text/plain" className="sr-only" onChange={(event) => event.target.files?.[0] && void send(event.target.files[0])} />
+            <input
+              type="file"
+              accept=".csv,.tsv,.txt,text/csv,text/plain"
+              className="sr-only"
+              onChange={(event) => event.target.files?.[0] && void send(event.target.files[0])}
+            />
           </label>
           <label className="mt-3 block">
             <span className="text-[12px] text-soft">Or paste it</span>
-            <textarea autoFocus rows={12} value={pasted} onChange={(event) => setPasted(event.target.value)} className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1 font-mono text-[12.5px]" />
+            <textarea
+              autoFocus
+              rows={12}
+              value={pasted}
+              onChange={(event) => setPasted(event.target.value)}
+              className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1 font-mono text-[12.5px]"
+            />
           </label>
           <div className="mt-2 flex gap-2">
-            <button type="button" className={PLAIN_ACTION} disabled={pasted.trim() === "" || busy !== null} onClick={() => void send(new Blob([pasted]))}>
+            <button
+              type="button"
+              className={PLAIN_ACTION}
+              disabled={pasted.trim() === "" || busy !== null}
+              onClick={() => void send(new Blob([pasted]))}
+            >
               Look at it
             </button>
             <button type="button" className={PLAIN_ACTION} onClick={() => void clear()}>
@@ -81,17 +121,43 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
       ) : (
         mapping && (
           <>
-            <Column label="The keyword is in" value={mapping.keyword} look={look} mapping={mapping} onChange={(keyword) => setMapping({ ...mapping, keyword: keyword ?? 0 })} />
-            <Column label="How often it is searched for is in" none="no column" value={mapping.volume} look={look} mapping={mapping} onChange={(volume) => setMapping({ ...mapping, volume })} />
+            <Column
+              label="The keyword is in"
+              value={mapping.keyword}
+              look={look}
+              mapping={mapping}
+              onChange={(keyword) => setMapping({ ...mapping, keyword: keyword ?? 0 })}
+            />
+            <Column
+              label="How often it is searched for is in"
+              none="no column"
+              value={mapping.volume}
+              look={look}
+              mapping={mapping}
+              onChange={(volume) => setMapping({ ...mapping, volume })}
+            />
             <label className="mt-3 flex items-center gap-1.5">
-              <input type="checkbox" checked={mapping.firstToo} onChange={(event) => setMapping({ ...mapping, firstToo: event.target.checked })} /> The first line is a keyword, too
+              <input
+                type="checkbox"
+                checked={mapping.firstToo}
+                onChange={(event) => setMapping({ ...mapping, firstToo: event.target.checked })}
+              />{" "}
+              The first line is a keyword, too
             </label>
             <table className="mt-3 w-full table-fixed border-t border-key text-[12.5px]">
               <tbody>
                 {[...(mapping.firstToo ? [look.header] : []), ...look.rows].map((cells, i) => (
                   <tr key={i} className="border-b border-hair">
-                    <td className="truncate py-1 pr-2">{cells[mapping.keyword] ? <mark className="marker px-0.5 text-inherit">{cells[mapping.keyword]}</mark> : <span className="text-magenta">nothing</span>}</td>
-                    <td className="w-24 truncate py-1 text-right">{mapping.volume === null ? "" : cells[mapping.volume]}</td>
+                    <td className="truncate py-1 pr-2">
+                      {cells[mapping.keyword] ? (
+                        <mark className="marker px-0.5 text-inherit">{cells[mapping.keyword]}</mark>
+                      ) : (
+                        <span className="text-magenta">nothing</span>
+                      )}
+                    </td>
+                    <td className="w-24 truncate py-1 text-right">
+                      {mapping.volume === null ? "" : cells[mapping.volume]}
+                    </td>
                   </tr>
                 ))}
               </tbody>
@@ -121,11 +187,29 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
   );
 }
 
-function Column({ label, none, value, look, mapping, onChange }: { label: string; none?: string; value: number | null; look: KeywordsLook; mapping: KeywordMapping; onChange: (value: number | null) => void }) {
+function Column({
+  label,
+  none,
+  value,
+  look,
+  mapping,
+  onChange,
+}: {
+  label: string;
+  none?: string;
+  value: number | null;
+  look: KeywordsLook;
+  mapping: KeywordMapping;
+  onChange: (value: number | null) => void;
+}) {
   return (
     <label className="mt-3 block">
       <span className="text-[12px] text-soft">{label}</span>
-      <select value={value ?? ""} onChange={(event) => onChange(event.target.value === "" ? null : Number(event.target.value))} className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1">
+      <select
+        value={value ?? ""}
+        onChange={(event) => onChange(event.target.value === "" ? null : Number(event.target.value))}
+        className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+      >
         {none !== undefined && <option value="">{none}</option>}
         {look.header.map((name, i) => (
           <option key={i} value={i}>

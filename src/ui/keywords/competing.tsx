@@ -14,13 +14,19 @@ const STEP = 10;
 /** Pages that compete for a keyword: with the places each has it in, and the way to settle it. */
 export function Competing({ stamp, edits }: { stamp: string; edits: Edits }) {
   const [most, setMost] = useState(STEP);
-  const { answer, error } = useKeywordDesk<{ total: number; competitions: readonly Competition[] }>({ ask: "competing", from: 0, count: Math.min(500, most) }, stamp);
+  const { answer, error } = useKeywordDesk<{ total: number; competitions: readonly Competition[] }>(
+    { ask: "competing", from: 0, count: Math.min(500, most) },
+    stamp,
+  );
   if (error) return <p className="px-5 py-3 text-magenta">{error}</p>;
   if (!answer) return <p className="px-5 py-3 text-soft">Looking for pages with one keyword …</p>;
   if (answer.total === 0) return <p className="px-5 py-6 text-soft">No two pages have one keyword.</p>;
   return (
     <div className="min-h-0 flex-1 overflow-auto px-5 pb-6" tabIndex={0} role="region" aria-label="Pages that compete">
-      <p className="py-3 text-soft">{counted(answer.total, "keyword is", "keywords are")} shared by several pages. Keep each where it belongs, and give the others one of their own.</p>
+      <p className="py-3 text-soft">
+        {counted(answer.total, "keyword is", "keywords are")} shared by several pages. Keep each where it belongs, and
+        give the others one of their own.
+      </p>
       {answer.competitions.map((own) => (
         <Settle key={`${own.keyword} ${own.pages}`} competition={own} edits={edits} />
       ))}
@@ -79,15 +85,30 @@ function Settle({ competition, edits }: { competition: Competition; edits: Edits
           {competitors.map((own, i) => (
             <tr key={`${own.kind}-${own.id}`} className="border-b border-hair align-middle">
               <td className="py-1.5">
-                <input type="radio" name={`keep ${keyword}`} checked={keep === i} onChange={() => setKeep(i)} aria-label={`Keep ${keyword} on ${own.name}`} />
+                <input
+                  type="radio"
+                  name={`keep ${keyword}`}
+                  checked={keep === i}
+                  onChange={() => setKeep(i)}
+                  aria-label={`Keep ${keyword} on ${own.name}`}
+                />
               </td>
               <td className="max-w-0 py-1.5 pr-4">
                 <PageLink page={own} />
               </td>
               <td className="py-1.5">
-                <span className="flex gap-1" role="img" aria-label={own.places.length === 0 ? "nowhere" : own.places.join(", ")}>
+                <span
+                  className="flex gap-1"
+                  role="img"
+                  aria-label={own.places.length === 0 ? "nowhere" : own.places.join(", ")}
+                >
                   {PLACES.map((place) => (
-                    <span key={place} title={place} aria-hidden="true" className={`narrow w-[35px] overflow-hidden rounded-sm border px-0.5 text-center text-[11px] leading-[18px] ${own.places.includes(place) ? "border-hair bg-raised" : "border-dashed border-faint text-faint"}`}>
+                    <span
+                      key={place}
+                      title={place}
+                      aria-hidden="true"
+                      className={`narrow w-[35px] overflow-hidden rounded-sm border px-0.5 text-center text-[11px] leading-[18px] ${own.places.includes(place) ? "border-hair bg-raised" : "border-dashed border-faint text-faint"}`}
+                    >
                       {SHORT[place]}
                     </span>
                   ))}
@@ -97,16 +118,36 @@ function Settle({ competition, edits }: { competition: Competition; edits: Edits
                 {keep === i ? (
                   <span className="text-soft">keeps it</span>
                 ) : (
-                  <input aria-label={`Keyword of ${own.name} instead`} value={instead[i]} maxLength={200} placeholder="no keyword" onChange={(event) => setInstead(instead.map((value, k) => (k === i ? event.target.value : value)))} className="w-full rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint" />
+                  <input
+                    aria-label={`Keyword of ${own.name} instead`}
+                    value={instead[i]}
+                    maxLength={200}
+                    placeholder="no keyword"
+                    onChange={(event) => setInstead(instead.map((value, k) => (k === i ? event.target.value : value)))}
+                    className="w-full rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint"
+                  />
                 )}
               </td>
             </tr>
           ))}
         </tbody>
       </table>
-      {pages > competitors.length && <p className="py-1 text-[12px] text-soft">and {counted(pages - competitors.length, "more page", "more pages")}; settle these first</p>}
+      {pages > competitors.length && (
+        <p className="py-1 text-[12px] text-soft">
+          and {counted(pages - competitors.length, "more page", "more pages")}; settle these first
+        </p>
+      )}
     </section>
   );
 }
 
-const SHORT: Record<(typeof PLACES)[number], string> = { title: "title", "first third": "third", visible: "seen", description: "descr.", slug: "slug", H1: "H1", "first paragraph": "intro", body: "body" };
+const SHORT: Record<(typeof PLACES)[number], string> = {
+  title: "title",
+  "first third": "third",
+  visible: "seen",
+  description: "descr.",
+  slug: "slug",
+  H1: "H1",
+  "first paragraph": "intro",
+  body: "body",
+};

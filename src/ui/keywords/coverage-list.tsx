@@ -7,7 +7,13 @@ import { useKeywordDesk } from "./ask-keywords";
 import { PageLink } from "./page-link";
 import { useWindows, Windowed } from "./windowed";
 
-const LABELS: Record<Coverage, string> = { all: "All keywords", none: "No page has it", one: "One page has it", shared: "Several share it", unlisted: "Not on the list" };
+const LABELS: Record<Coverage, string> = {
+  all: "All keywords",
+  none: "No page has it",
+  one: "One page has it",
+  shared: "Several share it",
+  unlisted: "Not on the list",
+};
 /** So many of the columns that a list brought along are shown. */
 const MOST_COLUMNS = 3;
 
@@ -19,7 +25,23 @@ interface Answer {
 }
 
 /** Every keyword, of the list and of pages, with who has it. */
-export function CoverageList({ show, search, stamp, onShow, onSearch, onCompeting, onBring }: { show: Coverage; search: string; stamp: string; onShow: (show: Coverage) => void; onSearch: (search: string) => void; onCompeting: () => void; onBring: () => void }) {
+export function CoverageList({
+  show,
+  search,
+  stamp,
+  onShow,
+  onSearch,
+  onCompeting,
+  onBring,
+}: {
+  show: Coverage;
+  search: string;
+  stamp: string;
+  onShow: (show: Coverage) => void;
+  onSearch: (search: string) => void;
+  onCompeting: () => void;
+  onBring: () => void;
+}) {
   const question = { ask: "coverage", show, search };
   const { answer, error } = useKeywordDesk<Answer>({ ...question, from: 0, count: 1 }, stamp);
   const { rows, show: fetch } = useWindows<CoveredKeyword>(question, (own: Answer) => own.keywords, stamp);
@@ -29,10 +51,29 @@ export function CoverageList({ show, search, stamp, onShow, onSearch, onCompetin
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 border-b border-hair px-5 py-2">
-        <input type="search" aria-label="Search keywords" placeholder="Search keywords" defaultValue={search} onChange={(event) => onSearch(event.target.value)} className="w-52 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint" />
+        <input
+          type="search"
+          aria-label="Search keywords"
+          placeholder="Search keywords"
+          defaultValue={search}
+          onChange={(event) => onSearch(event.target.value)}
+          className="w-52 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint"
+        />
         <div role="radiogroup" aria-label="Which keywords" className="flex flex-wrap gap-x-4">
           {COVERAGE.map((one) => (
-            <button key={one} type="button" role="radio" aria-checked={show === one} data-coverage={one} onClick={() => onShow(one)} className={show === one ? "py-1 font-semibold underline decoration-rule decoration-2 underline-offset-4" : "py-1 text-soft hover:text-key"}>
+            <button
+              key={one}
+              type="button"
+              role="radio"
+              aria-checked={show === one}
+              data-coverage={one}
+              onClick={() => onShow(one)}
+              className={
+                show === one
+                  ? "py-1 font-semibold underline decoration-rule decoration-2 underline-offset-4"
+                  : "py-1 text-soft hover:text-key"
+              }
+            >
               {LABELS[one]} <span className="narrow text-[12px]">{answer ? count(answer.counts[one]) : ""}</span>
             </button>
           ))}
@@ -41,7 +82,8 @@ export function CoverageList({ show, search, stamp, onShow, onSearch, onCompetin
       {error && <p className="px-5 py-3 text-magenta">{error}</p>}
       {answer && !listed && (
         <p className="border-b border-hair px-5 py-2 text-soft">
-          These are the keywords that pages have. Bring in the list of those that the site wants to be found for, and see which no page has yet.{" "}
+          These are the keywords that pages have. Bring in the list of those that the site wants to be found for, and
+          see which no page has yet.{" "}
           <button type="button" className={PLAIN_ACTION} onClick={onBring}>
             Bring in a list
           </button>
@@ -50,7 +92,11 @@ export function CoverageList({ show, search, stamp, onShow, onSearch, onCompetin
       {answer && answer.total === 0 && <p className="px-5 py-6 text-soft">No keyword is like this.</p>}
       {answer && answer.total > 0 && (
         <>
-          <div aria-hidden="true" className="grid gap-4 border-b border-key bg-raised px-5 py-1.5 font-semibold text-soft" style={{ gridTemplateColumns: grid }}>
+          <div
+            aria-hidden="true"
+            className="grid gap-4 border-b border-key bg-raised px-5 py-1.5 font-semibold text-soft"
+            style={{ gridTemplateColumns: grid }}
+          >
             <span>Keyword</span>
             <span className="text-right">Volume</span>
             {columns.map((name) => (
@@ -61,13 +107,23 @@ export function CoverageList({ show, search, stamp, onShow, onSearch, onCompetin
             <span>Pages that have it</span>
             <span />
           </div>
-          <Windowed label={`Keywords, ${count(answer.total)} of them`} total={answer.total} rows={rows} height={44} show={fetch}>
+          <Windowed
+            label={`Keywords, ${count(answer.total)} of them`}
+            total={answer.total}
+            rows={rows}
+            height={44}
+            show={fetch}
+          >
             {(own) => (
               <div className="grid h-full items-center gap-4 px-5" style={{ gridTemplateColumns: grid }}>
                 <span className="min-w-0 truncate">
-                  <mark className={own.pages > 0 ? "marker px-0.5 text-inherit" : "bg-transparent px-0.5 text-inherit"}>{own.keyword}</mark>
+                  <mark className={own.pages > 0 ? "marker px-0.5 text-inherit" : "bg-transparent px-0.5 text-inherit"}>
+                    {own.keyword}
+                  </mark>
                 </span>
-                <span className="text-right">{own.volume === null ? <span className="text-faint">–</span> : count(own.volume)}</span>
+                <span className="text-right">
+                  {own.volume === null ? <span className="text-faint">–</span> : count(own.volume)}
+                </span>
                 {columns.map((name) => (
                   <span key={name} className="truncate">
                     {own.columns[name] ?? ""}
@@ -84,7 +140,11 @@ export function CoverageList({ show, search, stamp, onShow, onSearch, onCompetin
                 )}
                 <span className="text-right">
                   {own.pages > 1 ? (
-                    <button type="button" className="text-magenta underline decoration-hair underline-offset-4" onClick={onCompeting}>
+                    <button
+                      type="button"
+                      className="text-magenta underline decoration-hair underline-offset-4"
+                      onClick={onCompeting}
+                    >
                       {counted(own.pages, "page", "pages")}
                     </button>
                   ) : (

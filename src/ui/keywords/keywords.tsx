@@ -14,7 +14,11 @@ import { CoverageList } from "./coverage-list";
 import { Matrix } from "./matrix";
 import { Suggestions } from "./suggestions";
 
-const TABS = [["coverage", "Who has which"], ["suggestions", "Suggested"], ["competing", "Competing"]] as const;
+const TABS = [
+  ["coverage", "Who has which"],
+  ["suggestions", "Suggested"],
+  ["competing", "Competing"],
+] as const;
 export type KeywordsTab = (typeof TABS)[number][0];
 
 /** Keywords over the whole site: where they stand, who has which, who should have which, who competes. */
@@ -48,12 +52,20 @@ function Desk() {
     }
     window.history.replaceState(null, "", `/keywords?${next}`);
   };
-  const stamp = `${state.revision} ${lists} ${Object.values(state.drafts).map(({ version }) => version).join(" ")}`;
+  const stamp = `${state.revision} ${lists} ${Object.values(state.drafts)
+    .map(({ version }) => version)
+    .join(" ")}`;
   const matrix = useKeywordDesk<MatrixRow[]>({ ask: "matrix" }, stamp);
   return (
     <div className={`desk ${bringing ? "[--columns:minmax(0,1fr)_400px]" : "[--columns:minmax(0,1fr)]"}`}>
       <BarSlot>
-        <button type="button" className={BAR_ACTION} disabled={!edits.steps.undo} title={edits.steps.undo?.label ?? "Nothing was edited yet"} onClick={() => void edits.undo()}>
+        <button
+          type="button"
+          className={BAR_ACTION}
+          disabled={!edits.steps.undo}
+          title={edits.steps.undo?.label ?? "Nothing was edited yet"}
+          onClick={() => void edits.undo()}
+        >
           Undo
         </button>
         <button type="button" className={BAR_ACTION} onClick={() => setBringing(true)}>
@@ -63,15 +75,45 @@ function Desk() {
       <div className="flex min-h-0 min-w-0 flex-col">
         <h1 className="sr-only">Keywords</h1>
         <Matrix asked={matrix} />
-        <div role="tablist" aria-label="Keywords" className="flex gap-6 overflow-x-auto whitespace-nowrap border-b border-key bg-raised px-5">
+        <div
+          role="tablist"
+          aria-label="Keywords"
+          className="flex gap-6 overflow-x-auto whitespace-nowrap border-b border-key bg-raised px-5"
+        >
           {TABS.map(([name, label]) => (
-            <button key={name} type="button" role="tab" id={`tab-${name}`} aria-selected={tab === name} aria-controls="keywords-panel" tabIndex={tab === name ? 0 : -1} onClick={() => put({ tab: name })} onKeyDown={(event) => onTabKey(event.key, name, (next) => put({ tab: next }))} className={`border-b-2 py-2 ${tab === name ? "border-key font-bold" : "border-transparent text-soft hover:text-key"}`}>
+            <button
+              key={name}
+              type="button"
+              role="tab"
+              id={`tab-${name}`}
+              aria-selected={tab === name}
+              aria-controls="keywords-panel"
+              tabIndex={tab === name ? 0 : -1}
+              onClick={() => put({ tab: name })}
+              onKeyDown={(event) => onTabKey(event.key, name, (next) => put({ tab: next }))}
+              className={`border-b-2 py-2 ${tab === name ? "border-key font-bold" : "border-transparent text-soft hover:text-key"}`}
+            >
               {label}
             </button>
           ))}
         </div>
-        <div role="tabpanel" id="keywords-panel" aria-labelledby={`tab-${tab}`} className="flex min-h-0 flex-1 flex-col bg-sheet small:h-[80dvh] small:flex-none">
-          {tab === "coverage" && <CoverageList show={show} search={search} stamp={stamp} onShow={(next: Coverage) => put({ show: next })} onSearch={(next) => put({ search: next })} onCompeting={() => put({ tab: "competing" })} onBring={() => setBringing(true)} />}
+        <div
+          role="tabpanel"
+          id="keywords-panel"
+          aria-labelledby={`tab-${tab}`}
+          className="flex min-h-0 flex-1 flex-col bg-sheet small:h-[80dvh] small:flex-none"
+        >
+          {tab === "coverage" && (
+            <CoverageList
+              show={show}
+              search={search}
+              stamp={stamp}
+              onShow={(next: Coverage) => put({ show: next })}
+              onSearch={(next) => put({ search: next })}
+              onCompeting={() => put({ tab: "competing" })}
+              onBring={() => setBringing(true)}
+            />
+          )}
           {tab === "suggestions" && <Suggestions stamp={stamp} edits={edits} />}
           {tab === "competing" && <Competing stamp={stamp} edits={edits} />}
         </div>

@@ -21,7 +21,9 @@ function standing({ withKeyword, missing }: MatrixRow, side: Side, place: Place)
 
 /** Whole percent; neither all nor none where that is not so. */
 function percent(there: number, all: number): number {
-  return there === 0 || there === all ? (there / all) * 100 : Math.max(1, Math.min(99, Math.round((there / all) * 100)));
+  return there === 0 || there === all
+    ? (there / all) * 100
+    : Math.max(1, Math.min(99, Math.round((there / all) * 100)));
 }
 
 /** Where keywords stand over the whole set: kinds by places, each cell the way to the pages whose keyword is not there. */
@@ -29,12 +31,31 @@ export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
   const [side, setSide] = useState<Side>("draft");
   const rows = asked.answer;
   return (
-    <section aria-label="Where keywords stand" className="overflow-x-auto border-b border-hair bg-raised px-5 pb-3 pt-3">
+    <section
+      aria-label="Where keywords stand"
+      className="overflow-x-auto border-b border-hair bg-raised px-5 pb-3 pt-3"
+    >
       <div className="mb-2 flex items-baseline gap-4">
         <h2 className="font-bold">Where keywords stand</h2>
         <div role="radiogroup" aria-label="Which texts" className="flex gap-3">
-          {([["live", "on the site"], ["draft", "under the drafts"]] as const).map(([one, label]) => (
-            <button key={one} type="button" role="radio" aria-checked={side === one} onClick={() => setSide(one)} className={side === one ? "font-semibold underline decoration-rule decoration-2 underline-offset-4" : "text-soft hover:text-key"}>
+          {(
+            [
+              ["live", "on the site"],
+              ["draft", "under the drafts"],
+            ] as const
+          ).map(([one, label]) => (
+            <button
+              key={one}
+              type="button"
+              role="radio"
+              aria-checked={side === one}
+              onClick={() => setSide(one)}
+              className={
+                side === one
+                  ? "font-semibold underline decoration-rule decoration-2 underline-offset-4"
+                  : "text-soft hover:text-key"
+              }
+            >
               {label}
             </button>
           ))}
@@ -71,14 +92,25 @@ export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
                 const { subject, id } = PLACE_FINDINGS[place];
                 const said = place === "first third" ? "late" : place === "visible" ? "cut off" : "missing";
                 return (
-                  <td key={place} className={`rounded-sm border px-1 py-1 ${there > 0 ? "border-hair bg-sheet" : "border-dashed border-faint"}`}>
-                    <span className={`block font-bold ${there === 0 ? "text-faint" : ""}`}>{row.withKeyword === 0 ? "–" : `${percent(there, row.withKeyword)} %`}</span>
+                  <td
+                    key={place}
+                    className={`rounded-sm border px-1 py-1 ${there > 0 ? "border-hair bg-sheet" : "border-dashed border-faint"}`}
+                  >
+                    <span className={`block font-bold ${there === 0 ? "text-faint" : ""}`}>
+                      {row.withKeyword === 0 ? "–" : `${percent(there, row.withKeyword)} %`}
+                    </span>
                     {missing > 0 ? (
-                      <Link href={`/items?kind=${row.kind}&findings=${subject}.${id}${side === "draft" ? "&side=draft" : ""}`} aria-label={`${count(missing)} ${kindWord(row.kind, missing)}: keyword ${said}, ${place}`} className="narrow block text-[12px] text-magenta underline decoration-hair underline-offset-2 hover:decoration-magenta">
+                      <Link
+                        href={`/items?kind=${row.kind}&findings=${subject}.${id}${side === "draft" ? "&side=draft" : ""}`}
+                        aria-label={`${count(missing)} ${kindWord(row.kind, missing)}: keyword ${said}, ${place}`}
+                        className="narrow block text-[12px] text-magenta underline decoration-hair underline-offset-2 hover:decoration-magenta"
+                      >
                         {count(missing)} {said}
                       </Link>
                     ) : (
-                      <span className="narrow block text-[12px] text-faint">{row.withKeyword === 0 ? "no keyword" : `none ${said}`}</span>
+                      <span className="narrow block text-[12px] text-faint">
+                        {row.withKeyword === 0 ? "no keyword" : `none ${said}`}
+                      </span>
                     )}
                   </td>
                 );

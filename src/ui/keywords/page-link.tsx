@@ -5,7 +5,10 @@ import type { PageRef } from "../../server/keyword-desk";
 export function PageLink({ page }: { page: PageRef }) {
   return (
     <span className="min-w-0">
-      <Link href={`/items?item=${page.kind}-${page.id}`} className="block truncate font-semibold underline decoration-transparent underline-offset-4 hover:decoration-key">
+      <Link
+        href={`/items?item=${page.kind}-${page.id}`}
+        className="block truncate font-semibold underline decoration-transparent underline-offset-4 hover:decoration-key"
+      >
         {page.name || "A page without a name"}
       </Link>
       <span className="narrow block truncate text-[12px] text-soft">{page.path}</span>

@@ -19,12 +19,20 @@ interface Answer {
   readonly suggestions: readonly Suggestion[];
 }
 
-const EVIDENCE_WORDS: Record<Evidence, string> = { name: "the name", category: "the category", intro: "the first paragraph", attributes: "its attributes", body: "the body" };
+const EVIDENCE_WORDS: Record<Evidence, string> = {
+  name: "the name",
+  category: "the category",
+  intro: "the first paragraph",
+  attributes: "its attributes",
+  body: "the body",
+};
 
 /** @example evidenceWords(["name", "intro"]) // "stands in the name and the first paragraph" */
 function evidenceWords(evidence: readonly Evidence[]): string {
   const words = evidence.map((place) => EVIDENCE_WORDS[place]);
-  return words.length === 0 ? "its words stand in name, category and attributes" : `stands in ${words.length === 1 ? words[0] : `${words.slice(0, -1).join(", ")} and ${words.at(-1)}`}`;
+  return words.length === 0
+    ? "its words stand in name, category and attributes"
+    : `stands in ${words.length === 1 ? words[0] : `${words.slice(0, -1).join(", ")} and ${words.at(-1)}`}`;
 }
 
 /** A keyword for each page that has none, with the reason for it; taken one by one, the chosen, or all. */
@@ -43,12 +51,23 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
       setChosen(new Map());
     });
   };
-  const assign = (pages: readonly Suggestion[]) => take(askKeywordDesk<MadeEdit>({ ask: "assign", pages: pages.map(({ kind: of, id, keyword }) => ({ kind: of, id, keyword })) }));
+  const assign = (pages: readonly Suggestion[]) =>
+    take(
+      askKeywordDesk<MadeEdit>({
+        ask: "assign",
+        pages: pages.map(({ kind: of, id, keyword }) => ({ kind: of, id, keyword })),
+      }),
+    );
   const all = (only: "list" | null) => take(askKeywordDesk<MadeEdit>({ ask: "assign-suggested", kind, only }));
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 border-b border-hair px-5 py-2">
-        <select aria-label="Kind of page" value={kind} onChange={(event) => setKind(event.target.value as Kind)} className="rounded-sm border border-hair bg-sheet px-1 py-1">
+        <select
+          aria-label="Kind of page"
+          value={kind}
+          onChange={(event) => setKind(event.target.value as Kind)}
+          className="rounded-sm border border-hair bg-sheet px-1 py-1"
+        >
           <option value="all">All kinds</option>
           {BOARD_KINDS.map((one) => (
             <option key={one} value={one}>
@@ -57,7 +76,12 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
           ))}
         </select>
         <span role="status" className="text-soft">
-          {error ?? (progress ? progressLine(progress) : answer ? `${counted(answer.without, "page has", "pages have")} no keyword; ${count(answer.total)} can have one, ${count(answer.listed)} of the list` : "Weighing the words of every page …")}
+          {error ??
+            (progress
+              ? progressLine(progress)
+              : answer
+                ? `${counted(answer.without, "page has", "pages have")} no keyword; ${count(answer.total)} can have one, ${count(answer.listed)} of the list`
+                : "Weighing the words of every page …")}
         </span>
         <span className="ml-auto flex gap-2">
           {chosen.size > 0 && (
@@ -77,9 +101,21 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
           )}
         </span>
       </div>
-      {answer && answer.total === 0 && <p className="px-5 py-6 text-soft">{answer.without === 0 ? "Every page has a keyword." : "No page without a keyword has a phrase of its own in its name that is not another page’s keyword already."}</p>}
+      {answer && answer.total === 0 && (
+        <p className="px-5 py-6 text-soft">
+          {answer.without === 0
+            ? "Every page has a keyword."
+            : "No page without a keyword has a phrase of its own in its name that is not another page’s keyword already."}
+        </p>
+      )}
       {answer && answer.total > 0 && (
-        <Windowed label={`Suggested keywords, ${count(answer.total)} of them`} total={answer.total} rows={rows} height={46} show={show}>
+        <Windowed
+          label={`Suggested keywords, ${count(answer.total)} of them`}
+          total={answer.total}
+          rows={rows}
+          height={46}
+          show={show}
+        >
           {(own) => (
             <div className="grid h-full grid-cols-[16px_minmax(220px,1.3fr)_minmax(180px,1fr)_minmax(200px,1.2fr)_80px] items-center gap-4 px-5">
               <Tick
@@ -97,10 +133,18 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
                 <mark className="marker px-0.5 text-inherit">{own.keyword}</mark>
               </span>
               <span className="narrow line-clamp-2 text-[12px] leading-snug text-soft">
-                {own.from === "list" ? `Of the list${own.volume === null ? "" : `, searched for ${count(own.volume)} times`}; ` : "Of its name; "}
+                {own.from === "list"
+                  ? `Of the list${own.volume === null ? "" : `, searched for ${count(own.volume)} times`}; `
+                  : "Of its name; "}
                 {evidenceWords(own.evidence)}
               </span>
-              <button type="button" aria-label={`Take ${own.keyword} for ${own.name}`} className={PLAIN_ACTION} disabled={busy} onClick={() => assign([own])}>
+              <button
+                type="button"
+                aria-label={`Take ${own.keyword} for ${own.name}`}
+                className={PLAIN_ACTION}
+                disabled={busy}
+                onClick={() => assign([own])}
+              >
                 Take it
               </button>
             </div>

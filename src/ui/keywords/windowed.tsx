@@ -6,7 +6,11 @@ import { askKeywordDesk } from "./ask-keywords";
 const WINDOW = 100;
 
 /** Fetches a long list a window at a time, as it comes into view. */
-export function useWindows<Row>(question: object, rowsOf: (answer: never) => readonly Row[], stamp: string): { rows: ReadonlyMap<number, Row>; show: (first: number, last: number) => void } {
+export function useWindows<Row>(
+  question: object,
+  rowsOf: (answer: never) => readonly Row[],
+  stamp: string,
+): { rows: ReadonlyMap<number, Row>; show: (first: number, last: number) => void } {
   const [rows, setRows] = useState<ReadonlyMap<number, Row>>(new Map());
   const fetched = useRef(new Set<number>());
   const asked = JSON.stringify(question);
@@ -24,7 +28,14 @@ export function useWindows<Row>(question: object, rowsOf: (answer: never) => rea
         if (fetched.current.has(page)) continue;
         fetched.current.add(page);
         askKeywordDesk<never>({ ...(JSON.parse(asked) as object), from: page * WINDOW, count: WINDOW })
-          .then((answer) => own === generation.current && setRows((old) => new Map([...old, ...of.current(answer).map((row, i): [number, Row] => [page * WINDOW + i, row])])))
+          .then(
+            (answer) =>
+              own === generation.current &&
+              setRows(
+                (old) =>
+                  new Map([...old, ...of.current(answer).map((row, i): [number, Row] => [page * WINDOW + i, row])]),
+              ),
+          )
           .catch(() => fetched.current.delete(page));
       }
     },
@@ -35,9 +46,28 @@ export function useWindows<Row>(question: object, rowsOf: (answer: never) => rea
 }
 
 /** A virtual list of rows of one height. */
-export function Windowed<Row>({ label, total, rows, height, show, children }: { label: string; total: number; rows: ReadonlyMap<number, Row>; height: number; show: (first: number, last: number) => void; children: (row: Row, place: number) => ReactNode }) {
+export function Windowed<Row>({
+  label,
+  total,
+  rows,
+  height,
+  show,
+  children,
+}: {
+  label: string;
+  total: number;
+  rows: ReadonlyMap<number, Row>;
+  height: number;
+  show: (first: number, last: number) => void;
+  children: (row: Row, place: number) => ReactNode;
+}) {
   const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => height, overscan: 8 });
+  const virtual = useVirtualizer({
+    count: total,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => height,
+    overscan: 8,
+  });
   const shown = virtual.getVirtualItems();
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0];
   useEffect(() => show(first, last), [show, first, last, total]);
@@ -47,7 +77,14 @@ export function Windowed<Row>({ label, total, rows, height, show, children }: { 
         {shown.map(({ index, start }) => {
           const row = rows.get(index);
           return (
-            <div key={index} role="listitem" aria-setsize={total} aria-posinset={index + 1} className="absolute left-0 top-0 w-full border-b border-hair" style={{ height, transform: `translateY(${start}px)` }}>
+            <div
+              key={index}
+              role="listitem"
+              aria-setsize={total}
+              aria-posinset={index + 1}
+              className="absolute left-0 top-0 w-full border-b border-hair"
+              style={{ height, transform: `translateY(${start}px)` }}
+            >
               {row === undefined ? <span className="m-3 block h-2.5 w-48 bg-hair" /> : children(row, index)}
             </div>
           );

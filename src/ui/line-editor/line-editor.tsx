@@ -8,7 +8,19 @@ import type { FieldInfo } from "../../server/field-infos";
 import { lineLanguage } from "./line-language";
 
 /** One line of the line language, edited; line breaks that are pasted become spaces. */
-export function LineEditor(props: { label: string; value: string; fields: readonly FieldInfo[]; onChange: (value: string) => void; onFocus: () => void; onUndo: () => void; onRedo: () => void; invalid: boolean; describedBy: string; placeholder: string; insertAt?: RefObject<((text: string, cursor?: number) => void) | null> | undefined }) {
+export function LineEditor(props: {
+  label: string;
+  value: string;
+  fields: readonly FieldInfo[];
+  onChange: (value: string) => void;
+  onFocus: () => void;
+  onUndo: () => void;
+  onRedo: () => void;
+  invalid: boolean;
+  describedBy: string;
+  placeholder: string;
+  insertAt?: RefObject<((text: string, cursor?: number) => void) | null> | undefined;
+}) {
   const holder = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const language = useRef(new Compartment());
@@ -37,7 +49,11 @@ export function LineEditor(props: { label: string; value: string; fields: readon
             if (!transaction.docChanged || transaction.newDoc.lines === 1) return transaction;
             return [transaction, { changes: breaks(transaction.newDoc.toString()), sequential: true }];
           }),
-          EditorView.contentAttributes.of({ "aria-label": latest.current.label, spellcheck: "false", "aria-describedby": latest.current.describedBy }),
+          EditorView.contentAttributes.of({
+            "aria-label": latest.current.label,
+            spellcheck: "false",
+            "aria-describedby": latest.current.describedBy,
+          }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) latest.current.onChange(update.state.doc.toString());
             if (update.focusChanged && update.view.hasFocus) latest.current.onFocus();
@@ -60,7 +76,11 @@ export function LineEditor(props: { label: string; value: string; fields: readon
       const made = view.current!;
       const { from, to } = made.state.selection.main;
       const piece = text.replace("…", made.state.sliceDoc(from, to));
-      made.dispatch({ changes: { from, to, insert: piece }, selection: { anchor: from + (cursor ?? piece.length) }, userEvent: "input" });
+      made.dispatch({
+        changes: { from, to, insert: piece },
+        selection: { anchor: from + (cursor ?? piece.length) },
+        userEvent: "input",
+      });
       made.focus();
     };
     return () => {
@@ -83,8 +103,15 @@ export function LineEditor(props: { label: string; value: string; fields: readon
     let from = 0;
     while (from < now.length && from < props.value.length && now[from] === props.value[from]) from++;
     let tail = 0;
-    while (tail < now.length - from && tail < props.value.length - from && now.at(-1 - tail) === props.value.at(-1 - tail)) tail++;
-    view.current.dispatch({ changes: { from, to: now.length - tail, insert: props.value.slice(from, props.value.length - tail) } });
+    while (
+      tail < now.length - from &&
+      tail < props.value.length - from &&
+      now.at(-1 - tail) === props.value.at(-1 - tail)
+    )
+      tail++;
+    view.current.dispatch({
+      changes: { from, to: now.length - tail, insert: props.value.slice(from, props.value.length - tail) },
+    });
   }, [props.value]);
 
   return <div ref={holder} className={`line-editor min-w-0 flex-1 ${props.invalid ? "line-invalid" : ""}`} />;

@@ -1,6 +1,18 @@
-import { autocompletion, type Completion, type CompletionContext, type CompletionResult } from "@codemirror/autocomplete";
+import {
+  autocompletion,
+  type Completion,
+  type CompletionContext,
+  type CompletionResult,
+} from "@codemirror/autocomplete";
 import { type Extension, Facet, RangeSetBuilder } from "@codemirror/state";
-import { Decoration, type DecorationSet, EditorView, hoverTooltip, ViewPlugin, type ViewUpdate } from "@codemirror/view";
+import {
+  Decoration,
+  type DecorationSet,
+  EditorView,
+  hoverTooltip,
+  ViewPlugin,
+  type ViewUpdate,
+} from "@codemirror/view";
 import { type Node } from "../../core/lines/ast";
 import { FILTERS } from "../../core/lines/filters";
 import { type KnownFields, parseLine } from "../../core/lines/parse";
@@ -8,7 +20,9 @@ import { readingOf } from "../../core/lines/reading";
 import type { FieldInfo } from "../../server/field-infos";
 
 /** The fields that lines may use here, with how many items have each and a real value. */
-export const fieldInfos = Facet.define<readonly FieldInfo[], readonly FieldInfo[]>({ combine: (values) => values[0] ?? [] });
+export const fieldInfos = Facet.define<readonly FieldInfo[], readonly FieldInfo[]>({
+  combine: (values) => values[0] ?? [],
+});
 
 /** The fields as the parser asks for them; `undefined` as long as they are not known. */
 export function knownFields(infos: readonly FieldInfo[]): KnownFields | undefined {
@@ -35,7 +49,10 @@ function rangesOf(nodes: readonly Node[], source: string, found: Range[]): void 
   for (const node of nodes) {
     if (node.type === "field") found.push({ from: node.from, to: node.to, mark: marks.field });
     if (node.type !== "piece") continue;
-    found.push({ from: node.from, to: node.to, mark: marks.piece }, { from: node.from, to: node.from + 1, mark: marks.bracket });
+    found.push(
+      { from: node.from, to: node.to, mark: marks.piece },
+      { from: node.from, to: node.from + 1, mark: marks.bracket },
+    );
     const end = node.caret ? node.caret.from : node.to;
     if (source[end - 1] === "]") found.push({ from: end - 1, to: end, mark: marks.bracket });
     if (node.caret) found.push({ from: node.caret.from, to: node.caret.to, mark: marks.caret });
@@ -64,13 +81,15 @@ const highlighter = ViewPlugin.fromClass(
       this.decorations = decorate(view);
     }
     update(update: ViewUpdate) {
-      if (update.docChanged || update.startState.facet(fieldInfos) !== update.state.facet(fieldInfos)) this.decorations = decorate(update.view);
+      if (update.docChanged || update.startState.facet(fieldInfos) !== update.state.facet(fieldInfos))
+        this.decorations = decorate(update.view);
     }
   },
   { decorations: (plugin) => plugin.decorations },
 );
 
-export const percent = (share: number) => `${share === 1 ? "all" : share > 0 && share < 0.01 ? "under 1 %" : `${Math.round(share * 100)} %`} have it`;
+export const percent = (share: number) =>
+  `${share === 1 ? "all" : share > 0 && share < 0.01 ? "under 1 %" : `${Math.round(share * 100)} %`} have it`;
 
 function complete(context: CompletionContext): CompletionResult | null {
   const before = context.state.sliceDoc(0, context.pos);
@@ -82,27 +101,47 @@ function complete(context: CompletionContext): CompletionResult | null {
   const inside = before.slice(open + 1);
   const filter = /:\s*([a-z]*)$/i.exec(inside);
   if (filter) {
-    const options = FILTERS.map((f): Completion => ({ label: f.name, type: "function", info: f.meaning, detail: f.args.length > 0 ? `(${f.args.join(", ")})` : "", ...(f.args.length > 0 ? { apply: `${f.name}(` } : {}) }));
+    const options = FILTERS.map((f): Completion => ({
+      label: f.name,
+      type: "function",
+      info: f.meaning,
+      detail: f.args.length > 0 ? `(${f.args.join(", ")})` : "",
+      ...(f.args.length > 0 ? { apply: `${f.name}(` } : {}),
+    }));
     return { from: context.pos - filter[1]!.length, options };
   }
   const word = /(?:^|\bor\s+)\s*([\p{L}\p{N}_.]*)$/u.exec(inside);
   if (!word) return null;
-  const options = context.state.facet(fieldInfos).filter((info) => info.filled > 0).map((info): Completion => ({
-    label: info.name,
-    type: "field",
-    detail: percent(info.filled),
-    info: [info.meaning, info.example && `“${info.example}”`].filter(Boolean).join(": ") || undefined,
-    boost: info.filled,
-    apply: (view, _completion, from, to) => {
-      const closed = view.state.sliceDoc(to, to + 1) === "}";
-      view.dispatch({ changes: { from, to, insert: info.name + (closed ? "" : "}") }, selection: { anchor: from + info.name.length + 1 }, userEvent: "input.complete" });
-    },
-  } as Completion));
+  const options = context.state
+    .facet(fieldInfos)
+    .filter((info) => info.filled > 0)
+    .map(
+      (info): Completion =>
+        ({
+          label: info.name,
+          type: "field",
+          detail: percent(info.filled),
+          info: [info.meaning, info.example && `“${info.example}”`].filter(Boolean).join(": ") || undefined,
+          boost: info.filled,
+          apply: (view, _completion, from, to) => {
+            const closed = view.state.sliceDoc(to, to + 1) === "}";
+            view.dispatch({
+              changes: { from, to, insert: info.name + (closed ? "" : "}") },
+              selection: { anchor: from + info.name.length + 1 },
+              userEvent: "input.complete",
+            });
+          },
+        }) as Completion,
+    );
   return { from: context.pos - word[1]!.length, options, validFor: /^[\p{L}\p{N}_.]*$/u };
 }
 
 /** What the mark at an offset of a line does, in words: the innermost one. */
-export function markAt(source: string, at: number, infos: readonly FieldInfo[]): { from: number; to: number; title: string; lines: string[] } | null {
+export function markAt(
+  source: string,
+  at: number,
+  infos: readonly FieldInfo[],
+): { from: number; to: number; title: string; lines: string[] } | null {
   let found: ReturnType<typeof markAt> = null;
   const walk = (nodes: readonly Node[]) => {
     for (const node of nodes) {
@@ -110,14 +149,30 @@ export function markAt(source: string, at: number, infos: readonly FieldInfo[]):
       if (node.type === "field") {
         const facts = node.sources.flatMap((source) => {
           const info = source.type === "name" ? infos.find((one) => one.name === source.name) : undefined;
-          return info ? [`${info.name}: ${[info.meaning, percent(info.filled), info.example && `such as “${info.example}”`].filter(Boolean).join("; ")}`] : [];
+          return info
+            ? [
+                `${info.name}: ${[info.meaning, percent(info.filled), info.example && `such as “${info.example}”`].filter(Boolean).join("; ")}`,
+              ]
+            : [];
         });
         found = { from: node.from, to: node.to, title: readingOf([node]), lines: facts };
         continue;
       }
       const caret = node.caret;
-      const lines = caret?.type === "order" ? [`Gives way for room ${caret.order === 1 ? "first" : `as number ${caret.order}`}`] : caret?.type === "keep" ? ["Never gives way for room"] : caret?.type === "apart" ? ["Stands only where another page would read the same without it"] : ["Gives way for room after the numbered pieces, the rightmost first"];
-      found = { from: node.from, to: node.to, title: readingOf([node]), lines: [...lines, "Stands only if every field in it has a value"] };
+      const lines =
+        caret?.type === "order"
+          ? [`Gives way for room ${caret.order === 1 ? "first" : `as number ${caret.order}`}`]
+          : caret?.type === "keep"
+            ? ["Never gives way for room"]
+            : caret?.type === "apart"
+              ? ["Stands only where another page would read the same without it"]
+              : ["Gives way for room after the numbered pieces, the rightmost first"];
+      found = {
+        from: node.from,
+        to: node.to,
+        title: readingOf([node]),
+        lines: [...lines, "Stands only if every field in it has a value"],
+      };
       node.alternatives.forEach(walk);
     }
   };
@@ -125,23 +180,26 @@ export function markAt(source: string, at: number, infos: readonly FieldInfo[]):
   return found;
 }
 
-const hover = hoverTooltip((view, pos) => {
-  const mark = markAt(view.state.doc.toString(), pos, view.state.facet(fieldInfos));
-  if (!mark) return null;
-  return {
-    pos: mark.from,
-    end: mark.to,
-    above: false,
-    create: () => {
-      const dom = document.createElement("div");
-      dom.className = "line-hover";
-      const title = dom.appendChild(document.createElement("b"));
-      title.textContent = mark.title;
-      for (const line of mark.lines) dom.appendChild(document.createElement("p")).textContent = line;
-      return { dom };
-    },
-  };
-}, { hoverTime: 350 });
+const hover = hoverTooltip(
+  (view, pos) => {
+    const mark = markAt(view.state.doc.toString(), pos, view.state.facet(fieldInfos));
+    if (!mark) return null;
+    return {
+      pos: mark.from,
+      end: mark.to,
+      above: false,
+      create: () => {
+        const dom = document.createElement("div");
+        dom.className = "line-hover";
+        const title = dom.appendChild(document.createElement("b"));
+        title.textContent = mark.title;
+        for (const line of mark.lines) dom.appendChild(document.createElement("p")).textContent = line;
+        return { dom };
+      },
+    };
+  },
+  { hoverTime: 350 },
+);
 
 const CARETS: readonly Completion[] = [
   { label: "1", detail: "gives way first" },
@@ -152,5 +210,10 @@ const CARETS: readonly Completion[] = [
 
 /** Fields, pieces and carets set off, errors underlined, completion on `{`, `:` and `^`. */
 export function lineLanguage(infos: readonly FieldInfo[]): Extension {
-  return [fieldInfos.of(infos), highlighter, hover, autocompletion({ override: [complete], icons: false, activateOnTyping: true, interactionDelay: 0 })];
+  return [
+    fieldInfos.of(infos),
+    highlighter,
+    hover,
+    autocompletion({ override: [complete], icons: false, activateOnTyping: true, interactionDelay: 0 }),
+  ];
 }

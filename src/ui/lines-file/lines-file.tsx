@@ -34,7 +34,11 @@ export function LinesFile() {
     setDone(null);
     try {
       const text = await file.text();
-      setChosen({ name: file.name, text, review: await ask<LinesFileReview>("/api/lines", { body: { name: file.name, text } }) });
+      setChosen({
+        name: file.name,
+        text,
+        review: await ask<LinesFileReview>("/api/lines", { body: { name: file.name, text } }),
+      });
     } catch (e) {
       setError(e instanceof Error ? e.message : String(e));
     }
@@ -42,7 +46,10 @@ export function LinesFile() {
   const adopt = async () => {
     if (!chosen) return;
     try {
-      const kinds = await ask<Kind[]>("/api/lines", { method: "PUT", body: { name: chosen.name, text: chosen.text, site } });
+      const kinds = await ask<Kind[]>("/api/lines", {
+        method: "PUT",
+        body: { name: chosen.name, text: chosen.text, site },
+      });
       await refresh();
       setDone(kinds);
       setChosen(null);
@@ -58,13 +65,20 @@ export function LinesFile() {
         <Link href="/" className={BAR_ACTION}>
           Back to the Board
         </Link>
-        <button type="button" className={MAIN_ACTION} disabled={!chosen || (changes === 0 && !(site && chosen.review.site.length > 0))} onClick={() => void adopt()}>
+        <button
+          type="button"
+          className={MAIN_ACTION}
+          disabled={!chosen || (changes === 0 && !(site && chosen.review.site.length > 0))}
+          onClick={() => void adopt()}
+        >
           Take over {counted(changes, "difference", "differences")}
         </button>
       </BarSlot>
       <section aria-label="The file" className="desk-first min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
         <h1 className="text-[18px] font-bold">Lines file</h1>
-        <p className="mt-1 text-soft">Every rule and line of the site in one file: for version control, for a colleague, for the command line.</p>
+        <p className="mt-1 text-soft">
+          Every rule and line of the site in one file: for version control, for a colleague, for the command line.
+        </p>
         <a href="/api/lines" download className={`${PLAIN_ACTION} mt-3 inline-block`}>
           Take the drafts out
         </a>
@@ -84,7 +98,13 @@ export function LinesFile() {
         >
           <b className="block">Bring a lines file in</b>
           <span className="text-soft">Drop a .lines.json here, or choose one</span>
-          <input id="lines-file" type="file" accept=".json,application/json" className="mt-3 block w-full text-[12px]" onChange={(event) => void read(event.target.files?.[0])} />
+          <input
+            id="lines-file"
+            type="file"
+            accept=".json,application/json"
+            className="mt-3 block w-full text-[12px]"
+            onChange={(event) => void read(event.target.files?.[0])}
+          />
         </label>
         {error && (
           <p role="alert" className="mt-3 break-words text-magenta">
@@ -111,16 +131,27 @@ export function LinesFile() {
             </div>
           </div>
         )}
-        {chosen && chosen.review.leftBehind.length > 0 && <p className="mt-3 text-soft">Left behind, since the Board has no place for them: {chosen.review.leftBehind.map((kind) => kindWord(kind, 2)).join(", ")}</p>}
+        {chosen && chosen.review.leftBehind.length > 0 && (
+          <p className="mt-3 text-soft">
+            Left behind, since the Board has no place for them:{" "}
+            {chosen.review.leftBehind.map((kind) => kindWord(kind, 2)).join(", ")}
+          </p>
+        )}
       </section>
       <section aria-label="Differences" className="min-h-0 min-w-0 overflow-auto bg-sheet px-6 py-4">
         {chosen ? (
           <Review review={chosen.review} name={chosen.name} />
         ) : done ? (
           <p>
-            {done.length === 0 ? "The site’s settings are taken over." : `The drafts for ${done.map((kind) => kindWord(kind, 2)).join(", ")} are taken over.`}{" "}
+            {done.length === 0
+              ? "The site’s settings are taken over."
+              : `The drafts for ${done.map((kind) => kindWord(kind, 2)).join(", ")} are taken over.`}{" "}
             {done.map((kind) => (
-              <Link key={kind} href={`/bench?kind=${kind}&text=title`} className="mr-3 underline decoration-hair underline-offset-4 hover:decoration-key">
+              <Link
+                key={kind}
+                href={`/bench?kind=${kind}&text=title`}
+                className="mr-3 underline decoration-hair underline-offset-4 hover:decoration-key"
+              >
                 See {kindWord(kind, 2)} on the Bench
               </Link>
             ))}
@@ -139,18 +170,27 @@ function Review({ review, name }: { review: LinesFileReview; name: string }) {
       <h2 className="text-[16px] font-bold">What {name} would change</h2>
       {review.faults.map(({ kind, rule, text, message }, i) => (
         <p key={i} className="mt-2 text-magenta">
-          The {text} line of {rule === null ? `the base for ${kindWord(kind, 2)}` : `“${rule}”`} has an error: {message}. It comes in, and is not applied until it is mended.
+          The {text} line of {rule === null ? `the base for ${kindWord(kind, 2)}` : `“${rule}”`} has an error: {message}
+          . It comes in, and is not applied until it is mended.
         </p>
       ))}
-      {review.kinds.length === 0 && <p className="mt-2 text-soft">The file has no lines for posts, products or categories.</p>}
+      {review.kinds.length === 0 && (
+        <p className="mt-2 text-soft">The file has no lines for posts, products or categories.</p>
+      )}
       {review.kinds.map(({ kind, differences }) => (
         <section key={kind} className="mt-4" aria-label={kindWord(kind, 2)}>
           <h3 className="border-b border-key pb-1 font-semibold">
-            <span className="capitalize">{kindWord(kind, 2)}</span> <span className="font-normal text-soft">{differences.length === 0 ? "as in the draft" : counted(differences.length, "difference", "differences")}</span>
+            <span className="capitalize">{kindWord(kind, 2)}</span>{" "}
+            <span className="font-normal text-soft">
+              {differences.length === 0 ? "as in the draft" : counted(differences.length, "difference", "differences")}
+            </span>
           </h3>
           <ul>
             {differences.map((difference, i) => (
-              <li key={i} className="grid grid-cols-[220px_minmax(0,1fr)] gap-4 small:grid-cols-1 small:gap-1 border-b border-hair py-1.5">
+              <li
+                key={i}
+                className="grid grid-cols-[220px_minmax(0,1fr)] gap-4 small:grid-cols-1 small:gap-1 border-b border-hair py-1.5"
+              >
                 <Whose difference={difference} />
                 <What difference={difference} />
               </li>
@@ -163,10 +203,23 @@ function Review({ review, name }: { review: LinesFileReview; name: string }) {
 }
 
 function Whose({ difference }: { difference: Difference }) {
-  const what = { title: "title line", description: "description line", slug: "slug line", alt: "image description line", keywords: "meta keywords line", robots: "robots setting", condition: "what it takes", place: "its place", switch: "switch", name: "its name", rule: difference.before === null ? "new rule" : "rule goes" }[difference.what];
+  const what = {
+    title: "title line",
+    description: "description line",
+    slug: "slug line",
+    alt: "image description line",
+    keywords: "meta keywords line",
+    robots: "robots setting",
+    condition: "what it takes",
+    place: "its place",
+    switch: "switch",
+    name: "its name",
+    rule: difference.before === null ? "new rule" : "rule goes",
+  }[difference.what];
   return (
     <span>
-      <b className="font-semibold">{difference.rule ?? "The base"}</b> <span className="block text-[12px] text-soft">{what}</span>
+      <b className="font-semibold">{difference.rule ?? "The base"}</b>{" "}
+      <span className="block text-[12px] text-soft">{what}</span>
     </span>
   );
 }

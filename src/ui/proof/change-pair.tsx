@@ -5,7 +5,10 @@ import { roomOf } from "./local-proof";
 import { surfaceType } from "./true-size";
 
 /** A change as it is drawn: what stood, what comes, and how wide both are in the text's measure. */
-export type DrawnChange = Pick<ReviewedChange, "before" | "after" | "beforeSize" | "afterSize" | "beforeFits" | "afterFits" | "path"> & { readonly text: ReviewedChange["text"] | "address" };
+export type DrawnChange = Pick<
+  ReviewedChange,
+  "before" | "after" | "beforeSize" | "afterSize" | "beforeFits" | "afterFits" | "path"
+> & { readonly text: ReviewedChange["text"] | "address" };
 
 /** Old above new at true size, what goes struck out and what comes underlined; with `equal` neither is the old one, and both are underlined where they differ. */
 export function ChangePair({ change, site, equal }: { change: DrawnChange; site: Site; equal?: boolean }) {
@@ -19,15 +22,28 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
   const limit = mono ? null : roomOf(site, text).width;
   return (
     <div className="absolute inset-0 overflow-hidden pl-12 pr-24" style={type}>
-      {limit !== null && <span aria-hidden="true" className="absolute inset-y-0 w-[1.5px] bg-rule" style={{ left: 48 + limit }} />}
-      <p className={`proof-type absolute top-[7px] ${equal ? "text-key" : "text-faint"}`} style={{ lineHeight: "27px" }}>
+      {limit !== null && (
+        <span aria-hidden="true" className="absolute inset-y-0 w-[1.5px] bg-rule" style={{ left: 48 + limit }} />
+      )}
+      <p
+        className={`proof-type absolute top-[7px] ${equal ? "text-key" : "text-faint"}`}
+        style={{ lineHeight: "27px" }}
+      >
         {before === "" ? (
-          <span className="inline-block h-5 w-40 border border-dashed border-magenta align-middle" aria-label="nothing before" />
+          <span
+            className="inline-block h-5 w-40 border border-dashed border-magenta align-middle"
+            aria-label="nothing before"
+          />
         ) : (
           <>
             {folder}
             {before.slice(0, from)}
-            {beforeEnd > from && (equal ? <u className="decoration-hair decoration-2 underline-offset-[5px]">{before.slice(from, beforeEnd)}</u> : <del className="decoration-1">{before.slice(from, beforeEnd)}</del>)}
+            {beforeEnd > from &&
+              (equal ? (
+                <u className="decoration-hair decoration-2 underline-offset-[5px]">{before.slice(from, beforeEnd)}</u>
+              ) : (
+                <del className="decoration-1">{before.slice(from, beforeEnd)}</del>
+              ))}
             {before.slice(beforeEnd)}
           </>
         )}
@@ -39,15 +55,21 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
           <>
             {folder}
             {after.slice(0, from)}
-            {afterEnd > from && <ins className="decoration-rule decoration-2 underline-offset-[5px]">{after.slice(from, afterEnd)}</ins>}
+            {afterEnd > from && (
+              <ins className="decoration-rule decoration-2 underline-offset-[5px]">{after.slice(from, afterEnd)}</ins>
+            )}
             {after.slice(afterEnd)}
           </>
         )}
       </p>
-      <span className={`narrow absolute right-0 top-[7px] w-24 bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.beforeFits ? "text-soft" : "text-magenta"}`}>
+      <span
+        className={`narrow absolute right-0 top-[7px] w-24 bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.beforeFits ? "text-soft" : "text-magenta"}`}
+      >
         {before === "" ? "empty" : `${Math.round(change.beforeSize)} ${unit}`}
       </span>
-      <span className={`narrow absolute right-0 top-[34px] w-24 bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.afterFits ? "text-soft" : "font-bold text-magenta"}`}>
+      <span
+        className={`narrow absolute right-0 top-[34px] w-24 bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.afterFits ? "text-soft" : "font-bold text-magenta"}`}
+      >
         {Math.round(change.afterSize)} {unit}
       </span>
     </div>

@@ -10,7 +10,18 @@ export interface Axis {
 }
 
 /** A whole set's sizes as bars on the measure, what is beyond the limit in magenta; the live set as a dashed outline. */
-export const Histogram = memo(function Histogram(props: { bins: readonly number[]; live?: readonly number[] | undefined; binSize: number; limit: number; unit: string; axis: Axis; height: number; ruler?: boolean; label: string; showLimit?: boolean }) {
+export const Histogram = memo(function Histogram(props: {
+  bins: readonly number[];
+  live?: readonly number[] | undefined;
+  binSize: number;
+  limit: number;
+  unit: string;
+  axis: Axis;
+  height: number;
+  ruler?: boolean;
+  label: string;
+  showLimit?: boolean;
+}) {
   const { bins, live, binSize, limit, unit, axis, height } = props;
   const rulerHeight = props.ruler ? 28 : 7;
   const barArea = height - rulerHeight;
@@ -23,7 +34,16 @@ export const Histogram = memo(function Histogram(props: { bins: readonly number[
   const at = (value: number) => axis.origin + value * axis.scale;
   const major = binSize === 1 ? 10 : 100;
   const minor = binSize === 1 ? 2 : props.ruler ? 10 : 50;
-  const outline = live ? smooth(live.slice(0, count + 1).map((value, i): [number, number] => [axis.origin + (i + 0.5) * step, barArea - Math.min(1, value / most) * (barArea - 10)])) : "";
+  const outline = live
+    ? smooth(
+        live
+          .slice(0, count + 1)
+          .map((value, i): [number, number] => [
+            axis.origin + (i + 0.5) * step,
+            barArea - Math.min(1, value / most) * (barArea - 10),
+          ]),
+      )
+    : "";
   const ticks: number[] = [];
   for (let value = 0; at(value) <= axis.width; value += minor) ticks.push(value);
   return (
@@ -34,7 +54,16 @@ export const Histogram = memo(function Histogram(props: { bins: readonly number[
         const x = at(start);
         // A slug of exactly the limit fits; a bin of one character holds just that length.
         const beyond = binSize === 1 ? start > limit : start >= limit;
-        return <rect key={i} x={x} width={Math.max(0.8, step - Math.min(1.5, step * 0.2))} y={y(value)} height={barArea - y(value)} fill={beyond ? "var(--magenta)" : "var(--key)"} />;
+        return (
+          <rect
+            key={i}
+            x={x}
+            width={Math.max(0.8, step - Math.min(1.5, step * 0.2))}
+            y={y(value)}
+            height={barArea - y(value)}
+            fill={beyond ? "var(--magenta)" : "var(--key)"}
+          />
+        );
       })}
       {outline && <path d={outline} fill="none" stroke="var(--key-faint)" strokeDasharray="4 3" strokeWidth="1.2" />}
       <line x1={axis.origin} x2={axis.width} y1={barArea + 0.5} y2={barArea + 0.5} stroke="var(--cyan-mid)" />
@@ -42,7 +71,13 @@ export const Histogram = memo(function Histogram(props: { bins: readonly number[
         const isMajor = value % major === 0;
         return (
           <g key={value}>
-            <line x1={at(value)} x2={at(value)} y1={barArea} y2={barArea + (props.ruler ? (isMajor ? 12 : value % (major / 2) === 0 ? 7 : 4) : 5)} stroke="var(--cyan-mid)" />
+            <line
+              x1={at(value)}
+              x2={at(value)}
+              y1={barArea}
+              y2={barArea + (props.ruler ? (isMajor ? 12 : value % (major / 2) === 0 ? 7 : 4) : 5)}
+              stroke="var(--cyan-mid)"
+            />
             {props.ruler && isMajor && (
               <text x={at(value) + 3} y={barArea + 22} fontSize="11" fill="var(--cyan)" className="narrow">
                 {value}
@@ -54,7 +89,15 @@ export const Histogram = memo(function Histogram(props: { bins: readonly number[
       {props.showLimit && (
         <>
           <line x1={at(limit)} x2={at(limit)} y1="0" y2={height} stroke="var(--cyan-line)" strokeWidth="1.5" />
-          <text x={at(limit) + (at(limit) + 46 > axis.width ? -5 : 5)} y="10" textAnchor={at(limit) + 46 > axis.width ? "end" : "start"} fontSize="11" fontWeight="600" fill="var(--cyan)" className="narrow">
+          <text
+            x={at(limit) + (at(limit) + 46 > axis.width ? -5 : 5)}
+            y="10"
+            textAnchor={at(limit) + 46 > axis.width ? "end" : "start"}
+            fontSize="11"
+            fontWeight="600"
+            fill="var(--cyan)"
+            className="narrow"
+          >
             {limit} {unit}
           </text>
         </>

@@ -17,32 +17,63 @@ beforeAll(() => {
 });
 
 describe("rows proved in the browser", () => {
-  it.each(BOARD_KINDS.flatMap((kind) => TEXTS.map((text) => [kind, text] as const)))("of %s %ss are what the server's proof of the whole set says", (kind, text) => {
-    const base = Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== ""));
-    const design = { base, rules: [...(DEMO_RULES[kind] ?? [])] };
-    const { proof } = engine.textProof(kind, text, design);
-    const lineOf = (owner: string) => {
-      const source = linesOf(design, owner)[text];
-      return source === undefined ? null : parseLine(source);
-    };
-    for (const sort of ["widest", "shortest", "site"] as const) {
-      const { rows } = engine.rows(kind, design, { text, scope: "all", sort, filter: "all", search: "", from: 0, count: 80 });
-      expect(rows.length).toBe(80);
-      for (const local of proveRows(rows, lineOf, text, DEMO_SITE)) {
-        const at = local.row.row;
-        expect(local.text).toBe(proof.textOf(at));
-        expect(local.size).toBeCloseTo(proof.sizes[at]!, 1);
-        expect(local.fits).toBe(proof.fits[at] === 1);
-        expect(local.from === "hand").toBe(proof.from[at] === 3);
-        expect(local.keyword?.form ?? null).toBe(proof.form[at] === 0 ? null : FORMS[proof.form[at]! - 1]);
-        if (local.keyword?.char) expect(local.keyword.seen).toBe(proof.keywordSeen[at] === 1);
+  it.each(BOARD_KINDS.flatMap((kind) => TEXTS.map((text) => [kind, text] as const)))(
+    "of %s %ss are what the server's proof of the whole set says",
+    (kind, text) => {
+      const base = Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== ""));
+      const design = { base, rules: [...(DEMO_RULES[kind] ?? [])] };
+      const { proof } = engine.textProof(kind, text, design);
+      const lineOf = (owner: string) => {
+        const source = linesOf(design, owner)[text];
+        return source === undefined ? null : parseLine(source);
+      };
+      for (const sort of ["widest", "shortest", "site"] as const) {
+        const { rows } = engine.rows(kind, design, {
+          text,
+          scope: "all",
+          sort,
+          filter: "all",
+          search: "",
+          from: 0,
+          count: 80,
+        });
+        expect(rows.length).toBe(80);
+        for (const local of proveRows(rows, lineOf, text, DEMO_SITE)) {
+          const at = local.row.row;
+          expect(local.text).toBe(proof.textOf(at));
+          expect(local.size).toBeCloseTo(proof.sizes[at]!, 1);
+          expect(local.fits).toBe(proof.fits[at] === 1);
+          expect(local.from === "hand").toBe(proof.from[at] === 3);
+          expect(local.keyword?.form ?? null).toBe(proof.form[at] === 0 ? null : FORMS[proof.form[at]! - 1]);
+          if (local.keyword?.char) expect(local.keyword.seen).toBe(proof.keywordSeen[at] === 1);
+        }
       }
-    }
-  });
+    },
+  );
 
   it("say why: what stands, what gave way, what is not needed", () => {
-    const row = { id: 1, row: 0, path: "/a/b", folder: "/a/", fields: { name: "Bronze bow roller with captive pin for boats up to fourteen metres", finish: "polished", category: "Bow rollers" }, live: { title: "", description: "", slug: "b" }, hand: {}, apart: { title: 0, description: 0, slug: 0 }, by: { title: "base", description: null, slug: null }, same: 1 };
-    const [proved] = proveRows([row], () => parseLine("{name}[ in {finish}]^2[ – {category}]^1[ {colour}][ {id}]^apart"), "title", DEMO_SITE);
+    const row = {
+      id: 1,
+      row: 0,
+      path: "/a/b",
+      folder: "/a/",
+      fields: {
+        name: "Bronze bow roller with captive pin for boats up to fourteen metres",
+        finish: "polished",
+        category: "Bow rollers",
+      },
+      live: { title: "", description: "", slug: "b" },
+      hand: {},
+      apart: { title: 0, description: 0, slug: 0 },
+      by: { title: "base", description: null, slug: null },
+      same: 1,
+    };
+    const [proved] = proveRows(
+      [row],
+      () => parseLine("{name}[ in {finish}]^2[ – {category}]^1[ {colour}][ {id}]^apart"),
+      "title",
+      DEMO_SITE,
+    );
     expect(proved!.why).toEqual([
       { type: "says", text: row.fields.name },
       { type: "left", piece: "[ in {finish}]^2", why: "room" },
@@ -50,12 +81,20 @@ describe("rows proved in the browser", () => {
       { type: "left", piece: "[ {colour}]", why: "incomplete" },
       { type: "left", piece: "[ {id}]^apart", why: "not needed" },
     ]);
-    expect(proveRows([{ ...row, hand: { title: "Mine" } }], () => parseLine("{name}"), "title", DEMO_SITE)[0]).toMatchObject({ text: "Mine", from: "hand", why: [] });
-    expect(proveRows([{ ...row, live: { ...row.live, title: "Live" } }], () => parseLine("{nme"), "title", DEMO_SITE)[0]).toMatchObject({ text: "Live", from: "live" });
+    expect(
+      proveRows([{ ...row, hand: { title: "Mine" } }], () => parseLine("{name}"), "title", DEMO_SITE)[0],
+    ).toMatchObject({ text: "Mine", from: "hand", why: [] });
+    expect(
+      proveRows([{ ...row, live: { ...row.live, title: "Live" } }], () => parseLine("{nme"), "title", DEMO_SITE)[0],
+    ).toMatchObject({ text: "Live", from: "live" });
   });
 
   it("draw a keyword where it stands, and none where there is none", () => {
-    expect(drawnKeyword(DEMO_SITE, "bow roller", "Bronze bow rollers", null, true)).toMatchObject({ start: 7, width: 11, form: "variant" });
+    expect(drawnKeyword(DEMO_SITE, "bow roller", "Bronze bow rollers", null, true)).toMatchObject({
+      start: 7,
+      width: 11,
+      form: "variant",
+    });
     expect(drawnKeyword(DEMO_SITE, "", "Bronze", null, true)).toBeNull();
   });
 });

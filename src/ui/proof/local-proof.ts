@@ -70,8 +70,21 @@ let lastSet: { rows: readonly BenchRow[]; site: Site; items: ItemSet } | null = 
 
 /** The rows as a set of items; the last one is kept, since rows on screen stay while a line is typed. */
 function itemsOf(rows: readonly BenchRow[], site: Site): ItemSet {
-  const same = lastSet && lastSet.site === site && lastSet.rows.length === rows.length && lastSet.rows.every((row, i) => row === rows[i]);
-  if (!same) lastSet = { rows, site, items: itemSetOf(rows.map((row) => row.fields), siteConstants(site), site.language) };
+  const same =
+    lastSet &&
+    lastSet.site === site &&
+    lastSet.rows.length === rows.length &&
+    lastSet.rows.every((row, i) => row === rows[i]);
+  if (!same)
+    lastSet = {
+      rows,
+      site,
+      items: itemSetOf(
+        rows.map((row) => row.fields),
+        siteConstants(site),
+        site.language,
+      ),
+    };
   return lastSet!.items;
 }
 
@@ -86,7 +99,10 @@ export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextN
     let setter = setters.get(owner);
     if (setter === undefined) {
       const line = lineOf(owner);
-      setter = line && line.errors.length === 0 && line.source.trim() !== "" ? new LineSetter(programOf(line, site), items, room, slug) : null;
+      setter =
+        line && line.errors.length === 0 && line.source.trim() !== ""
+          ? new LineSetter(programOf(line, site), items, room, slug)
+          : null;
       setters.set(owner, setter);
     }
     return setter;
@@ -100,12 +116,27 @@ export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextN
     setter?.set(i, row.apart[text]);
     const made = setter ? setter.text : (hand ?? row.live[text]);
     const why = setter ? steps(setter, (field) => valueOf(setter, items, field, i)) : [];
-    const fits = setter ? setter.fits : slug ? made.length <= site.slug.max : limits.surfaces.every((s) => fitsSurface(s, made));
+    const fits = setter
+      ? setter.fits
+      : slug
+        ? made.length <= site.slug.max
+        : limits.surfaces.every((s) => fitsSurface(s, made));
     const size = widthOf(surface, slug !== null, made);
     const over = fits ? 0 : setter && !slug ? setter.over() : Math.max(0, size - roomOf(site, text).width);
     const estimated = surface !== null && !isCovered(fontById(surface.font), made);
     const from = hand !== undefined ? "hand" : setter ? "line" : "live";
-    return { row, text: made, from, owner: setter ? owner : null, size, fits, over, estimated, keyword: drawnKeyword(site, row.fields["keyword"] ?? "", made, surface, slug !== null), why };
+    return {
+      row,
+      text: made,
+      from,
+      owner: setter ? owner : null,
+      size,
+      fits,
+      over,
+      estimated,
+      keyword: drawnKeyword(site, row.fields["keyword"] ?? "", made, surface, slug !== null),
+      why,
+    };
   });
 }
 
@@ -122,12 +153,23 @@ export function widthOf(surface: Surface | null, slug: boolean, text: string): n
 }
 
 /** Where a keyword stands in a text and how it is drawn there; `null` where there is no keyword. */
-export function drawnKeyword(site: Site, keyword: string, text: string, surface: Surface | null, slug: boolean): DrawnKeyword | null {
+export function drawnKeyword(
+  site: Site,
+  keyword: string,
+  text: string,
+  surface: Surface | null,
+  slug: boolean,
+): DrawnKeyword | null {
   const words = vocabularyFor(site.language);
   const ready = keyword === "" ? null : words.keyword(keyword);
   if (!ready) return null;
   const place = placeKeyword(words, ready, text);
   if (place.char === null) return { ...place, start: 0, width: 0, seen: false };
   const start = widthOf(surface, slug, text.slice(0, place.char - 1));
-  return { ...place, start, width: widthOf(surface, slug, text.slice(0, place.end!)) - start, seen: !surface || isSeen(surface, text, place.end!) };
+  return {
+    ...place,
+    start,
+    width: widthOf(surface, slug, text.slice(0, place.end!)) - start,
+    seen: !surface || isSeen(surface, text, place.end!),
+  };
 }

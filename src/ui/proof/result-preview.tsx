@@ -10,14 +10,24 @@ import { surfaceType } from "./true-size";
 export function TabPreview({ site, title }: { site: Site; title: string }) {
   const surface = surfaceOf(site, "tab")!;
   return (
-    <div className="inline-block rounded-t-sm border border-b-0 border-hair bg-raised px-2 py-1" style={{ width: surface.width + 18 }}>
+    <div
+      className="inline-block rounded-t-sm border border-b-0 border-hair bg-raised px-2 py-1"
+      style={{ width: surface.width + 18 }}
+    >
       <Lines surface={surface} text={title} keyword="" site={site} lineHeight={1.4} missing="No title" />
     </div>
   );
 }
 
 /** One page as a results page shows it, desktop or phone, with real wrapping and cut. Drawn in our own inks. */
-export function ResultPreview(props: { site: Site; device: "desktop" | "phone"; title: string; description: string; path: string; keyword: string }) {
+export function ResultPreview(props: {
+  site: Site;
+  device: "desktop" | "phone";
+  title: string;
+  description: string;
+  path: string;
+  keyword: string;
+}) {
   const title = surfaceOf(props.site, `${props.device}-title`)!;
   const description = surfaceOf(props.site, `${props.device}-description`)!;
   const host = props.site.baseUrl.replace(/^https?:\/\//, "") || "the site";
@@ -25,20 +35,55 @@ export function ResultPreview(props: { site: Site; device: "desktop" | "phone"; 
   return (
     <figure className="shrink-0" style={{ width: title.width }}>
       <figcaption className="sr-only">
-        {props.device === "desktop" ? "Desktop" : "Phone"} result: {shownOnSurface(title, props.title)}. {shownOnSurface(description, props.description)}
+        {props.device === "desktop" ? "Desktop" : "Phone"} result: {shownOnSurface(title, props.title)}.{" "}
+        {shownOnSurface(description, props.description)}
       </figcaption>
       <div aria-hidden="true">
-        <p className="truncate text-soft" style={{ fontFamily: surfaceType(title).fontFamily, fontSize: 12, lineHeight: "16px" }}>
+        <p
+          className="truncate text-soft"
+          style={{ fontFamily: surfaceType(title).fontFamily, fontSize: 12, lineHeight: "16px" }}
+        >
           {crumbs}
         </p>
-        <Lines surface={title} text={props.title} keyword={props.keyword} site={props.site} lineHeight={1.2} missing="No title" />
-        <Lines surface={description} text={props.description} keyword={props.keyword} site={props.site} lineHeight={1.35} missing="No description" soft />
+        <Lines
+          surface={title}
+          text={props.title}
+          keyword={props.keyword}
+          site={props.site}
+          lineHeight={1.2}
+          missing="No title"
+        />
+        <Lines
+          surface={description}
+          text={props.description}
+          keyword={props.keyword}
+          site={props.site}
+          lineHeight={1.35}
+          missing="No description"
+          soft
+        />
       </div>
     </figure>
   );
 }
 
-function Lines({ surface, text, keyword, site, lineHeight, missing, soft }: { surface: Surface; text: string; keyword: string; site: Site; lineHeight: number; missing: string; soft?: boolean }) {
+function Lines({
+  surface,
+  text,
+  keyword,
+  site,
+  lineHeight,
+  missing,
+  soft,
+}: {
+  surface: Surface;
+  text: string;
+  keyword: string;
+  site: Site;
+  lineHeight: number;
+  missing: string;
+  soft?: boolean;
+}) {
   const type = surfaceType(surface);
   if (text === "") {
     return (

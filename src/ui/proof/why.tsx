@@ -6,19 +6,37 @@ import { conditionWords } from "../../core/rules/words";
 import { type LocalProof } from "./local-proof";
 
 /** How a text came about: who decides it, what stands, what gave way and why. */
-export function Why({ proof, design, text, width, unit }: { proof: LocalProof; design: KindDesign; text: TextName; width: number; unit: "px" | "ch" }) {
+export function Why({
+  proof,
+  design,
+  text,
+  width,
+  unit,
+}: {
+  proof: LocalProof;
+  design: KindDesign;
+  text: TextName;
+  width: number;
+  unit: "px" | "ch";
+}) {
   return (
     <ol className="text-[12.5px]">
       {proof.from === "hand" && <li className="border-b border-hair py-1">Written by hand; no line replaces it</li>}
       <Decider own={proof} design={design} text={text} />
-      {proof.from === "live" && <li className="border-b border-hair py-1">No line is set, so it stays what the site has</li>}
+      {proof.from === "live" && (
+        <li className="border-b border-hair py-1">No line is set, so it stays what the site has</li>
+      )}
       {proof.why.map((step, i) => (
         <StepLine key={i} step={step} />
       ))}
       {proof.from === "line" && (
         <li className={`py-1 ${proof.fits || text === "slug" ? "" : "font-semibold text-magenta"}`}>
           {Math.round(proof.size)} of {width} {unit}
-          {proof.fits ? "" : text === "slug" ? ", words cut from the right" : `, ${Math.max(1, Math.round(proof.over))} too wide`}
+          {proof.fits
+            ? ""
+            : text === "slug"
+              ? ", words cut from the right"
+              : `, ${Math.max(1, Math.round(proof.over))} too wide`}
           {proof.estimated ? "; the width of signs outside the font is estimated" : ""}
         </li>
       )}
@@ -47,7 +65,11 @@ function Decider({ own, design, text }: { own: LocalProof; design: KindDesign; t
 
 function StepLine({ step }: { step: Step }) {
   if (step.type === "left") {
-    const why = { incomplete: "left out: a field in it is empty", room: "gave way: there was no room", "not needed": "not needed: nothing else reads the same" }[step.why];
+    const why = {
+      incomplete: "left out: a field in it is empty",
+      room: "gave way: there was no room",
+      "not needed": "not needed: nothing else reads the same",
+    }[step.why];
     return (
       <li className="border-b border-hair py-1 text-faint">
         <s className="font-mono text-[12px]">{step.piece}</s> {why}
@@ -56,7 +78,15 @@ function StepLine({ step }: { step: Step }) {
   }
   return (
     <li className="border-b border-hair py-1">
-      “{step.text}”{step.type === "stands" ? <span className="text-faint"> {step.alternative > 0 ? `stands, the ${ordinal(step.alternative + 1)} choice` : "stands"}</span> : ""}
+      “{step.text}”
+      {step.type === "stands" ? (
+        <span className="text-faint">
+          {" "}
+          {step.alternative > 0 ? `stands, the ${ordinal(step.alternative + 1)} choice` : "stands"}
+        </span>
+      ) : (
+        ""
+      )}
     </li>
   );
 }

@@ -32,7 +32,12 @@ export const GROUP_WORDS: Record<ChangeGroup, readonly [title: string, about: st
   "by-hand": ["Set by hand", "On the site already; never touched by a line"],
 };
 const NEEDS_PERSON: ReadonlySet<ChangeGroup> = new Set(["still-wide", "worse", "clash"]);
-const TEXT_WORDS: Record<ReviewedText, readonly [string, string]> = { title: ["title", "titles"], description: ["description", "descriptions"], slug: ["slug", "slugs"], robots: ["robots setting", "robots settings"] };
+const TEXT_WORDS: Record<ReviewedText, readonly [string, string]> = {
+  title: ["title", "titles"],
+  description: ["description", "descriptions"],
+  slug: ["slug", "slugs"],
+  robots: ["robots setting", "robots settings"],
+};
 const PAIR_HEIGHT = 70;
 const FIRST_LOOK = "Setting live beside draft for every page …";
 
@@ -57,7 +62,11 @@ function ReviewView() {
   useEffect(() => {
     const controller = new AbortController();
     setError(null);
-    askStreamed<ReviewSummary, EngineProgress>("/api/review", {}, { method: "PUT", signal: controller.signal, onProgress: setProgress })
+    askStreamed<ReviewSummary, EngineProgress>(
+      "/api/review",
+      {},
+      { method: "PUT", signal: controller.signal, onProgress: setProgress },
+    )
       .then(setSummary)
       .catch((e: unknown) => !isAborted(e) && setError(e instanceof Error ? e.message : String(e)))
       .finally(() => setProgress(null));
@@ -65,7 +74,10 @@ function ReviewView() {
   }, [state.revision, tries]);
 
   const wanted = params.get("group") as ChangeGroup | null;
-  const group = wanted && CHANGE_GROUPS.includes(wanted) && summary?.groups.some((g) => g.group === wanted) ? wanted : (summary?.groups[0]?.group ?? null);
+  const group =
+    wanted && CHANGE_GROUPS.includes(wanted) && summary?.groups.some((g) => g.group === wanted)
+      ? wanted
+      : (summary?.groups[0]?.group ?? null);
   const choose = (next: ChangeGroup) => window.history.replaceState(null, "", `/review?group=${next}`);
   const setGroup = (of: ChangeGroup, included: boolean) =>
     ask<ReviewSummary>("/api/review", { body: { ask: "choose-group", group: of, included } })
@@ -86,7 +98,8 @@ function ReviewView() {
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key !== "ArrowDown" && event.key !== "ArrowUp") return;
     const buttons = [...event.currentTarget.querySelectorAll<HTMLButtonElement>("button[data-group]")];
-    const next = buttons[buttons.indexOf(document.activeElement as HTMLButtonElement) + (event.key === "ArrowDown" ? 1 : -1)];
+    const next =
+      buttons[buttons.indexOf(document.activeElement as HTMLButtonElement) + (event.key === "ArrowDown" ? 1 : -1)];
     if (!next) return;
     event.preventDefault();
     next.focus();
@@ -100,16 +113,30 @@ function ReviewView() {
         <button type="button" className={BAR_ACTION} onClick={() => router.push("/bench")}>
           Back to the bench
         </button>
-        <button type="button" className={MAIN_ACTION} disabled={!summary || summary.included === 0 || starting} onClick={() => void apply()}>
-          {starting ? "Writing the run down …" : summary ? `Apply ${counted(summary.included, "change", "changes")}` : "Apply"}
+        <button
+          type="button"
+          className={MAIN_ACTION}
+          disabled={!summary || summary.included === 0 || starting}
+          onClick={() => void apply()}
+        >
+          {starting
+            ? "Writing the run down …"
+            : summary
+              ? `Apply ${counted(summary.included, "change", "changes")}`
+              : "Apply"}
         </button>
       </BarSlot>
-      <aside aria-label="Groups of changes" className="desk-first min-h-0 overflow-auto border-r border-hair px-4 py-4" onKeyDown={onKeyDown}>
+      <aside
+        aria-label="Groups of changes"
+        className="desk-first min-h-0 overflow-auto border-r border-hair px-4 py-4"
+        onKeyDown={onKeyDown}
+      >
         <h1 className="text-[20px] font-bold">Before it goes out</h1>
         {summary ? (
           <p className="mb-3 mt-1 text-soft" role="status">
             {counted(summary.included, "change", "changes")} on {counted(summary.items, "page", "pages")}
-            {summary.moves > 0 ? `, ${counted(summary.moves, "address moves", "addresses move")}` : ""}. {held > 0 ? `${count(held)} ${held === 1 ? "is" : "are"} held back.` : "Nothing is held back."}
+            {summary.moves > 0 ? `, ${counted(summary.moves, "address moves", "addresses move")}` : ""}.{" "}
+            {held > 0 ? `${count(held)} ${held === 1 ? "is" : "are"} held back.` : "Nothing is held back."}
           </p>
         ) : error ? (
           <Trouble message={error} onRetry={() => setTries((n) => n + 1)} />
@@ -124,26 +151,67 @@ function ReviewView() {
           </p>
         ))}
         {summary?.groups.map((g) => (
-          <GroupRow key={g.group} group={g} current={g.group === group} onChoose={() => choose(g.group)} onTick={(included) => void setGroup(g.group, included)} />
+          <GroupRow
+            key={g.group}
+            group={g}
+            current={g.group === group}
+            onChoose={() => choose(g.group)}
+            onTick={(included) => void setGroup(g.group, included)}
+          />
         ))}
-        {summary && summary.total === 0 && <p className="text-soft">The lines give every page what it has already. There is nothing to apply.</p>}
+        {summary && summary.total === 0 && (
+          <p className="text-soft">The lines give every page what it has already. There is nothing to apply.</p>
+        )}
       </aside>
-      {summary && group ? <GroupList key={group} group={group} summary={summary} setSummary={setSummary} /> : <div className="bg-sheet">{!summary && !error && <Working progress={progress} waiting={FIRST_LOOK} />}</div>}
+      {summary && group ? (
+        <GroupList key={group} group={group} summary={summary} setSummary={setSummary} />
+      ) : (
+        <div className="bg-sheet">{!summary && !error && <Working progress={progress} waiting={FIRST_LOOK} />}</div>
+      )}
     </div>
   );
 }
 
-function GroupRow({ group, current, onChoose, onTick }: { group: ReviewGroup; current: boolean; onChoose: () => void; onTick: (included: boolean) => void }) {
+function GroupRow({
+  group,
+  current,
+  onChoose,
+  onTick,
+}: {
+  group: ReviewGroup;
+  current: boolean;
+  onChoose: () => void;
+  onTick: (included: boolean) => void;
+}) {
   const [title, about] = GROUP_WORDS[group.group];
   const magenta = NEEDS_PERSON.has(group.group);
-  const parts = (Object.entries(group.byText) as [ReviewedText, number][]).filter(([, n]) => n > 0).map(([text, n]) => `${count(n)} ${TEXT_WORDS[text][n === 1 ? 0 : 1]}`);
+  const parts = (Object.entries(group.byText) as [ReviewedText, number][])
+    .filter(([, n]) => n > 0)
+    .map(([text, n]) => `${count(n)} ${TEXT_WORDS[text][n === 1 ? 0 : 1]}`);
   return (
     <div className={`flex gap-3 border-t border-hair py-2 pl-1 pr-1 ${current ? "bg-sheet" : ""}`}>
-      <Tick checked={group.included === group.count ? true : group.included === 0 ? false : "mixed"} disabled={group.fixed} label={`Take in: ${title}`} onChange={onTick} />
-      <button type="button" data-group={group.group} aria-current={current} onClick={onChoose} className="min-w-0 flex-1 text-left">
-        <span className={`flex justify-between gap-2 ${current ? "font-bold" : "font-semibold"} ${magenta ? "text-magenta" : ""}`}>
+      <Tick
+        checked={group.included === group.count ? true : group.included === 0 ? false : "mixed"}
+        disabled={group.fixed}
+        label={`Take in: ${title}`}
+        onChange={onTick}
+      />
+      <button
+        type="button"
+        data-group={group.group}
+        aria-current={current}
+        onClick={onChoose}
+        className="min-w-0 flex-1 text-left"
+      >
+        <span
+          className={`flex justify-between gap-2 ${current ? "font-bold" : "font-semibold"} ${magenta ? "text-magenta" : ""}`}
+        >
           {title}
-          <span className="font-normal">{group.included > 0 && group.included < group.count ? `${count(group.included)} of ${count(group.count)}` : count(group.count)}</span>
+          <span className="font-normal">
+            {group.included > 0 && group.included < group.count
+              ? `${count(group.included)} of ${count(group.count)}`
+              : count(group.count)}
+          </span>
         </span>
         <span className="narrow block text-[12px] leading-snug text-soft">{about}</span>
         <span className="narrow block text-[12px] leading-snug text-faint">{parts.join(", ")}</span>
@@ -154,13 +222,26 @@ function GroupRow({ group, current, onChoose, onTick }: { group: ReviewGroup; cu
 
 const WINDOW = 60;
 
-function GroupList({ group, summary, setSummary }: { group: ChangeGroup; summary: ReviewSummary; setSummary: (summary: ReviewSummary) => void }) {
+function GroupList({
+  group,
+  summary,
+  setSummary,
+}: {
+  group: ChangeGroup;
+  summary: ReviewSummary;
+  setSummary: (summary: ReviewSummary) => void;
+}) {
   const { state } = useSite();
   const site = state.site!;
   const [rows, setRows] = useState<ReadonlyMap<number, ReviewedChange>>(new Map());
   const own = summary.groups.find((g) => g.group === group)!;
   const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: own.count, getScrollElement: () => scroller.current, estimateSize: () => PAIR_HEIGHT, overscan: 6 });
+  const virtual = useVirtualizer({
+    count: own.count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => PAIR_HEIGHT,
+    overscan: 6,
+  });
   const shown = virtual.getVirtualItems();
   const first = shown[0]?.index ?? 0;
   const last = shown.at(-1)?.index ?? 0;
@@ -170,7 +251,9 @@ function GroupList({ group, summary, setSummary }: { group: ChangeGroup; summary
     for (let page = Math.floor(first / WINDOW); page <= Math.floor(last / WINDOW); page++) {
       if (fetched.current.get(page) === stamp) continue;
       fetched.current.set(page, stamp);
-      ask<{ changes: ReviewedChange[] }>("/api/review", { body: { ask: "list", group, from: page * WINDOW, count: WINDOW } })
+      ask<{ changes: ReviewedChange[] }>("/api/review", {
+        body: { ask: "list", group, from: page * WINDOW, count: WINDOW },
+      })
         .then(({ changes }) =>
           setRows((old) => {
             const next = new Map(old);
@@ -195,16 +278,34 @@ function GroupList({ group, summary, setSummary }: { group: ChangeGroup; summary
         <span className="text-soft">{counted(own.count, "change", "changes")}</span>
         <span className="ml-auto text-soft">Every one can be taken back</span>
       </div>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="list" aria-label={`${title}: changes`}>
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-auto"
+        tabIndex={0}
+        role="list"
+        aria-label={`${title}: changes`}
+      >
         <div className="relative" style={{ height: virtual.getTotalSize() }} role="presentation">
           {shown.map((item) => {
             const change = rows.get(item.index);
             return (
-              <div key={item.index} role="listitem" aria-setsize={own.count} aria-posinset={item.index + 1} className={`absolute left-0 top-0 w-full border-b border-hair ${change && !change.included ? "bg-raised" : ""}`} style={{ height: PAIR_HEIGHT, transform: `translateY(${item.start}px)` }}>
+              <div
+                key={item.index}
+                role="listitem"
+                aria-setsize={own.count}
+                aria-posinset={item.index + 1}
+                className={`absolute left-0 top-0 w-full border-b border-hair ${change && !change.included ? "bg-raised" : ""}`}
+                style={{ height: PAIR_HEIGHT, transform: `translateY(${item.start}px)` }}
+              >
                 {change && (
                   <>
                     <div className="absolute left-5 top-3 z-10">
-                      <Tick checked={change.included} disabled={own.fixed} label={`Take in: ${change.text} of ${change.name}`} onChange={(included) => tick(change, item.index, included)} />
+                      <Tick
+                        checked={change.included}
+                        disabled={own.fixed}
+                        label={`Take in: ${change.text} of ${change.name}`}
+                        onChange={(included) => tick(change, item.index, included)}
+                      />
                     </div>
                     <ChangePair change={change} site={site} />
                   </>

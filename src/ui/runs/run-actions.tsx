@@ -11,7 +11,8 @@ import { PLAIN_ACTION } from "../shell/actions";
 /** What state a run is in, in words. */
 export function runState(run: RunFigures): string {
   if (run.taken_back_by !== null) return `Taken back by run ${run.taken_back_by}`;
-  if (run.status === "stopped") return `Stopped at ${count(run.applied + run.skipped)} of ${count(run.applied + run.skipped + run.waiting)}`;
+  if (run.status === "stopped")
+    return `Stopped at ${count(run.applied + run.skipped)} of ${count(run.applied + run.skipped + run.waiting)}`;
   if (run.status === "ready") return "Ready, nothing applied yet";
   if (run.status === "running") return "Under way";
   if (run.type === "take-back") return `Done: run ${run.of_run} is taken back`;

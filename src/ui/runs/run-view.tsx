@@ -19,14 +19,43 @@ const HEIGHT = 70;
 function drawn(change: ChangeWithName, site: Site): DrawnChange {
   if (change.text === "address") {
     const [before, after] = [change.path_before ?? "", change.path_after ?? ""];
-    return { text: "address", before, after, beforeSize: before.length, afterSize: after.length, beforeFits: true, afterFits: true, path: "" };
+    return {
+      text: "address",
+      before,
+      after,
+      beforeSize: before.length,
+      afterSize: after.length,
+      beforeFits: true,
+      afterFits: true,
+      path: "",
+    };
   }
-  if (change.text === "robots") return { text: "robots", before: change.before, after: change.after, beforeSize: change.before.length, afterSize: change.after.length, beforeFits: true, afterFits: true, path: "" };
+  if (change.text === "robots")
+    return {
+      text: "robots",
+      before: change.before,
+      after: change.after,
+      beforeSize: change.before.length,
+      afterSize: change.after.length,
+      beforeFits: true,
+      afterFits: true,
+      path: "",
+    };
   const { text } = change;
   const { surface } = roomOf(site, text);
-  const fits = (value: string) => (text === "slug" ? value.length <= site.slug.max : limitsOf(site, text).surfaces.every((s) => fitsSurface(s, value)));
+  const fits = (value: string) =>
+    text === "slug" ? value.length <= site.slug.max : limitsOf(site, text).surfaces.every((s) => fitsSurface(s, value));
   const size = (value: string) => widthOf(surface, text === "slug", value);
-  return { text, before: change.before, after: change.after, beforeSize: size(change.before), afterSize: size(change.after), beforeFits: fits(change.before), afterFits: fits(change.after), path: change.path_before ?? "" };
+  return {
+    text,
+    before: change.before,
+    after: change.after,
+    beforeSize: size(change.before),
+    afterSize: size(change.after),
+    beforeFits: fits(change.before),
+    afterFits: fits(change.after),
+    path: change.path_before ?? "",
+  };
 }
 
 /** One run: how far it is, what it changed, and the way back. */
@@ -67,7 +96,12 @@ export function RunView({ id }: { id: number }) {
   }, [changes, ended, id]);
 
   const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: changes.length, getScrollElement: () => scroller.current, estimateSize: () => HEIGHT, overscan: 6 });
+  const virtual = useVirtualizer({
+    count: changes.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => HEIGHT,
+    overscan: 6,
+  });
   const shown = virtual.getVirtualItems();
   const last = shown.at(-1)?.index ?? -1;
   useEffect(() => {
@@ -77,7 +111,10 @@ export function RunView({ id }: { id: number }) {
   if (error && !run) {
     return (
       <p role="alert" className="p-8 text-magenta">
-        {error}. <Link href="/runs" className="underline">All runs</Link>
+        {error}.{" "}
+        <Link href="/runs" className="underline">
+          All runs
+        </Link>
       </p>
     );
   }
@@ -97,45 +134,101 @@ export function RunView({ id }: { id: number }) {
               <br />
               {run.note}
             </p>
-            {job ? <RunProgressLine done={job.done} total={job.total ?? 0} /> : <p role="status" className="font-semibold">{runState(run)}</p>}
-            {failed && <p role="alert" className="text-magenta">{failed.message}</p>}
+            {job ? (
+              <RunProgressLine done={job.done} total={job.total ?? 0} />
+            ) : (
+              <p role="status" className="font-semibold">
+                {runState(run)}
+              </p>
+            )}
+            {failed && (
+              <p role="alert" className="text-magenta">
+                {failed.message}
+              </p>
+            )}
             <RunActions run={run} job={job} onDone={load} />
             <dl className="border-t border-hair pt-2">
-              {([["Pages", run.items], ["Titles", run.titles], ["Descriptions", run.descriptions], ["Slugs", run.slugs], ["Robots settings", run.robots], ["Redirects", run.redirects], ["Skipped", run.skipped]] as const).map(([label, value]) => (
+              {(
+                [
+                  ["Pages", run.items],
+                  ["Titles", run.titles],
+                  ["Descriptions", run.descriptions],
+                  ["Slugs", run.slugs],
+                  ["Robots settings", run.robots],
+                  ["Redirects", run.redirects],
+                  ["Skipped", run.skipped],
+                ] as const
+              ).map(([label, value]) => (
                 <div key={label} className="flex justify-between py-0.5">
                   <dt className="text-soft">{label}</dt>
-                  <dd className={label === "Skipped" && value > 0 ? "font-bold text-magenta" : ""}>{value.toLocaleString("en")}</dd>
+                  <dd className={label === "Skipped" && value > 0 ? "font-bold text-magenta" : ""}>
+                    {value.toLocaleString("en")}
+                  </dd>
                 </div>
               ))}
             </dl>
             <div className="flex flex-wrap gap-2 border-t border-hair pt-3">
-              <a className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=csv`}>Changes as CSV</a>
-              <a className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=jsonl`}>as JSON Lines</a>
+              <a className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=csv`}>
+                Changes as CSV
+              </a>
+              <a className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=jsonl`}>
+                as JSON Lines
+              </a>
               {run.redirects > 0 && (
                 <>
-                  <a className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=csv`}>Redirects as CSV</a>
-                  <a className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=jsonl`}>as JSON Lines</a>
+                  <a className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=csv`}>
+                    Redirects as CSV
+                  </a>
+                  <a className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=jsonl`}>
+                    as JSON Lines
+                  </a>
                 </>
               )}
             </div>
-            <p className="text-[12px] text-soft">In CSV a text that a spreadsheet would run as a formula gets an apostrophe before it; the last column names it.</p>
+            <p className="text-[12px] text-soft">
+              In CSV a text that a spreadsheet would run as a formula gets an apostrophe before it; the last column
+              names it.
+            </p>
           </>
         )}
       </aside>
       <section aria-label="Changes" className="desk-list flex min-h-0 min-w-0 flex-col bg-sheet">
         <div className="flex items-baseline gap-3 border-b border-key bg-raised px-5 py-2.5">
           <h2 className="font-bold">What it changed</h2>
-          {run && <span className="text-soft">{counted(run.waiting + run.applied + run.skipped, "change", "changes")}</span>}
+          {run && (
+            <span className="text-soft">{counted(run.waiting + run.applied + run.skipped, "change", "changes")}</span>
+          )}
         </div>
-        <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="list" aria-label="Changes of the run">
+        <div
+          ref={scroller}
+          className="min-h-0 flex-1 overflow-auto"
+          tabIndex={0}
+          role="list"
+          aria-label="Changes of the run"
+        >
           <div className="relative" style={{ height: virtual.getTotalSize() }} role="presentation">
             {shown.map((item) => {
               const change = changes[item.index]!;
               return (
-                <div key={change.id} role="listitem" className="absolute left-0 top-0 w-full border-b border-hair" style={{ height: HEIGHT, transform: `translateY(${item.start}px)` }}>
-                  <span className="narrow absolute left-3 top-2 w-8 text-[11px] text-faint">{change.status === "skipped" ? <b className="text-magenta">skip</b> : change.status === "waiting" ? "waits" : ""}</span>
+                <div
+                  key={change.id}
+                  role="listitem"
+                  className="absolute left-0 top-0 w-full border-b border-hair"
+                  style={{ height: HEIGHT, transform: `translateY(${item.start}px)` }}
+                >
+                  <span className="narrow absolute left-3 top-2 w-8 text-[11px] text-faint">
+                    {change.status === "skipped" ? (
+                      <b className="text-magenta">skip</b>
+                    ) : change.status === "waiting" ? (
+                      "waits"
+                    ) : (
+                      ""
+                    )}
+                  </span>
                   <ChangePair change={drawn(change, site)} site={site} />
-                  {change.reason && <p className="absolute bottom-0 right-5 bg-sheet text-[12px] text-magenta">{change.reason}</p>}
+                  {change.reason && (
+                    <p className="absolute bottom-0 right-5 bg-sheet text-[12px] text-magenta">{change.reason}</p>
+                  )}
                 </div>
               );
             })}

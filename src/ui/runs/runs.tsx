@@ -44,7 +44,15 @@ export function Runs() {
       {error && <Trouble message={error} onRetry={load} />}
       {runs && runs.length === 0 && (
         <p className="mt-8 text-soft">
-          Nothing has been applied yet. Design lines on the <Link href="/bench" className="underline">Bench</Link>, then read the change in <Link href="/review" className="underline">Review</Link> and apply it.
+          Nothing has been applied yet. Design lines on the{" "}
+          <Link href="/bench" className="underline">
+            Bench
+          </Link>
+          , then read the change in{" "}
+          <Link href="/review" className="underline">
+            Review
+          </Link>{" "}
+          and apply it.
         </p>
       )}
       {runs && runs.length > 0 && (
@@ -52,7 +60,19 @@ export function Runs() {
           <table className="w-full border-collapse bg-sheet">
             <thead>
               <tr className="border-b border-key text-left">
-                {["Run", "When", "What", "Pages", "Titles", "Descriptions", "Slugs", "Robots", "Redirects", "State", ""].map((heading, i) => (
+                {[
+                  "Run",
+                  "When",
+                  "What",
+                  "Pages",
+                  "Titles",
+                  "Descriptions",
+                  "Slugs",
+                  "Robots",
+                  "Redirects",
+                  "State",
+                  "",
+                ].map((heading, i) => (
                   <th key={i} scope="col" className={`px-3 py-2 font-semibold ${i >= 3 && i <= 8 ? "text-right" : ""}`}>
                     {heading || <span className="sr-only">Actions</span>}
                   </th>
@@ -65,7 +85,10 @@ export function Runs() {
                 return (
                   <tr key={run.id} className="border-b border-hair align-top hover:bg-raised">
                     <td className="px-3 py-2.5">
-                      <Link href={`/runs/${run.id}`} className="font-bold underline decoration-hair underline-offset-4 hover:decoration-key">
+                      <Link
+                        href={`/runs/${run.id}`}
+                        className="font-bold underline decoration-hair underline-offset-4 hover:decoration-key"
+                      >
                         {run.id}
                       </Link>
                     </td>
@@ -80,7 +103,11 @@ export function Runs() {
                     ))}
                     <td className="px-3 py-2.5">
                       {job ? <RunProgressLine done={job.done} total={job.total ?? 0} /> : runState(run)}
-                      {run.skipped > 0 && <span className="block text-[12px] text-magenta">{counted(run.skipped, "change", "changes")} skipped</span>}
+                      {run.skipped > 0 && (
+                        <span className="block text-[12px] text-magenta">
+                          {counted(run.skipped, "change", "changes")} skipped
+                        </span>
+                      )}
                     </td>
                     <td className="px-3 py-2">
                       <RunActions run={run} job={job ?? null} onDone={load} />

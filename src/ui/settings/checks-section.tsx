@@ -9,9 +9,14 @@ import { type SettingsPart } from "./settings";
 export function ChecksSection({ site, put, errors }: SettingsPart) {
   const { checks } = site;
   const change = (part: Partial<Checks>) => put({ checks: { ...checks, ...part } });
-  const toggle = (name: string) => change({ off: checks.off.includes(name) ? checks.off.filter((own) => own !== name) : [...checks.off, name] });
+  const toggle = (name: string) =>
+    change({ off: checks.off.includes(name) ? checks.off.filter((own) => own !== name) : [...checks.off, name] });
   return (
-    <Section id="checks" title="Checks" about="The trade disagrees on every figure: here are yours. What is switched off is found nowhere.">
+    <Section
+      id="checks"
+      title="Checks"
+      about="The trade disagrees on every figure: here are yours. What is switched off is found nowhere."
+    >
       {(Object.keys(FINDINGS) as Subject[]).map((subject) => (
         <fieldset key={subject} className="mb-5">
           <legend className="font-semibold">{SUBJECT_LABELS[subject]}</legend>
@@ -34,11 +39,13 @@ export function ChecksSection({ site, put, errors }: SettingsPart) {
           </ul>
         </fieldset>
       ))}
-      {[...errors].filter(([path]) => path.startsWith("checks.")).map(([path, message]) => (
-        <p key={path} role="alert" className="text-magenta">
-          {path.slice(7)}: {message}
-        </p>
-      ))}
+      {[...errors]
+        .filter(([path]) => path.startsWith("checks."))
+        .map(([path, message]) => (
+          <p key={path} role="alert" className="text-magenta">
+            {path.slice(7)}: {message}
+          </p>
+        ))}
     </Section>
   );
 }
@@ -49,25 +56,137 @@ const share = (value: number) => Math.round(value * 1000) / 10;
 
 /** The figures of findings that have some, by the finding's name. */
 const FIGURES: Readonly<Record<string, Figure>> = {
-  "title too-short": (checks, change) => <>under <NumberInput label="Fewest characters of a title" value={checks.shortTitle} onChange={(value) => change({ shortTitle: value! })} /> characters</>,
-  "title too-many-characters": (checks, change) => <>over <NumberInput label="Most characters of a title, as a finding" empty="none" min={1} value={checks.longTitle} onChange={(longTitle) => change({ longTitle })} /> characters</>,
-  "description too-short": (checks, change) => <>under <NumberInput label="Fewest characters of a description" value={checks.shortDescription} onChange={(value) => change({ shortDescription: value! })} /> characters</>,
-  "description too-many-characters": (checks, change) => <>over <NumberInput label="Most characters of a description, as a finding" empty="none" min={1} value={checks.longDescription} onChange={(longDescription) => change({ longDescription })} /> characters</>,
-  "title keyword-late": (checks, change) => (
+  "title too-short": (checks, change) => (
     <>
-      behind <NumberInput width="w-16" label="Share of the room in which the keyword begins, in percent" value={share(checks.lateShare)} onChange={(value) => change({ lateShare: value! / 100 })} /> % of the room, or word <NumberInput width="w-14" label="The word by which the keyword has begun" min={1} value={checks.lateWord} onChange={(value) => change({ lateWord: value! })} />
+      under{" "}
+      <NumberInput
+        label="Fewest characters of a title"
+        value={checks.shortTitle}
+        onChange={(value) => change({ shortTitle: value! })}
+      />{" "}
+      characters
     </>
   ),
-  "title keyword-repeated": (checks, change) => <>more than <NumberInput width="w-14" label="How often a keyword may stand in a title" min={1} value={checks.keywordInTitle} onChange={(value) => change({ keywordInTitle: value! })} /> times</>,
-  "description keyword-repeated": (checks, change) => <>more than <NumberInput width="w-14" label="How often a keyword may stand in a description" min={1} value={checks.keywordInDescription} onChange={(value) => change({ keywordInDescription: value! })} /> times</>,
+  "title too-many-characters": (checks, change) => (
+    <>
+      over{" "}
+      <NumberInput
+        label="Most characters of a title, as a finding"
+        empty="none"
+        min={1}
+        value={checks.longTitle}
+        onChange={(longTitle) => change({ longTitle })}
+      />{" "}
+      characters
+    </>
+  ),
+  "description too-short": (checks, change) => (
+    <>
+      under{" "}
+      <NumberInput
+        label="Fewest characters of a description"
+        value={checks.shortDescription}
+        onChange={(value) => change({ shortDescription: value! })}
+      />{" "}
+      characters
+    </>
+  ),
+  "description too-many-characters": (checks, change) => (
+    <>
+      over{" "}
+      <NumberInput
+        label="Most characters of a description, as a finding"
+        empty="none"
+        min={1}
+        value={checks.longDescription}
+        onChange={(longDescription) => change({ longDescription })}
+      />{" "}
+      characters
+    </>
+  ),
+  "title keyword-late": (checks, change) => (
+    <>
+      behind{" "}
+      <NumberInput
+        width="w-16"
+        label="Share of the room in which the keyword begins, in percent"
+        value={share(checks.lateShare)}
+        onChange={(value) => change({ lateShare: value! / 100 })}
+      />{" "}
+      % of the room, or word{" "}
+      <NumberInput
+        width="w-14"
+        label="The word by which the keyword has begun"
+        min={1}
+        value={checks.lateWord}
+        onChange={(value) => change({ lateWord: value! })}
+      />
+    </>
+  ),
+  "title keyword-repeated": (checks, change) => (
+    <>
+      more than{" "}
+      <NumberInput
+        width="w-14"
+        label="How often a keyword may stand in a title"
+        min={1}
+        value={checks.keywordInTitle}
+        onChange={(value) => change({ keywordInTitle: value! })}
+      />{" "}
+      times
+    </>
+  ),
+  "description keyword-repeated": (checks, change) => (
+    <>
+      more than{" "}
+      <NumberInput
+        width="w-14"
+        label="How often a keyword may stand in a description"
+        min={1}
+        value={checks.keywordInDescription}
+        onChange={(value) => change({ keywordInDescription: value! })}
+      />{" "}
+      times
+    </>
+  ),
   "title site-name-needless": (checks, change) => (
     <label className="flex items-center gap-1.5">
-      <input type="checkbox" checked={checks.siteNameSearched} onChange={(event) => change({ siteNameSearched: event.target.checked })} /> people search for it
+      <input
+        type="checkbox"
+        checked={checks.siteNameSearched}
+        onChange={(event) => change({ siteNameSearched: event.target.checked })}
+      />{" "}
+      people search for it
     </label>
   ),
-  "slug too-deep": (checks, change) => <>under more than <NumberInput width="w-14" label="Most folders above a page" value={checks.depth} onChange={(value) => change({ depth: value! })} /> folders</>,
-  "page keyword-too-often": (checks, change) => <>over <NumberInput width="w-16" label="Share of a body's words that may be the keyword's, in percent" step={0.5} value={share(checks.keywordShare)} onChange={(value) => change({ keywordShare: value! / 100 })} /> % of its words</>,
-  "page indexable-by-name": (checks, change) => <Unindexed words={checks.unindexed} onChange={(unindexed) => change({ unindexed })} />,
+  "slug too-deep": (checks, change) => (
+    <>
+      under more than{" "}
+      <NumberInput
+        width="w-14"
+        label="Most folders above a page"
+        value={checks.depth}
+        onChange={(value) => change({ depth: value! })}
+      />{" "}
+      folders
+    </>
+  ),
+  "page keyword-too-often": (checks, change) => (
+    <>
+      over{" "}
+      <NumberInput
+        width="w-16"
+        label="Share of a body's words that may be the keyword's, in percent"
+        step={0.5}
+        value={share(checks.keywordShare)}
+        onChange={(value) => change({ keywordShare: value! / 100 })}
+      />{" "}
+      % of its words
+    </>
+  ),
+  "page indexable-by-name": (checks, change) => (
+    <Unindexed words={checks.unindexed} onChange={(unindexed) => change({ unindexed })} />
+  ),
 };
 
 function Unindexed({ words, onChange }: { words: readonly string[]; onChange: (words: string[]) => void }) {
@@ -79,7 +198,12 @@ function Unindexed({ words, onChange }: { words: readonly string[]; onChange: (w
       value={typed}
       onChange={(event) => {
         setTyped(event.target.value);
-        onChange(event.target.value.split(",").map((word) => word.trim()).filter(Boolean));
+        onChange(
+          event.target.value
+            .split(",")
+            .map((word) => word.trim())
+            .filter(Boolean),
+        );
       }}
     />
   );

@@ -9,10 +9,18 @@ const ABOUT: Record<ExtraName, readonly [string, string]> = {
 
 export function ExtrasSection({ site, put }: SettingsPart) {
   return (
-    <Section id="extras" title="Extra texts" about="Designed with lines like the nine, under them on the Board. Off until they are switched on.">
+    <Section
+      id="extras"
+      title="Extra texts"
+      about="Designed with lines like the nine, under them on the Board. Off until they are switched on."
+    >
       {EXTRAS.map((extra) => (
         <label key={extra} className="flex items-baseline gap-2 py-1.5">
-          <input type="checkbox" checked={site.extras[extra]} onChange={(event) => put({ extras: { ...site.extras, [extra]: event.target.checked } })} />
+          <input
+            type="checkbox"
+            checked={site.extras[extra]}
+            onChange={(event) => put({ extras: { ...site.extras, [extra]: event.target.checked } })}
+          />
           <span>
             {ABOUT[extra][0]} <span className="text-soft">{ABOUT[extra][1]}</span>
           </span>

@@ -3,7 +3,17 @@ import { type ReactNode } from "react";
 export const INPUT = "block w-full rounded-sm border border-hair bg-sheet px-2 py-1";
 
 /** A part of the settings under its heading. */
-export function Section({ id, title, about, children }: { id: string; title: string; about: string; children: ReactNode }) {
+export function Section({
+  id,
+  title,
+  about,
+  children,
+}: {
+  id: string;
+  title: string;
+  about: string;
+  children: ReactNode;
+}) {
   return (
     <section id={id} aria-labelledby={`${id}-title`} className="mb-10 max-w-[860px] scroll-mt-4">
       <h2 id={`${id}-title`} className="border-b border-key pb-1 text-[17px] font-bold">
@@ -16,7 +26,17 @@ export function Section({ id, title, about, children }: { id: string; title: str
 }
 
 /** A setting with its name, what is to be said of it, and what is wrong with it. */
-export function Setting({ label, about, error, children }: { label: string; about?: string; error?: string | undefined; children: ReactNode }) {
+export function Setting({
+  label,
+  about,
+  error,
+  children,
+}: {
+  label: string;
+  about?: string;
+  error?: string | undefined;
+  children: ReactNode;
+}) {
   return (
     <label className="block">
       <span className="text-[12px] text-soft">{label}</span>
@@ -32,7 +52,23 @@ export function Setting({ label, about, error, children }: { label: string; abou
 }
 
 /** A whole or broken number; empty where none is one of the values. */
-export function NumberInput({ value, onChange, label, min = 0, step = 1, width = "w-20", empty }: { value: number | null; onChange: (value: number | null) => void; label: string; min?: number; step?: number; width?: string; empty?: string }) {
+export function NumberInput({
+  value,
+  onChange,
+  label,
+  min = 0,
+  step = 1,
+  width = "w-20",
+  empty,
+}: {
+  value: number | null;
+  onChange: (value: number | null) => void;
+  label: string;
+  min?: number;
+  step?: number;
+  width?: string;
+  empty?: string;
+}) {
   return (
     <input
       type="number"

@@ -19,13 +19,23 @@ export interface SettingsPart {
   readonly errors: ReadonlyMap<string, string>;
 }
 
-const SECTIONS = [["site", "The site"], ["surfaces", "Surfaces and limits"], ["slugs", "Slugs and addresses"], ["extras", "Extra texts"], ["checks", "Checks"]] as const;
+const SECTIONS = [
+  ["site", "The site"],
+  ["surfaces", "Surfaces and limits"],
+  ["slugs", "Slugs and addresses"],
+  ["extras", "Extra texts"],
+  ["checks", "Checks"],
+] as const;
 const KEPT = "nine-lines settings that are not saved";
 
 /** What a site is, where its texts are seen, how its addresses are made, what is checked. */
 export function Settings() {
   const { state } = useSite();
-  return state.site ? <Form stored={state.site} /> : <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
+  return state.site ? (
+    <Form stored={state.site} />
+  ) : (
+    <p className="p-8">There is no site yet. Bring in a file of pages first.</p>
+  );
 }
 
 function Form({ stored }: { stored: Site }) {
@@ -68,13 +78,25 @@ function Form({ stored }: { stored: Site }) {
   return (
     <div className="desk [--columns:200px_minmax(0,1fr)]">
       <BarSlot>
-        <span role="status" className={`text-[12px] ${errors.size > 0 ? "font-semibold text-yellow" : "text-bar-soft"}`}>
-          {errors.size > 0 ? `${[...errors.values()][0]} (${[...errors.keys()][0]})` : changed ? "Not saved yet" : "Saved"}
+        <span
+          role="status"
+          className={`text-[12px] ${errors.size > 0 ? "font-semibold text-yellow" : "text-bar-soft"}`}
+        >
+          {errors.size > 0
+            ? `${[...errors.values()][0]} (${[...errors.keys()][0]})`
+            : changed
+              ? "Not saved yet"
+              : "Saved"}
         </span>
         <button type="button" className={BAR_ACTION} disabled={!changed || saving} onClick={() => setSite(stored)}>
           As before
         </button>
-        <button type="button" className={MAIN_ACTION} disabled={!changed || saving || errors.size > 0} onClick={() => void save()}>
+        <button
+          type="button"
+          className={MAIN_ACTION}
+          disabled={!changed || saving || errors.size > 0}
+          onClick={() => void save()}
+        >
           Save settings
         </button>
       </BarSlot>
@@ -89,7 +111,12 @@ function Form({ stored }: { stored: Site }) {
           ))}
         </ul>
       </nav>
-      <div className="min-h-0 overflow-auto bg-sheet px-8 pb-24 pt-4 small:px-4" tabIndex={0} role="region" aria-label="All settings">
+      <div
+        className="min-h-0 overflow-auto bg-sheet px-8 pb-24 pt-4 small:px-4"
+        tabIndex={0}
+        role="region"
+        aria-label="All settings"
+      >
         <h1 className="sr-only">Settings</h1>
         <SiteSection {...part} />
         <SurfacesSection {...part} />

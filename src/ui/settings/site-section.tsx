@@ -7,20 +7,50 @@ export function SiteSection({ site, put, errors }: SettingsPart) {
     <Section id="site" title="The site" about="What lines know of it by {site}, {tagline} and {sep}.">
       <div className="grid grid-cols-2 gap-x-6 gap-y-3">
         <Setting label="Name" error={errors.get("name")}>
-          <input className={INPUT} value={site.name} maxLength={200} onChange={(event) => put({ name: event.target.value })} />
+          <input
+            className={INPUT}
+            value={site.name}
+            maxLength={200}
+            onChange={(event) => put({ name: event.target.value })}
+          />
         </Setting>
         <Setting label="Tagline" error={errors.get("tagline")}>
-          <input className={INPUT} value={site.tagline} maxLength={400} onChange={(event) => put({ tagline: event.target.value })} />
+          <input
+            className={INPUT}
+            value={site.tagline}
+            maxLength={400}
+            onChange={(event) => put({ tagline: event.target.value })}
+          />
         </Setting>
-        <Setting label="Base address" about="Shown in results, and put before paths that are taken out" error={errors.get("baseUrl")}>
-          <input className={INPUT} type="url" value={site.baseUrl} maxLength={400} placeholder="https://" onChange={(event) => put({ baseUrl: event.target.value })} />
+        <Setting
+          label="Base address"
+          about="Shown in results, and put before paths that are taken out"
+          error={errors.get("baseUrl")}
+        >
+          <input
+            className={INPUT}
+            type="url"
+            value={site.baseUrl}
+            maxLength={400}
+            placeholder="https://"
+            onChange={(event) => put({ baseUrl: event.target.value })}
+          />
         </Setting>
         <div className="grid grid-cols-2 gap-x-6">
           <Setting label="Separator" error={errors.get("sep")}>
-            <input className={INPUT} value={site.sep} maxLength={20} onChange={(event) => put({ sep: event.target.value })} />
+            <input
+              className={INPUT}
+              value={site.sep}
+              maxLength={20}
+              onChange={(event) => put({ sep: event.target.value })}
+            />
           </Setting>
           <Setting label="Language" about="Of stems, stop words, dates">
-            <select className={INPUT} value={LANGUAGES.some(({ tag }) => tag === site.language) ? site.language : site.language.split("-")[0]} onChange={(event) => put({ language: event.target.value })}>
+            <select
+              className={INPUT}
+              value={LANGUAGES.some(({ tag }) => tag === site.language) ? site.language : site.language.split("-")[0]}
+              onChange={(event) => put({ language: event.target.value })}
+            >
               {LANGUAGES.map(({ tag, label }) => (
                 <option key={tag} value={tag}>
                   {label}

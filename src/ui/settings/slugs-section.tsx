@@ -8,18 +8,30 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
   const [reserved, setReserved] = useState(site.reserved.join("\n"));
   const check = (key: "dropStopWords" | "dropNumbers" | "keepUnicode", label: string) => (
     <label className="flex items-baseline gap-2">
-      <input type="checkbox" checked={site.slug[key]} onChange={(event) => slug({ [key]: event.target.checked })} /> {label}
+      <input type="checkbox" checked={site.slug[key]} onChange={(event) => slug({ [key]: event.target.checked })} />{" "}
+      {label}
     </label>
   );
   return (
-    <Section id="slugs" title="Slugs and addresses" about="How the result of a slug line becomes a slug, and how an address is put together of it.">
+    <Section
+      id="slugs"
+      title="Slugs and addresses"
+      about="How the result of a slug line becomes a slug, and how an address is put together of it."
+    >
       <div className="grid grid-cols-2 gap-x-6 gap-y-3">
         <div className="space-y-1.5">
           {check("dropStopWords", "Stop words are dropped, never to nothing")}
           {check("dropNumbers", "Numbers are dropped, never to nothing")}
           {check("keepUnicode", "Letters beyond ASCII stay as they are")}
           <label className="flex items-center gap-2">
-            At most <NumberInput label="Most characters of a slug" min={5} value={site.slug.max} onChange={(max) => slug({ max: max! })} /> characters
+            At most{" "}
+            <NumberInput
+              label="Most characters of a slug"
+              min={5}
+              value={site.slug.max}
+              onChange={(max) => slug({ max: max! })}
+            />{" "}
+            characters
           </label>
           {errors.get("slug.max") && (
             <p role="alert" className="text-magenta">
@@ -27,7 +39,11 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
             </p>
           )}
         </div>
-        <Setting label="Reserved words, a line each" about="Slugs that the site itself answers at; a page that has one is found" error={[...errors].find(([path]) => path.startsWith("reserved"))?.[1]}>
+        <Setting
+          label="Reserved words, a line each"
+          about="Slugs that the site itself answers at; a page that has one is found"
+          error={[...errors].find(([path]) => path.startsWith("reserved"))?.[1]}
+        >
           <textarea
             rows={4}
             className={`${INPUT} font-mono text-[12.5px]`}
@@ -40,16 +56,27 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
         </Setting>
         {BOARD_KINDS.map((kind) => (
           <Setting key={kind} label={`Path of ${kindWord(kind, 2)}`} error={errors.get(`paths.${kind}`)}>
-            <input className={`${INPUT} font-mono text-[13px]`} value={site.paths[kind] ?? ""} placeholder="/{category.path}/{slug}" onChange={(event) => put({ paths: pathsWith(site.paths, kind, event.target.value) })} />
+            <input
+              className={`${INPUT} font-mono text-[13px]`}
+              value={site.paths[kind] ?? ""}
+              placeholder="/{category.path}/{slug}"
+              onChange={(event) => put({ paths: pathsWith(site.paths, kind, event.target.value) })}
+            />
           </Setting>
         ))}
-        <p className="narrow self-end text-[12px] text-soft">Where none is set a page stays in the folder that it is in, and only its slug changes.</p>
+        <p className="narrow self-end text-[12px] text-soft">
+          Where none is set a page stays in the folder that it is in, and only its slug changes.
+        </p>
       </div>
     </Section>
   );
 }
 
-function pathsWith<K extends string>(paths: Partial<Record<K, string>>, kind: K, path: string): Partial<Record<K, string>> {
+function pathsWith<K extends string>(
+  paths: Partial<Record<K, string>>,
+  kind: K,
+  path: string,
+): Partial<Record<K, string>> {
   const next = { ...paths, [kind]: path };
   if (path === "") delete next[kind];
   return next;

@@ -18,30 +18,71 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
     const others = site.surfaces.filter(({ id }) => id !== surface.id);
     // One with the figures that it has anyway is none of the site's own.
     const same = known !== undefined && JSON.stringify({ ...surface }) === JSON.stringify({ ...known });
-    put({ surfaces: same ? others : site.surfaces.some(({ id }) => id === surface.id) ? site.surfaces.map((own) => (own.id === surface.id ? surface : own)) : [...others, surface] });
+    put({
+      surfaces: same
+        ? others
+        : site.surfaces.some(({ id }) => id === surface.id)
+          ? site.surfaces.map((own) => (own.id === surface.id ? surface : own))
+          : [...others, surface],
+    });
   };
   const remove = (id: string) => {
-    const without = (text: (typeof TEXTS)[number]) => site.limits[text] && { ...site.limits[text], surfaces: site.limits[text].surfaces?.filter((own) => own !== id) };
-    put({ surfaces: site.surfaces.filter((own) => own.id !== id), limits: { ...site.limits, title: without("title"), description: without("description") } });
+    const without = (text: (typeof TEXTS)[number]) =>
+      site.limits[text] && { ...site.limits[text], surfaces: site.limits[text].surfaces?.filter((own) => own !== id) };
+    put({
+      surfaces: site.surfaces.filter((own) => own.id !== id),
+      limits: { ...site.limits, title: without("title"), description: without("description") },
+    });
   };
   const add = () => {
     let number = 1;
     while (all.some(({ id }) => id === `own-${number}`)) number++;
-    put({ surfaces: [...site.surfaces, { id: `own-${number}`, label: `Own surface ${number}`, font: "arimo-400", size: 16, width: 500, lines: 1, total: null, mark: " …" }] });
+    put({
+      surfaces: [
+        ...site.surfaces,
+        {
+          id: `own-${number}`,
+          label: `Own surface ${number}`,
+          font: "arimo-400",
+          size: 16,
+          width: 500,
+          lines: 1,
+          total: null,
+          mark: " …",
+        },
+      ],
+    });
   };
   const wanted = (text: (typeof TEXTS)[number]) => site.limits[text]?.surfaces ?? [FIRST[text]];
   const toggle = (text: (typeof TEXTS)[number], id: string) => {
     const now = wanted(text);
-    const surfaces = now.includes(id) ? now.filter((own) => own !== id) : all.map((own) => own.id).filter((own) => own === id || now.includes(own));
+    const surfaces = now.includes(id)
+      ? now.filter((own) => own !== id)
+      : all.map((own) => own.id).filter((own) => own === id || now.includes(own));
     put({ limits: { ...site.limits, [text]: { ...site.limits[text], surfaces } } });
   };
   return (
-    <Section id="surfaces" title="Surfaces and limits" about="A text has to fit every surface that is ticked for it; the first is the one that it is drawn on. Where none is ticked its width is not limited.">
+    <Section
+      id="surfaces"
+      title="Surfaces and limits"
+      about="A text has to fit every surface that is ticked for it; the first is the one that it is drawn on. Where none is ticked its width is not limited."
+    >
       <div className="overflow-x-auto">
         <table className="w-full border-separate border-spacing-y-1 text-left">
           <thead className="narrow text-[12px] text-soft">
             <tr>
-              {["Surface", "Font", "Size, px", "Width, px", "Lines", "In all, px", "Mark", "Titles", "Descriptions", ""].map((label, i) => (
+              {[
+                "Surface",
+                "Font",
+                "Size, px",
+                "Width, px",
+                "Lines",
+                "In all, px",
+                "Mark",
+                "Titles",
+                "Descriptions",
+                "",
+              ].map((label, i) => (
                 <th key={i} scope="col" className="pr-2 font-normal">
                   {label || <span className="sr-only">What to do</span>}
                 </th>
@@ -52,11 +93,22 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
             {all.map((surface) => {
               const known = SURFACES.find(({ id }) => id === surface.id);
               const own = site.surfaces.findIndex(({ id }) => id === surface.id);
-              const error = own < 0 ? undefined : [...errors].find(([path]) => path.startsWith(`surfaces.${own}.`))?.[1];
+              const error =
+                own < 0 ? undefined : [...errors].find(([path]) => path.startsWith(`surfaces.${own}.`))?.[1];
               return (
                 <tr key={surface.id}>
                   <td className="pr-2">
-                    {known ? surface.label : <input aria-label="Name of the surface" value={surface.label} maxLength={80} onChange={(event) => change({ ...surface, label: event.target.value })} className="w-40 rounded-sm border border-hair bg-sheet px-2 py-0.5" />}
+                    {known ? (
+                      surface.label
+                    ) : (
+                      <input
+                        aria-label="Name of the surface"
+                        value={surface.label}
+                        maxLength={80}
+                        onChange={(event) => change({ ...surface, label: event.target.value })}
+                        className="w-40 rounded-sm border border-hair bg-sheet px-2 py-0.5"
+                      />
+                    )}
                     {error && (
                       <span role="alert" className="block text-magenta">
                         {error}
@@ -64,7 +116,12 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
                     )}
                   </td>
                   <td className="pr-2">
-                    <select aria-label={`Font of ${surface.label}`} value={surface.font} onChange={(event) => change({ ...surface, font: event.target.value as FontId })} className="rounded-sm border border-hair bg-sheet px-1 py-0.5">
+                    <select
+                      aria-label={`Font of ${surface.label}`}
+                      value={surface.font}
+                      onChange={(event) => change({ ...surface, font: event.target.value as FontId })}
+                      className="rounded-sm border border-hair bg-sheet px-1 py-0.5"
+                    >
                       {FONT_IDS.map((font) => (
                         <option key={font} value={font}>
                           {FONT_LABELS[font]}
@@ -73,33 +130,79 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
                     </select>
                   </td>
                   <td className="pr-2">
-                    <NumberInput width="w-14" label={`Size of ${surface.label}`} value={surface.size} min={6} onChange={(size) => change({ ...surface, size: size! })} />
+                    <NumberInput
+                      width="w-14"
+                      label={`Size of ${surface.label}`}
+                      value={surface.size}
+                      min={6}
+                      onChange={(size) => change({ ...surface, size: size! })}
+                    />
                   </td>
                   <td className="pr-2">
-                    <NumberInput width="w-16" label={`Width of ${surface.label}`} value={surface.width} min={40} onChange={(width) => change({ ...surface, width: width! })} />
+                    <NumberInput
+                      width="w-16"
+                      label={`Width of ${surface.label}`}
+                      value={surface.width}
+                      min={40}
+                      onChange={(width) => change({ ...surface, width: width! })}
+                    />
                   </td>
                   <td className="pr-2">
-                    <NumberInput width="w-12" label={`Lines of ${surface.label}`} value={surface.lines} min={1} onChange={(lines) => change({ ...surface, lines: lines! })} />
+                    <NumberInput
+                      width="w-12"
+                      label={`Lines of ${surface.label}`}
+                      value={surface.lines}
+                      min={1}
+                      onChange={(lines) => change({ ...surface, lines: lines! })}
+                    />
                   </td>
                   <td className="pr-2">
-                    <NumberInput width="w-16" label={`Width in all of ${surface.label}`} value={surface.total} min={40} empty="–" onChange={(total) => change({ ...surface, total })} />
+                    <NumberInput
+                      width="w-16"
+                      label={`Width in all of ${surface.label}`}
+                      value={surface.total}
+                      min={40}
+                      empty="–"
+                      onChange={(total) => change({ ...surface, total })}
+                    />
                   </td>
                   <td className="pr-2">
-                    <input aria-label={`Mark of ${surface.label}`} value={surface.mark} maxLength={8} onChange={(event) => change({ ...surface, mark: event.target.value })} className="w-10 rounded-sm border border-hair bg-sheet px-1 py-0.5" />
+                    <input
+                      aria-label={`Mark of ${surface.label}`}
+                      value={surface.mark}
+                      maxLength={8}
+                      onChange={(event) => change({ ...surface, mark: event.target.value })}
+                      className="w-10 rounded-sm border border-hair bg-sheet px-1 py-0.5"
+                    />
                   </td>
                   {TEXTS.map((text) => (
                     <td key={text} className="pr-2 text-center">
-                      <input type="checkbox" aria-label={`${text === "title" ? "Titles" : "Descriptions"} have to fit ${surface.label}`} checked={wanted(text).includes(surface.id)} onChange={() => toggle(text, surface.id)} />
+                      <input
+                        type="checkbox"
+                        aria-label={`${text === "title" ? "Titles" : "Descriptions"} have to fit ${surface.label}`}
+                        checked={wanted(text).includes(surface.id)}
+                        onChange={() => toggle(text, surface.id)}
+                      />
                     </td>
                   ))}
                   <td>
                     {!known ? (
-                      <button type="button" aria-label={`Take out ${surface.label}`} className="text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => remove(surface.id)}>
+                      <button
+                        type="button"
+                        aria-label={`Take out ${surface.label}`}
+                        className="text-soft underline decoration-hair underline-offset-4 hover:text-key"
+                        onClick={() => remove(surface.id)}
+                      >
                         take out
                       </button>
                     ) : (
                       own >= 0 && (
-                        <button type="button" aria-label={`Figures of ${surface.label} as at first`} className="text-soft underline decoration-hair underline-offset-4 hover:text-key" onClick={() => put({ surfaces: site.surfaces.filter(({ id }) => id !== surface.id) })}>
+                        <button
+                          type="button"
+                          aria-label={`Figures of ${surface.label} as at first`}
+                          className="text-soft underline decoration-hair underline-offset-4 hover:text-key"
+                          onClick={() => put({ surfaces: site.surfaces.filter(({ id }) => id !== surface.id) })}
+                        >
                           as at first
                         </button>
                       )
@@ -118,7 +221,13 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
         {TEXTS.map((text) => (
           <label key={text} className="flex items-center gap-2">
             A {text} also has at most
-            <NumberInput label={`Most characters of a ${text}`} min={1} empty="any" value={site.limits[text]?.chars ?? null} onChange={(chars) => put({ limits: { ...site.limits, [text]: { ...site.limits[text], chars } } })} />
+            <NumberInput
+              label={`Most characters of a ${text}`}
+              min={1}
+              empty="any"
+              value={site.limits[text]?.chars ?? null}
+              onChange={(chars) => put({ limits: { ...site.limits, [text]: { ...site.limits[text], chars } } })}
+            />
             characters
           </label>
         ))}

@@ -5,7 +5,10 @@ import { ApiError, ask, askStreamed, isAborted } from "./api";
 afterEach(() => vi.unstubAllGlobals());
 
 const answering = (make: () => Response | Promise<Response>) => vi.stubGlobal("fetch", vi.fn(make));
-const json = (body: unknown, status = 200) => () => Response.json(body, { status });
+const json =
+  (body: unknown, status = 200) =>
+  () =>
+    Response.json(body, { status });
 const signal = () => new AbortController().signal;
 
 /** An answer that comes in pieces of so many bytes, however its letters are cut. */
@@ -29,7 +32,11 @@ describe("a question to the server", () => {
     await ask("/api/kept", { body: { kind: "post" } });
     await ask("/api/draft", { method: "PUT", body: {} });
     const calls = vi.mocked(fetch).mock.calls.map(([path, init]) => [path, init!.method, init!.body]);
-    expect(calls).toEqual([["/api/state", "GET", undefined], ["/api/kept", "POST", '{"kind":"post"}'], ["/api/draft", "PUT", "{}"]]);
+    expect(calls).toEqual([
+      ["/api/state", "GET", undefined],
+      ["/api/kept", "POST", '{"kind":"post"}'],
+      ["/api/draft", "PUT", "{}"],
+    ]);
   });
 
   it("gives what the server answers", async () => {
@@ -61,16 +68,25 @@ describe("a question to the server", () => {
 });
 
 describe("a question that takes long", () => {
-  const lines = [{ progress: { share: 0.25 } }, { progress: { share: 0.75 } }, { result: { words: "Öse – “Tau” 🛟" } }].map((line) => `${JSON.stringify(line)}\n`).join("");
+  const lines = [{ progress: { share: 0.25 } }, { progress: { share: 0.75 } }, { result: { words: "Öse – “Tau” 🛟" } }]
+    .map((line) => `${JSON.stringify(line)}\n`)
+    .join("");
 
   it("hears of progress in order, and gets the result, however the answer is cut", async () => {
-    await fc.assert(fc.asyncProperty(fc.integer({ min: 1, max: 60 }), async (size) => {
-      answering(() => inPieces(lines, size));
-      const heard: number[] = [];
-      const result = await askStreamed<{ words: string }, { share: number }>("/api/x", {}, { signal: signal(), onProgress: ({ share }) => heard.push(share) });
-      expect(heard).toEqual([0.25, 0.75]);
-      expect(result.words).toBe("Öse – “Tau” 🛟");
-    }), { numRuns: 40 });
+    await fc.assert(
+      fc.asyncProperty(fc.integer({ min: 1, max: 60 }), async (size) => {
+        answering(() => inPieces(lines, size));
+        const heard: number[] = [];
+        const result = await askStreamed<{ words: string }, { share: number }>(
+          "/api/x",
+          {},
+          { signal: signal(), onProgress: ({ share }) => heard.push(share) },
+        );
+        expect(heard).toEqual([0.25, 0.75]);
+        expect(result.words).toBe("Öse – “Tau” 🛟");
+      }),
+      { numRuns: 40 },
+    );
   });
 
   it("gets a result that no line break follows, and one that is nothing", async () => {
@@ -82,22 +98,30 @@ describe("a question that takes long", () => {
 
   it("fails with the server’s words, even after progress", async () => {
     answering(() => inPieces('{"progress":1}\n{"error":"The list has changed"}\n', 9));
-    await expect(askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).rejects.toThrow(new ApiError("The list has changed"));
+    await expect(askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).rejects.toThrow(
+      new ApiError("The list has changed"),
+    );
   });
 
   it("says so where the answer ends too early", async () => {
     answering(() => inPieces('{"progress":1}\n', 4));
-    await expect(askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).rejects.toThrow(/ended too early/);
+    await expect(askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).rejects.toThrow(
+      /ended too early/,
+    );
   });
 
   it("is told from one that a newer took the place of", async () => {
     answering(() => inPieces('{"cancelled":true}\n', 4));
-    const error: unknown = await askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} }).catch((e: unknown) => e);
+    const error: unknown = await askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} }).catch(
+      (e: unknown) => e,
+    );
     expect(isAborted(error)).toBe(true);
   });
 
   it("says that the server does not answer", async () => {
     answering(() => Promise.reject(new TypeError("fetch failed")));
-    await expect(askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).rejects.toThrow(/does not answer/);
+    await expect(askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).rejects.toThrow(
+      /does not answer/,
+    );
   });
 });

@@ -2,19 +2,26 @@
 export class ApiError extends Error {}
 
 /** Asks the server; a newer request with the same signal's controller may abort it. @throws {ApiError} with the server's words. */
-export async function ask<T>(path: string, options: { method?: string; body?: unknown; signal?: AbortSignal; keepalive?: boolean } = {}): Promise<T> {
+export async function ask<T>(
+  path: string,
+  options: { method?: string; body?: unknown; signal?: AbortSignal; keepalive?: boolean } = {},
+): Promise<T> {
   const method = options.method ?? (options.body === undefined ? "GET" : "POST");
   let response: Response;
   try {
     response = await fetch(path, {
       method,
-      ...(options.body === undefined ? {} : { body: JSON.stringify(options.body), headers: { "content-type": "application/json" } }),
+      ...(options.body === undefined
+        ? {}
+        : { body: JSON.stringify(options.body), headers: { "content-type": "application/json" } }),
       ...(options.signal ? { signal: options.signal } : {}),
       keepalive: options.keepalive ?? false,
     });
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
-    throw new ApiError("The server does not answer. See whether it still runs, then try again; your draft is kept in this window.");
+    throw new ApiError(
+      "The server does not answer. See whether it still runs, then try again; your draft is kept in this window.",
+    );
   }
   const answer = (await response.json().catch(() => null)) as (T & { error?: string; cancelled?: boolean }) | null;
   if (response.ok) return answer as T;
@@ -23,10 +30,19 @@ export async function ask<T>(path: string, options: { method?: string; body?: un
 }
 
 /** Asks for what may take long: hears of its progress, one JSON value a line, before the result. @throws {ApiError} */
-export async function askStreamed<T, P>(path: string, body: unknown, options: { method?: string; signal: AbortSignal; onProgress: (progress: P) => void }): Promise<T> {
+export async function askStreamed<T, P>(
+  path: string,
+  body: unknown,
+  options: { method?: string; signal: AbortSignal; onProgress: (progress: P) => void },
+): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(path, { method: options.method ?? "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" }, signal: options.signal });
+    response = await fetch(path, {
+      method: options.method ?? "POST",
+      body: JSON.stringify(body),
+      headers: { "content-type": "application/json" },
+      signal: options.signal,
+    });
     if (!response.ok || !response.body) throw new ApiError(`The server answered with status ${response.status}.`);
     const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
     let rest = "";
@@ -46,7 +62,9 @@ export async function askStreamed<T, P>(path: string, body: unknown, options: { 
     }
   } catch (error) {
     if (error instanceof ApiError || isAborted(error)) throw error;
-    throw new ApiError("The server does not answer. See whether it still runs, then try again; your draft is kept in this window.");
+    throw new ApiError(
+      "The server does not answer. See whether it still runs, then try again; your draft is kept in this window.",
+    );
   }
 }
 

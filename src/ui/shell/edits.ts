@@ -11,7 +11,9 @@ import { useJobs, watchJobs } from "./jobs";
 import { useSite } from "./site-context";
 
 /** Pages that something is done to. */
-export type Choice = { readonly query: ItemQuery; readonly ranges: Ranges; readonly order: string } | { readonly kind: Kind; readonly id: number };
+export type Choice =
+  | { readonly query: ItemQuery; readonly ranges: Ranges; readonly order: string }
+  | { readonly kind: Kind; readonly id: number };
 
 /** What an action would do: figures, and how the first changes read. */
 export type PlannedEdit = Omit<EditPlan, "changes"> & { readonly count: number };
@@ -38,7 +40,9 @@ export function useEdits() {
   const [steps, setSteps] = useState<EditSteps>({ undo: null, redo: null, stopped: null });
   const running = jobs.find((job) => job.type === "edit" && job.status === "running") ?? null;
   useEffect(() => {
-    ask<EditSteps>("/api/edits/steps").then(setSteps).catch(() => {});
+    ask<EditSteps>("/api/edits/steps")
+      .then(setSteps)
+      .catch(() => {});
   }, [state.revision, running === null]); // eslint-disable-line react-hooks/exhaustive-deps
 
   const settle = useCallback(
@@ -85,7 +89,10 @@ export function useEdits() {
           return first === undefined;
         }
         const edit = made.edit;
-        toast(made.label, { ...(first ? { description: `${counted(first.count, "page", "pages")} left out: ${first.reason}` } : {}), action: { label: "Undo", onClick: () => void go(edit, "undone") } });
+        toast(made.label, {
+          ...(first ? { description: `${counted(first.count, "page", "pages")} left out: ${first.reason}` } : {}),
+          action: { label: "Undo", onClick: () => void go(edit, "undone") },
+        });
         return true;
       } catch (error) {
         failed(error);
@@ -95,7 +102,10 @@ export function useEdits() {
     [settle, go],
   );
   /** Does an action to pages; says whether it could be done. */
-  const make = useCallback((choice: Choice, action: EditAction) => take(ask<MadeEdit>("/api/edits", { body: { do: "make", choice, action } })), [take]);
+  const make = useCallback(
+    (choice: Choice, action: EditAction) => take(ask<MadeEdit>("/api/edits", { body: { do: "make", choice, action } })),
+    [take],
+  );
   return { steps, running, make, take, undo, redo, go };
 }
 

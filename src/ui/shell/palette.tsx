@@ -36,8 +36,16 @@ export function Palette() {
     action();
   };
   return (
-    <Command.Dialog open={open} onOpenChange={setOpen} label="Actions" className="fixed left-1/2 top-24 z-50 w-[520px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-key bg-sheet p-2 shadow-[6px_6px_0_rgb(20_33_42/0.25)]">
-      <Command.Input placeholder="What do you want to do?" className="mb-1 w-full border-b border-hair bg-transparent px-3 py-2 text-[15px] outline-none" />
+    <Command.Dialog
+      open={open}
+      onOpenChange={setOpen}
+      label="Actions"
+      className="fixed left-1/2 top-24 z-50 w-[520px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-key bg-sheet p-2 shadow-[6px_6px_0_rgb(20_33_42/0.25)]"
+    >
+      <Command.Input
+        placeholder="What do you want to do?"
+        className="mb-1 w-full border-b border-hair bg-transparent px-3 py-2 text-[15px] outline-none"
+      />
       <Command.List className="max-h-80 overflow-auto">
         <Command.Empty className="px-3 py-2 text-faint">Nothing goes by that name</Command.Empty>
         {VIEWS.map((view) => (
@@ -51,12 +59,20 @@ export function Palette() {
           </Command.Item>
         ))}
         {BOARD_KINDS.filter((kind) => hasUnkept(state, kind)).map((kind) => (
-          <Command.Item key={`keep ${kind}`} className={ITEM} onSelect={run(() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`)))}>
+          <Command.Item
+            key={`keep ${kind}`}
+            className={ITEM}
+            onSelect={run(() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`)))}
+          >
             Keep the draft for {kindWord(kind, 2)}
           </Command.Item>
         ))}
         {BOARD_KINDS.map((kind) => (
-          <Command.Item key={`compare ${kind}`} className={ITEM} onSelect={run(() => router.push(`/compare?kind=${kind}`))}>
+          <Command.Item
+            key={`compare ${kind}`}
+            className={ITEM}
+            onSelect={run(() => router.push(`/compare?kind=${kind}`))}
+          >
             Compare drafts for {kindWord(kind, 2)}
           </Command.Item>
         ))}

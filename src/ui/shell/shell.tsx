@@ -35,7 +35,10 @@ export function Shell({ state, children }: { state: SiteState; children: ReactNo
       </div>
       <Jobs />
       <Palette />
-      <Toaster position="bottom-left" toastOptions={{ className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm" }} />
+      <Toaster
+        position="bottom-left"
+        toastOptions={{ className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm" }}
+      />
     </SiteProvider>
   );
 }
@@ -57,13 +60,21 @@ function Bar() {
         {IN_BAR.map((view) => {
           const current = view.path === "/" ? path === "/" : path.startsWith(view.path);
           return (
-            <Link key={view.path} href={view.path} aria-current={current ? "page" : undefined} className={`whitespace-nowrap rounded-sm px-2 py-1.5 ${current ? "bg-bar-raised text-bar-text" : "text-bar-soft hover:text-bar-text"}`}>
+            <Link
+              key={view.path}
+              href={view.path}
+              aria-current={current ? "page" : undefined}
+              className={`whitespace-nowrap rounded-sm px-2 py-1.5 ${current ? "bg-bar-raised text-bar-text" : "text-bar-soft hover:text-bar-text"}`}
+            >
               {view.label}
             </Link>
           );
         })}
       </nav>
-      <div id="bar-slot" className="ml-auto flex min-w-0 items-center gap-2.5 small:ml-0 small:w-full small:flex-wrap small:gap-y-1 small:pb-1 small:empty:hidden" />
+      <div
+        id="bar-slot"
+        className="ml-auto flex min-w-0 items-center gap-2.5 small:ml-0 small:w-full small:flex-wrap small:gap-y-1 small:pb-1 small:empty:hidden"
+      />
     </header>
   );
 }

@@ -23,7 +23,10 @@ export function SiteProvider({ initial, children }: { initial: SiteState; childr
     setState(fresh);
     return fresh;
   }, []);
-  const setDraft = useCallback<SiteContextValue["setDraft"]>((kind, draft) => setState((old) => ({ ...old, drafts: { ...old.drafts, [kind]: draft } })), []);
+  const setDraft = useCallback<SiteContextValue["setDraft"]>(
+    (kind, draft) => setState((old) => ({ ...old, drafts: { ...old.drafts, [kind]: draft } })),
+    [],
+  );
   const keep = useCallback(async (kind: BoardKind) => {
     const kept = await ask<SiteState["kept"][BoardKind]>("/api/kept", { body: { kind } });
     setState((old) => ({ ...old, kept: { ...old.kept, [kind]: kept } }));

@@ -13,6 +13,11 @@ export function create<T>(initial: T): { set: (value: T) => void; use: () => T }
       value = next;
       for (const listener of listeners) listener();
     },
-    use: () => useSyncExternalStore(subscribe, () => value, () => initial),
+    use: () =>
+      useSyncExternalStore(
+        subscribe,
+        () => value,
+        () => initial,
+      ),
   };
 }

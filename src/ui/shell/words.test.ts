@@ -3,12 +3,29 @@ import type { EngineProgress } from "../../server/proof-engine";
 import { ago, count, counted, when } from "./format";
 import { progressLine, progressWords } from "./working";
 
-const progress = (over: Partial<EngineProgress>): EngineProgress => ({ step: "proving", kind: "product", text: "title", side: "draft", share: 0, ...over });
+const progress = (over: Partial<EngineProgress>): EngineProgress => ({
+  step: "proving",
+  kind: "product",
+  text: "title",
+  side: "draft",
+  share: 0,
+  ...over,
+});
 
 describe("numbers and dates in words", () => {
-  it.each([[0, "0"], [999, "999"], [12480, "12,480"], [1234567, "1,234,567"]])("%d is written %s", (value, words) => expect(count(value)).toBe(words));
+  it.each([
+    [0, "0"],
+    [999, "999"],
+    [12480, "12,480"],
+    [1234567, "1,234,567"],
+  ])("%d is written %s", (value, words) => expect(count(value)).toBe(words));
 
-  it.each([[0, "0 changes"], [1, "1 change"], [2, "2 changes"], [12480, "12,480 changes"]])("%d counted is %s", (value, words) => expect(counted(value, "change", "changes")).toBe(words));
+  it.each([
+    [0, "0 changes"],
+    [1, "1 change"],
+    [2, "2 changes"],
+    [12480, "12,480 changes"],
+  ])("%d counted is %s", (value, words) => expect(counted(value, "change", "changes")).toBe(words));
 
   it("dates have a relative hint", () => {
     expect(ago(new Date(Date.now() - 3 * 60_000).toISOString())).toBe("3 minutes ago");
@@ -21,7 +38,10 @@ describe("what the server is at", () => {
     [{ step: "loading", text: null, side: null }, "Loading products"],
     [{}, "Setting the titles that the drafts make for products"],
     [{ side: "live", text: "slug", kind: "category" }, "Setting the slugs that categories have on the site"],
-    [{ step: "checking", text: "description", kind: "post" }, "Checking the descriptions that the drafts make for posts"],
+    [
+      { step: "checking", text: "description", kind: "post" },
+      "Checking the descriptions that the drafts make for posts",
+    ],
     [{ step: "checking", text: null, side: null, kind: "post" }, "Reading what posts say"],
     [{ step: "comparing", side: null }, "Putting the titles of products beside the site’s"],
     [{ step: "weighing", text: null, side: null }, "Weighing the words of every page"],
@@ -29,6 +49,8 @@ describe("what the server is at", () => {
 
   it("is told in whole percent", () => {
     expect(progressLine(progress({ share: 0.406 }))).toBe("Setting the titles that the drafts make for products: 41 %");
-    expect(progressLine(progress({ step: "loading", text: null, side: null, share: 1 }))).toBe("Loading products: 100 %");
+    expect(progressLine(progress({ step: "loading", text: null, side: null, share: 1 }))).toBe(
+      "Loading products: 100 %",
+    );
   });
 });

@@ -35,7 +35,9 @@ export function Working({ progress, waiting }: { progress: EngineProgress | null
       <p className="font-semibold">{progress ? progressWords(progress) : waiting}</p>
       <p className="mt-1 h-[22px] text-soft">{progress ? `${Math.round(progress.share * 100)} % of it done` : ""}</p>
       <progress className="mt-2 block h-1.5 w-full max-w-[460px]" max={1} value={progress?.share ?? 0} tabIndex={-1} />
-      <p className="mt-4 max-w-[460px] text-soft">The first look at a site goes through every page. After it only what changes is looked at again.</p>
+      <p className="mt-4 max-w-[460px] text-soft">
+        The first look at a site goes through every page. After it only what changes is looked at again.
+      </p>
     </div>
   );
 }

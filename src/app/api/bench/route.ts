@@ -6,7 +6,11 @@ export function POST(request: Request): Promise<Response> {
   return streamed(async (progress) => {
     const { kind, design, query, client } = await bodyOf(request, benchSchema);
     const started = performance.now();
-    const result = await backend().proof.call("bench", { kind, design, query }, { lane: `bench ${client}`, signal: request.signal, progress });
+    const result = await backend().proof.call(
+      "bench",
+      { kind, design, query },
+      { lane: `bench ${client}`, signal: request.signal, progress },
+    );
     return { ...result, ms: performance.now() - started };
   });
 }

@@ -3,5 +3,7 @@ import { streamed } from "../answer";
 
 /** The drafts of every kind proved over the whole site, how far that is before it. */
 export function POST(request: Request): Promise<Response> {
-  return streamed((progress) => backend().proof.call("board", { designs: backend().drafts() }, { lane: "board", signal: request.signal, progress }));
+  return streamed((progress) =>
+    backend().proof.call("board", { designs: backend().drafts() }, { lane: "board", signal: request.signal, progress }),
+  );
 }

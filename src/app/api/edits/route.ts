@@ -13,8 +13,20 @@ const action = z.discriminatedUnion("type", [
   z.object({ type: z.literal("set"), field, value }),
   z.object({ type: z.literal("let-go"), field: z.enum([...TEXTS, "robots"]) }),
   z.object({ type: z.literal("hold"), field: texts }),
-  z.object({ type: z.literal("replace"), field: z.enum([...TEXTS, "keyword"]), find: z.string().max(2000), replace: z.string().max(2000), matchCase: z.boolean(), wholeWords: z.boolean(), pattern: z.boolean() }),
-  z.object({ type: z.literal("paste"), field, values: z.array(value).max(MOST_LINES, { error: `more than ${MOST_LINES.toLocaleString("en")} lines were pasted` }) }),
+  z.object({
+    type: z.literal("replace"),
+    field: z.enum([...TEXTS, "keyword"]),
+    find: z.string().max(2000),
+    replace: z.string().max(2000),
+    matchCase: z.boolean(),
+    wholeWords: z.boolean(),
+    pattern: z.boolean(),
+  }),
+  z.object({
+    type: z.literal("paste"),
+    field,
+    values: z.array(value).max(MOST_LINES, { error: `more than ${MOST_LINES.toLocaleString("en")} lines were pasted` }),
+  }),
 ]);
 const schema = z.object({ do: z.enum(["plan", "make"]), choice: choiceSchema, action });
 

@@ -3,5 +3,7 @@ import { answer } from "../answer";
 
 /** What the drafts make of the extra texts that are switched on. */
 export function POST(request: Request): Promise<Response> {
-  return answer(() => backend().proof.call("extras", { designs: backend().drafts() }, { lane: "extras", signal: request.signal }));
+  return answer(() =>
+    backend().proof.call("extras", { designs: backend().drafts() }, { lane: "extras", signal: request.signal }),
+  );
 }

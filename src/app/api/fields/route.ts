@@ -3,5 +3,7 @@ import { backend } from "../../../server/backend-handle";
 import { answer, kindsSchema } from "../answer";
 
 export function GET(request: NextRequest): Promise<Response> {
-  return answer(() => backend().proof.call("fields", { kind: kindsSchema.parse(request.nextUrl.searchParams.get("kind")) }));
+  return answer(() =>
+    backend().proof.call("fields", { kind: kindsSchema.parse(request.nextUrl.searchParams.get("kind")) }),
+  );
 }

@@ -6,7 +6,8 @@ import { answer } from "../answer";
 export function POST(request: NextRequest): Promise<Response> {
   return answer(async () => {
     const name = request.nextUrl.searchParams.get("name") ?? "file.csv";
-    if (!request.body) throw new Error("The file is empty. Choose a CSV file with a header row and at least one row below it.");
+    if (!request.body)
+      throw new Error("The file is empty. Choose a CSV file with a header row and at least one row below it.");
     return backend().receive(request.body, name);
   });
 }

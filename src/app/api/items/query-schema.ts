@@ -28,4 +28,7 @@ const place = z.number().int().min(0);
 const ranges = z.array(z.tuple([place, place])).max(10_000);
 
 /** Chosen pages: places in a query's order, or one page. */
-export const choiceSchema = z.union([z.object({ query: itemQuerySchema, ranges, order: z.string().max(60) }), z.object({ kind: kindSchema, id: z.number().int() })]);
+export const choiceSchema = z.union([
+  z.object({ query: itemQuerySchema, ranges, order: z.string().max(60) }),
+  z.object({ kind: kindSchema, id: z.number().int() }),
+]);

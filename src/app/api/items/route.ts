@@ -16,6 +16,10 @@ const schema = z.object({
 export function POST(request: Request): Promise<Response> {
   return streamed(async (progress) => {
     const { client, query, ...stretch } = await bodyOf(request, schema);
-    return backend().proof.call("items", { designs: backend().drafts(), query, stretch }, { lane: `items ${client} ${stretch.from}`, signal: request.signal, progress });
+    return backend().proof.call(
+      "items",
+      { designs: backend().drafts(), query, stretch },
+      { lane: `items ${client} ${stretch.from}`, signal: request.signal, progress },
+    );
   });
 }

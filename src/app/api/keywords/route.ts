@@ -9,7 +9,10 @@ const schema = z.discriminatedUnion("ask", [
   z.object({ ask: z.literal("coverage"), show: z.enum(COVERAGE), search: z.string().max(200), ...stretch }),
   z.object({ ask: z.literal("suggestions"), kind: kindsSchema, ...stretch }),
   z.object({ ask: z.literal("competing"), ...stretch }),
-  z.object({ ask: z.literal("assign"), pages: z.array(z.object({ kind: kindSchema, id: z.number().int(), keyword: z.string().max(200) })).max(50_000) }),
+  z.object({
+    ask: z.literal("assign"),
+    pages: z.array(z.object({ kind: kindSchema, id: z.number().int(), keyword: z.string().max(200) })).max(50_000),
+  }),
   z.object({ ask: z.literal("assign-suggested"), kind: kindsSchema, only: z.enum(["list", "name"]).nullable() }),
 ]);
 

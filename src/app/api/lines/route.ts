@@ -2,11 +2,19 @@ import { z } from "zod";
 import { backend } from "../../../server/backend-handle";
 import { answer, bodyOf } from "../answer";
 
-const fileSchema = z.object({ name: z.string().max(200), text: z.string().max(20_000_000, { error: "the file is larger than 20 MB; no lines file is" }) });
+const fileSchema = z.object({
+  name: z.string().max(200),
+  text: z.string().max(20_000_000, { error: "the file is larger than 20 MB; no lines file is" }),
+});
 
 /** The drafts as a lines file. */
 export function GET(): Response {
-  return new Response(backend().linesFile(), { headers: { "content-type": "application/json; charset=utf-8", "content-disposition": 'attachment; filename="site.lines.json"' } });
+  return new Response(backend().linesFile(), {
+    headers: {
+      "content-type": "application/json; charset=utf-8",
+      "content-disposition": 'attachment; filename="site.lines.json"',
+    },
+  });
 }
 
 /** What a lines file would change. */

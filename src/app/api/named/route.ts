@@ -9,7 +9,10 @@ export function GET(request: Request): Promise<Response> {
 /** Puts a kind's draft aside under a name. */
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
-    const { kind, name } = await bodyOf(request, z.object({ kind: kindSchema, name: z.string().trim().min(1).max(100) }));
+    const { kind, name } = await bodyOf(
+      request,
+      z.object({ kind: kindSchema, name: z.string().trim().min(1).max(100) }),
+    );
     return backend().nameDraft(kind, name);
   });
 }

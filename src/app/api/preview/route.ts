@@ -4,7 +4,14 @@ import { conditionSchema } from "../../../core/rules/condition";
 import { backend } from "../../../server/backend-handle";
 import { answer, bodyOf, kindSchema, textSchema } from "../answer";
 
-const schema = z.object({ kind: kindSchema, design: kindDesignSchema, when: conditionSchema, above: z.number().int().min(0), texts: z.array(textSchema), client: z.string().max(60) });
+const schema = z.object({
+  kind: kindSchema,
+  design: kindDesignSchema,
+  when: conditionSchema,
+  above: z.number().int().min(0),
+  texts: z.array(textSchema),
+  client: z.string().max(60),
+});
 
 /** What a condition would take as a rule with so many rules above it. */
 export function POST(request: Request): Promise<Response> {

@@ -12,7 +12,9 @@ export function GET(): Promise<Response> {
 }
 
 export function PUT(request: Request): Promise<Response> {
-  return answer(async () => backend().putView(await bodyOf(request, z.object({ name, query: z.string().max(20_000) }))));
+  return answer(async () =>
+    backend().putView(await bodyOf(request, z.object({ name, query: z.string().max(20_000) }))),
+  );
 }
 
 export function DELETE(request: Request): Promise<Response> {

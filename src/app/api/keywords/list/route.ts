@@ -2,7 +2,11 @@ import { z } from "zod";
 import { backend } from "../../../../server/backend-handle";
 import { answer, bodyOf, streamed } from "../../answer";
 
-const mapping = z.object({ keyword: z.number().int().min(0), volume: z.number().int().min(0).nullable(), firstToo: z.boolean() });
+const mapping = z.object({
+  keyword: z.number().int().min(0),
+  volume: z.number().int().min(0).nullable(),
+  firstToo: z.boolean(),
+});
 
 /** Takes a list of keywords in, CSV or pasted, and looks at it; nothing is on the site's list yet. */
 export function POST(request: Request): Promise<Response> {

@@ -10,12 +10,26 @@ export async function GET(request: NextRequest, { params }: { params: Promise<{ 
   const what = whatSchema.safeParse((await params).what);
   const format = formatSchema.safeParse(request.nextUrl.searchParams.get("format") ?? "csv");
   const run = request.nextUrl.searchParams.get("run");
-  if (!what.success || !format.success || (run !== null && !/^\d+$/.test(run)) || (what.data === "changes" && run === null)) {
-    return Response.json({ error: "Ask for items, changes?run=N, redirects or extras, with format=csv or format=jsonl." }, { status: 400 });
+  if (
+    !what.success ||
+    !format.success ||
+    (run !== null && !/^\d+$/.test(run)) ||
+    (what.data === "changes" && run === null)
+  ) {
+    return Response.json(
+      { error: "Ask for items, changes?run=N, redirects or extras, with format=csv or format=jsonl." },
+      { status: 400 },
+    );
   }
   const name = `${what.data}${run === null ? "" : `-run-${run}`}.${format.data}`;
-  const lines = what.data === "extras" ? backend().takeOutExtras(format.data) : backend().takeOut(what.data, format.data, run === null ? null : Number(run));
+  const lines =
+    what.data === "extras"
+      ? backend().takeOutExtras(format.data)
+      : backend().takeOut(what.data, format.data, run === null ? null : Number(run));
   return new Response(lines, {
-    headers: { "content-type": format.data === "csv" ? "text/csv; charset=utf-8" : "application/x-ndjson", "content-disposition": `attachment; filename="${name}"` },
+    headers: {
+      "content-type": format.data === "csv" ? "text/csv; charset=utf-8" : "application/x-ndjson",
+      "content-disposition": `attachment; filename="${name}"`,
+    },
   });
 }

@@ -3,5 +3,7 @@ import { backend } from "../../../../../server/backend-handle";
 import { answer } from "../../../answer";
 
 export function GET(request: NextRequest, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-  return answer(async () => backend().runChanges(Number((await params).id), Number(request.nextUrl.searchParams.get("after") ?? 0)));
+  return answer(async () =>
+    backend().runChanges(Number((await params).id), Number(request.nextUrl.searchParams.get("after") ?? 0)),
+  );
 }
