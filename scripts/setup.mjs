@@ -43,9 +43,9 @@ const sources = () =>
 
 const ENTRIES = {
   server: "src/server/main.ts",
-  "proof-worker": "src/server/proof-worker.ts",
-  "jobs-worker": "src/server/jobs-worker.ts",
-  "near-worker": "src/server/near-worker.ts",
+  "proof-worker": "src/server/workspace/proof-worker.ts",
+  "jobs-worker": "src/server/jobs/jobs-worker.ts",
+  "near-worker": "src/server/findings/near-worker.ts",
   cli: "src/cli/main.ts",
   "make-demo": "src/demo/main.ts",
   bench: "src/bench/main.ts",

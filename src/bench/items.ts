@@ -1,11 +1,11 @@
 import { type KindDesign } from "../core/design/design";
 import { type Kind } from "../core/design/kinds";
 import { type ItemQuery } from "../core/items/query";
-import { applyEdit } from "../server/apply-edit";
-import { ItemsList } from "../server/items-list";
-import { planEdit } from "../server/plan-edit";
-import { type ProofEngine } from "../server/proof-engine";
-import { type SiteFindings } from "../server/site-findings";
+import { applyEdit } from "../server/edits/apply-edit";
+import { ItemsList } from "../server/items/items-list";
+import { planEdit } from "../server/edits/plan-edit";
+import { type ProofEngine } from "../server/workspace/proof-engine";
+import { type SiteFindings } from "../server/findings/site-findings";
 import { createEdit } from "../store/edits";
 import { type Db } from "../store/open";
 import { syncSearch } from "../store/search";

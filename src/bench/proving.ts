@@ -3,7 +3,7 @@ import pixelWidth from "string-pixel-width";
 import { baseDesign, type KindDesign } from "../core/design/design";
 import { fontById } from "../core/measure/font";
 import { DEMO_LINES } from "../demo/site";
-import { type ProofEngine } from "../server/proof-engine";
+import { type ProofEngine } from "../server/workspace/proof-engine";
 import { BASE_LINES, sixRules } from "./designs";
 import { type Figure, median } from "./measure";
 

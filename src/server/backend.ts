@@ -22,18 +22,18 @@ import { forgetNamedDraft, listNamedDrafts, type NamedDraft, putAside, readNamed
 import { editSteps, type EditSteps, readEdit, setEdit, stopInterruptedEdits } from "../store/edits";
 import { forgetView, listViews, type NamedView, putView } from "../store/named-views";
 import { clearKeywordList } from "../store/listed-keywords";
-import { type BroughtKeywords, type KeywordMapping, type KeywordsLook, lookAtKeywords } from "./bring-keywords";
-import { type Assignment } from "./keyword-desk";
-import { applyEdit, type EditProgress } from "./apply-edit";
-import { type EditAction } from "./plan-edit";
-import { createTakeBack, type RunProgress } from "./apply-run";
-import { adoptLinesFile, type LinesFileReview, reviewLinesFile, writeLinesFile } from "./exchange-lines";
-import { type FirstLook, firstLook, forgetFile, type ImportProgress, receiveFile } from "./bring-in";
-import { type JobMethods } from "./jobs-worker";
-import { extraLines, type OutFormat, type Outgoing, outgoingLines, refusedLines, textStream } from "./take-out";
-import { type Choice, type ProofMethods } from "./proof-worker";
-import { type Designs } from "./review";
-import { CancelledCall, WorkerClient } from "./rpc";
+import { type BroughtKeywords, type KeywordMapping, type KeywordsLook, lookAtKeywords } from "./keywords/bring-keywords";
+import { type Assignment } from "./keywords/keyword-desk";
+import { applyEdit, type EditProgress } from "./edits/apply-edit";
+import { type EditAction } from "./edits/plan-edit";
+import { createTakeBack, type RunProgress } from "./runs/apply-run";
+import { adoptLinesFile, type LinesFileReview, reviewLinesFile, writeLinesFile } from "./exchange/exchange-lines";
+import { type FirstLook, firstLook, forgetFile, type ImportProgress, receiveFile } from "./exchange/bring-in";
+import { type JobMethods } from "./jobs/jobs-worker";
+import { extraLines, type OutFormat, type Outgoing, outgoingLines, refusedLines, textStream } from "./exchange/take-out";
+import { type Choice, type ProofMethods } from "./workspace/proof-worker";
+import { type Designs } from "./review/review";
+import { CancelledCall, WorkerClient } from "./threads/rpc";
 
 /** Long work under way or just ended, as a page can ask for it at any time. */
 export interface Job {

@@ -3,7 +3,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, useEffect, useMemo, useRef } from "react";
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
-import type { BenchRow } from "../../server/bench-row";
+import type { BenchRow } from "../../server/bench/bench-row";
 import { count } from "../shell/format";
 import { type Axis } from "../proof/histogram";
 import { TrueSizeText } from "../proof/true-size";

@@ -6,7 +6,7 @@ import { type KindDesign } from "../../core/design/design";
 import { type FieldUse, fieldUses } from "../../core/design/field-use";
 import { type TextName } from "../../core/design/kinds";
 import { FILTERS } from "../../core/lines/filters";
-import type { FieldInfo } from "../../server/field-infos";
+import type { FieldInfo } from "../../server/bench/field-infos";
 import { percent } from "../line-editor/line-language";
 import { TEXT_LABELS } from "./line-row";
 

@@ -6,7 +6,7 @@ import { type TextName, TEXTS } from "../../core/design/kinds";
 import { rulesFromItem, type SuggestedRule } from "../../core/design/rule-from-item";
 import { readCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
-import type { BenchRow } from "../../server/bench-row";
+import type { BenchRow } from "../../server/bench/bench-row";
 import { type GoodDesign } from "./good-design";
 import { MenuItem } from "../shell/menu-item";
 import { Why } from "../proof/why";

@@ -5,8 +5,8 @@ import { type Line } from "../../core/lines/ast";
 import { readingOf } from "../../core/lines/reading";
 import { type Filter } from "../../core/proof/order";
 import { type PieceShare } from "../../core/proof/piece-shares";
-import type { FieldInfo } from "../../server/field-infos";
-import type { ProvedKind } from "../../server/proof-engine";
+import type { FieldInfo } from "../../server/bench/field-infos";
+import type { ProvedKind } from "../../server/workspace/proof-engine";
 import { count } from "../shell/format";
 import { LineEditor } from "../line-editor/line-editor";
 

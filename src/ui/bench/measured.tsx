@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { kindWord } from "../../core/design/kinds";
 import { type Filter, type Sort } from "../../core/proof/order";
-import type { BenchRow } from "../../server/bench-row";
+import type { BenchRow } from "../../server/bench/bench-row";
 import { Histogram } from "../proof/histogram";
 import { type LineOf, roomOf } from "../proof/local-proof";
 import { SLUG_CHARACTER } from "../proof/true-size";

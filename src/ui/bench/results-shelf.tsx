@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
-import type { BenchRow } from "../../server/bench-row";
+import type { BenchRow } from "../../server/bench/bench-row";
 import { ResultPreview } from "../proof/result-preview";
 import { type LocalProof } from "../proof/local-proof";
 

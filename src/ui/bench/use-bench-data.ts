@@ -1,9 +1,9 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type KindDesign } from "../../core/design/design";
-import type { FieldInfo } from "../../server/field-infos";
-import type { BenchRow } from "../../server/bench-row";
-import type { EngineProgress, ProvedKind, RowQuery, ScopeName } from "../../server/proof-engine";
+import type { FieldInfo } from "../../server/bench/field-infos";
+import type { BenchRow } from "../../server/bench/bench-row";
+import type { EngineProgress, ProvedKind, RowQuery, ScopeName } from "../../server/workspace/proof-engine";
 import { ask, askStreamed, isAborted } from "../shell/api";
 import { type BoardKind } from "../shell/site-context";
 import { type BenchView } from "./bench-url";

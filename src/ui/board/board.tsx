@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { BOARD_KINDS, EXTRAS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
-import type { EngineProgress, ProvedKind } from "../../server/proof-engine";
+import type { EngineProgress, ProvedKind } from "../../server/workspace/proof-engine";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
 import { roomOf } from "../proof/local-proof";

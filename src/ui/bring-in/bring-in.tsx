@@ -4,7 +4,7 @@ import { type DragEvent, useRef, useState } from "react";
 import { type Kind, KINDS, kindWord } from "../../core/design/kinds";
 import { TARGETS, type Target } from "../../core/design/import-targets";
 import type { Job } from "../../server/backend";
-import type { FirstLook } from "../../server/bring-in";
+import type { FirstLook } from "../../server/exchange/bring-in";
 import { ApiError, ask } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { stopJob, useJobs, watchJobs } from "../shell/jobs";

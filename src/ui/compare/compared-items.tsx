@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { type Site } from "../../core/design/design";
 import { type Kind, type TextName } from "../../core/design/kinds";
-import type { Comparison } from "../../server/compare";
+import type { Comparison } from "../../server/bench/compare";
 import { ChangePair } from "../proof/change-pair";
 import { type roomOf } from "../proof/local-proof";
 import { SLUG_CHARACTER } from "../proof/true-size";

@@ -1,6 +1,6 @@
 import { type TextName, TEXTS } from "../../core/design/kinds";
 import { type TextSummary } from "../../core/proof/summary";
-import type { Comparison } from "../../server/compare";
+import type { Comparison } from "../../server/bench/compare";
 import { count } from "../shell/format";
 
 const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };

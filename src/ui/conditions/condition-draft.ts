@@ -5,7 +5,7 @@ import {
   readCondition,
   writeCondition,
 } from "../../core/rules/condition";
-import { type FieldType } from "../../server/field-tally";
+import { type FieldType } from "../../server/workspace/field-tally";
 
 /** A comparison while it is put together: its value may be missing still. */
 export interface ComparisonDraft {

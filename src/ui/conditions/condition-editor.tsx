@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { type Kind } from "../../core/design/kinds";
 import { type Operator } from "../../core/rules/condition";
 import { OPERATOR_WORDS } from "../../core/rules/words";
-import type { FieldInfo, FieldValue } from "../../server/field-infos";
+import type { FieldInfo, FieldValue } from "../../server/bench/field-infos";
 import { ask } from "../shell/api";
 import { count } from "../shell/format";
 import { type ComparisonDraft, type ConditionDraft, OPERATORS_FOR, valueCount, withPart } from "./condition-draft";

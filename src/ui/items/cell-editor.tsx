@@ -7,7 +7,7 @@ import { ROBOTS } from "../../core/design/robots";
 import { tidyByHand } from "../../core/edits/hand-text";
 import { fitsSurface } from "../../core/measure/wrap";
 import { charCount } from "../../core/proof/values";
-import type { ListedItem } from "../../server/items-list";
+import type { ListedItem } from "../../server/items/items-list";
 import { drawnKeyword, roomOf, widthOf } from "../proof/local-proof";
 import { ResultPreview } from "../proof/result-preview";
 import { SLUG_CHARACTER, surfaceType } from "../proof/true-size";

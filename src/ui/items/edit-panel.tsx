@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import { TEXTS } from "../../core/design/kinds";
 import { ROBOTS } from "../../core/design/robots";
 import { changedSpan } from "../../core/proof/order";
-import type { EditAction } from "../../server/plan-edit";
+import type { EditAction } from "../../server/edits/plan-edit";
 import { isAborted } from "../shell/api";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";

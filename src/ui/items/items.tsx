@@ -7,7 +7,7 @@ import { readRobots } from "../../core/design/robots";
 import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
 import { fitsSurface } from "../../core/measure/wrap";
 import { roomOf, widthOf } from "../proof/local-proof";
-import type { ListedItem } from "../../server/items-list";
+import type { ListedItem } from "../../server/items/items-list";
 import { DIFFERENCES, type FindingDifference, type Ranges } from "../../core/items/query";
 import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";

@@ -7,7 +7,7 @@ import { type Site } from "../../core/design/design";
 import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
 import { readCondition, writeCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
-import type { FieldInfo } from "../../server/field-infos";
+import type { FieldInfo } from "../../server/bench/field-infos";
 import type { ItemGroup, ItemMark } from "../../core/items/query";
 import type { NamedView } from "../../store/named-views";
 import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";

@@ -1,7 +1,7 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { EngineProgress } from "../../server/proof-engine";
-import type { ItemPage, ListedItem } from "../../server/items-list";
+import type { EngineProgress } from "../../server/workspace/proof-engine";
+import type { ItemPage, ListedItem } from "../../server/items/items-list";
 import { askStreamed, isAborted } from "../shell/api";
 import { CLIENT } from "../shell/client-id";
 import { type ItemsView, queryOf } from "./items-url";

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { EngineProgress } from "../../server/proof-engine";
+import type { EngineProgress } from "../../server/workspace/proof-engine";
 import { askStreamed, isAborted } from "../shell/api";
 
 export interface Asked<T> {

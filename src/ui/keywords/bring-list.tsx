@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { toast } from "sonner";
-import type { BroughtKeywords, KeywordMapping, KeywordsLook } from "../../server/bring-keywords";
+import type { BroughtKeywords, KeywordMapping, KeywordsLook } from "../../server/keywords/bring-keywords";
 import { ask, askStreamed } from "../shell/api";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { PLACES } from "../../core/keywords/places";
-import type { Competition } from "../../server/keyword-desk";
+import type { Competition } from "../../server/keywords/keyword-desk";
 import { PLAIN_ACTION } from "../shell/actions";
 import { type Edits, type MadeEdit } from "../shell/edits";
 import { count, counted } from "../shell/format";

@@ -1,6 +1,6 @@
 "use client";
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
-import type { CoveredKeyword } from "../../server/keyword-desk";
+import type { CoveredKeyword } from "../../server/keywords/keyword-desk";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
 import { useKeywordDesk } from "./ask-keywords";

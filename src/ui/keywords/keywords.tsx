@@ -2,7 +2,7 @@
 import { useSearchParams } from "next/navigation";
 import { Suspense, useState } from "react";
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
-import type { MatrixRow } from "../../server/keyword-desk";
+import type { MatrixRow } from "../../server/keywords/keyword-desk";
 import { BAR_ACTION } from "../shell/actions";
 import { useEdits } from "../shell/edits";
 import { BarSlot } from "../shell/shell";

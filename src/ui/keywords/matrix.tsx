@@ -4,7 +4,7 @@ import { useState } from "react";
 import { type Side } from "../../core/checks/findings";
 import { kindWord } from "../../core/design/kinds";
 import { type Place, PLACE_FINDINGS, PLACES } from "../../core/keywords/places";
-import type { MatrixRow } from "../../server/keyword-desk";
+import type { MatrixRow } from "../../server/keywords/keyword-desk";
 import { count } from "../shell/format";
 import { progressLine, Working } from "../shell/working";
 import { type Asked } from "./ask-keywords";

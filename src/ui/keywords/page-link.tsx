@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { PageRef } from "../../server/keyword-desk";
+import type { PageRef } from "../../server/keywords/keyword-desk";
 
 /** A page by its name and address; leads to its sheet among the items. */
 export function PageLink({ page }: { page: PageRef }) {

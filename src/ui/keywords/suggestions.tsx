@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { BOARD_KINDS, type Kind, kindWord } from "../../core/design/kinds";
 import { type Evidence } from "../../core/keywords/suggest";
-import type { Suggestion } from "../../server/keyword-desk";
+import type { Suggestion } from "../../server/keywords/keyword-desk";
 import { PLAIN_ACTION } from "../shell/actions";
 import { type Edits, type MadeEdit } from "../shell/edits";
 import { count, counted } from "../shell/format";

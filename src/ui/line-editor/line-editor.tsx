@@ -4,7 +4,7 @@ import { defaultKeymap } from "@codemirror/commands";
 import { Compartment, EditorState } from "@codemirror/state";
 import { EditorView, keymap, placeholder } from "@codemirror/view";
 import { type RefObject, useEffect, useRef } from "react";
-import type { FieldInfo } from "../../server/field-infos";
+import type { FieldInfo } from "../../server/bench/field-infos";
 import { lineLanguage } from "./line-language";
 
 /** One line of the line language, edited; line breaks that are pasted become spaces. */

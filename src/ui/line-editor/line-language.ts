@@ -17,7 +17,7 @@ import { type Node } from "../../core/lines/ast";
 import { FILTERS } from "../../core/lines/filters";
 import { type KnownFields, parseLine } from "../../core/lines/parse";
 import { readingOf } from "../../core/lines/reading";
-import type { FieldInfo } from "../../server/field-infos";
+import type { FieldInfo } from "../../server/bench/field-infos";
 
 /** The fields that lines may use here, with how many items have each and a real value. */
 export const fieldInfos = Facet.define<readonly FieldInfo[], readonly FieldInfo[]>({

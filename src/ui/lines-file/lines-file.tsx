@@ -4,7 +4,7 @@ import { type DragEvent, useState } from "react";
 import { toast } from "sonner";
 import { type Difference } from "../../core/design/difference";
 import { type Kind, kindWord } from "../../core/design/kinds";
-import type { LinesFileReview } from "../../server/exchange-lines";
+import type { LinesFileReview } from "../../server/exchange/exchange-lines";
 import { LineText } from "../proof/line-text";
 import { ask } from "../shell/api";
 import { BAR_ACTION, MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";

@@ -1,6 +1,6 @@
 import { type Site } from "../../core/design/design";
 import { changedSpan } from "../../core/proof/order";
-import type { ReviewedChange } from "../../server/review";
+import type { ReviewedChange } from "../../server/review/review";
 import { roomOf } from "./local-proof";
 import { surfaceType } from "./true-size";
 

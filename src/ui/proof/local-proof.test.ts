@@ -5,7 +5,7 @@ import { FORMS } from "../../core/keywords/place";
 import { loadDemo } from "../../demo/load";
 import { linesOf } from "../../core/design/change-rules";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
-import { ProofEngine } from "../../server/proof-engine";
+import { ProofEngine } from "../../server/workspace/proof-engine";
 import { openStore } from "../../store/open";
 import { drawnKeyword, proveRows } from "./local-proof";
 

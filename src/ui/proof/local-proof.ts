@@ -13,7 +13,7 @@ import { type ItemSet, itemSetOf } from "../../core/proof/items";
 import { roomFor } from "../../core/proof/room";
 import { LineSetter } from "../../core/proof/setter";
 import { languageByTag } from "../../core/text/language";
-import type { BenchRow } from "../../server/bench-row";
+import type { BenchRow } from "../../server/bench/bench-row";
 
 /** A keyword as it is drawn on a row: where it begins and how wide it is, in px (characters for slugs). */
 export interface DrawnKeyword extends Place {

@@ -5,9 +5,9 @@ import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } fr
 import { toast } from "sonner";
 import { kindWord } from "../../core/design/kinds";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
-import type { ReviewedChange, ReviewedText, ReviewGroup, ReviewSummary } from "../../server/review";
+import type { ReviewedChange, ReviewedText, ReviewGroup, ReviewSummary } from "../../server/review/review";
 import { ChangePair } from "../proof/change-pair";
-import type { EngineProgress } from "../../server/proof-engine";
+import type { EngineProgress } from "../../server/workspace/proof-engine";
 import { ask, askStreamed, isAborted } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { watchJobs } from "../shell/jobs";

@@ -4,7 +4,7 @@ import { toast } from "sonner";
 import type { Kind } from "../../core/design/kinds";
 import type { EditSteps } from "../../store/edits";
 import type { ItemQuery, Ranges } from "../../core/items/query";
-import type { EditAction, EditPlan } from "../../server/plan-edit";
+import type { EditAction, EditPlan } from "../../server/edits/plan-edit";
 import { ask } from "./api";
 import { counted } from "./format";
 import { useJobs, watchJobs } from "./jobs";

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { EngineProgress } from "../../server/proof-engine";
+import type { EngineProgress } from "../../server/workspace/proof-engine";
 import { ago, count, counted, when } from "./format";
 import { progressLine, progressWords } from "./working";
 

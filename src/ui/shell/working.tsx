@@ -1,5 +1,5 @@
 import { kindWord } from "../../core/design/kinds";
-import type { EngineProgress } from "../../server/proof-engine";
+import type { EngineProgress } from "../../server/workspace/proof-engine";
 
 /**
  * What the server is at, in words.

@@ -1,0 +1,57 @@
+import { type TextName, TEXTS } from "../../core/design/kinds";
+import { type KindData } from "../workspace/kind-data";
+import type { KnownProof } from "../workspace/proof-engine";
+
+/** A row of a set as the interface gets it: everything that the core needs to prove it again in the browser. */
+export interface BenchRow {
+  readonly id: number;
+  readonly row: number;
+  readonly path: string;
+  readonly fields: Readonly<Record<string, string>>;
+  readonly live: Readonly<Record<TextName, string>>;
+  readonly hand: Readonly<Partial<Record<TextName, string>>>;
+  /** How many `^apart` pieces of each text's line stand at most. */
+  readonly apart: Readonly<Record<TextName, number>>;
+  /** The rule that decides each text, by its id; `base` for the base, `null` where nothing sets it. */
+  readonly by: Readonly<Record<TextName, string | null>>;
+  /** How many items read the same in the text that is looked at, itself included. */
+  readonly same: number;
+  readonly folder: string;
+}
+
+/** What rows of a kind are made from, under a design. */
+export interface RowView {
+  readonly data: KindData;
+  readonly text: TextName;
+  readonly known: Readonly<Record<TextName, KnownProof>>;
+  /** Whether a line reads the body, which is left out otherwise: it is large. */
+  readonly body: boolean;
+}
+
+/** A row as the interface gets it. */
+export function benchRow({ data, text, known, body }: RowView, row: number): BenchRow {
+  const hand = Object.fromEntries(
+    TEXTS.flatMap((name) => (data.hands[name].has(row) ? [[name, data.hands[name].get(row)!]] : [])),
+  );
+  const each = <T>(of: (name: TextName) => T) => ({
+    title: of("title"),
+    description: of("description"),
+    slug: of("slug"),
+  });
+  return {
+    id: data.ids[row]!,
+    row,
+    path: data.paths[row]!,
+    fields: data.fieldsOf(row, body),
+    live: each((name) => data.live[name][row]!),
+    hand,
+    apart: each((name) => known[name].proof.apart[row]!),
+    by: each((name) => {
+      const { decision } = known[name];
+      const line = decision.lines[decision.decides[row]!];
+      return line ? (line.rule?.id ?? "base") : null;
+    }),
+    same: known[text].proof.groups.countOf(row),
+    folder: data.folder(row),
+  };
+}

@@ -1,0 +1,147 @@
+import { type Site } from "../../core/design/design";
+import { type TextName } from "../../core/design/kinds";
+import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
+import { type Replacement, replacer } from "../../core/edits/replace";
+import { type EditChange } from "../../store/edits";
+import { type KindView } from "../items/items-list";
+import { type ProofEngine } from "../workspace/proof-engine";
+
+/** What is done to chosen pages. */
+export type EditAction =
+  | { readonly type: "set"; readonly field: EditedField; readonly value: string }
+  /** Back to what the lines make of it. */
+  | { readonly type: "let-go"; readonly field: TextName | "robots" }
+  /** What the draft makes of it becomes a text by hand: it stays whatever the lines do. */
+  | { readonly type: "hold"; readonly field: TextName }
+  | ({ readonly type: "replace"; readonly field: TextName | "keyword" } & Replacement)
+  /** One value for each page, in the order of the pages. */
+  | { readonly type: "paste"; readonly field: EditedField; readonly values: readonly string[] };
+
+/** What an action would do, page by page. */
+export interface EditPlan {
+  readonly label: string;
+  readonly changes: readonly EditChange[];
+  /** Pages that have already what they would get. */
+  readonly unchanged: number;
+  /** Pages that are left as they are, and why. */
+  readonly refused: readonly { readonly reason: string; readonly count: number; readonly example: string }[];
+  /** The first changes as they read. */
+  readonly samples: readonly {
+    readonly id: number;
+    readonly name: string;
+    readonly before: string;
+    readonly after: string;
+  }[];
+}
+
+/** An action that cannot be done as it is asked for, in words. */
+export class EditError extends Error {}
+
+const SAMPLES = 40;
+const FIELD_WORDS: Record<EditedField, string> = {
+  title: "title",
+  description: "description",
+  slug: "slug",
+  keyword: "focus keyword",
+  robots: "robots setting",
+};
+
+/** Works an action out for pages; nothing is done yet. @throws {EditError} */
+export function planEdit(
+  engine: ProofEngine,
+  site: Site,
+  pages: readonly { view: KindView; row: number }[],
+  action: EditAction,
+): EditPlan {
+  if (pages.length === 0) throw new EditError("No page is chosen");
+  if (action.type === "paste" && action.values.length !== pages.length) {
+    throw new EditError(
+      `${counted(pages.length, "page is", "pages are")} chosen and ${counted(action.values.length, "line was", "lines were")} pasted: choose as many pages as there are lines, or one page to begin at`,
+    );
+  }
+  const changes: EditChange[] = [];
+  const samples: EditPlan["samples"][number][] = [];
+  const refused = new Map<string, { reason: string; count: number; example: string }>();
+  let unchanged = 0;
+  const make = maker(action, site);
+  pages.forEach(({ view, row }, place) => {
+    const data = engine.data(view.kind);
+    const name = data.items.value("name", row);
+    const { field } = action;
+    const reads =
+      field === "keyword"
+        ? data.items.value("keyword", row)
+        : field === "robots"
+          ? view.robots(row).value
+          : view.draft[field].textOf(row);
+    const before = field === "keyword" ? reads : (data.hands[field].get(row) ?? null);
+    const after = make(reads, place);
+    if (after !== null && typeof after === "object") {
+      const known = refused.get(after.refused);
+      if (known) known.count++;
+      else
+        refused.set(after.refused, { reason: `The ${FIELD_WORDS[field]} ${after.refused}`, count: 1, example: name });
+      return;
+    }
+    if (after === before || after === undefined) {
+      unchanged++;
+      return;
+    }
+    changes.push({ item: data.ids[row]!, field, before, after });
+    if (samples.length < SAMPLES) samples.push({ id: data.ids[row]!, name, before: reads, after: after ?? "" });
+  });
+  return { label: labelOf(action, changes.length), changes, unchanged, refused: [...refused.values()], samples };
+}
+
+/** What a page's value becomes: `null` for no longer by hand, `undefined` where it stays, an object where it is refused. */
+function maker(
+  action: EditAction,
+  site: Site,
+): (reads: string, place: number) => string | null | undefined | { refused: string } {
+  const tidy = (raw: string) => {
+    const tidied = tidyByHand(action.field, raw, site.slug);
+    return "value" in tidied ? tidied.value : tidied;
+  };
+  switch (action.type) {
+    case "set": {
+      const value = tidy(action.value);
+      return () => value;
+    }
+    case "let-go":
+      return () => null;
+    case "hold":
+      return (reads) => (reads === "" ? { refused: "is empty under the drafts; there is nothing to hold" } : reads);
+    case "replace": {
+      const replace = replacer(action);
+      return (reads) => {
+        const made = replace(reads);
+        return made === reads ? undefined : tidy(made);
+      };
+    }
+    case "paste":
+      return (_, place) =>
+        action.values[place]!.trim() === "" && action.field !== "keyword" ? undefined : tidy(action.values[place]!);
+  }
+}
+
+function labelOf(action: EditAction, count: number): string {
+  const what = `${FIELD_WORDS[action.field]}${count === 1 ? "" : "s"}`;
+  const of = `${count.toLocaleString("en")} ${what}`;
+  switch (action.type) {
+    case "set":
+      return action.value === "" ? `${of} cleared` : `${of} set`;
+    case "let-go":
+      return `${of} let go of`;
+    case "hold":
+      return `${of} held by hand`;
+    case "replace":
+      return `“${action.find}” replaced in ${of}`;
+    case "paste":
+      return `${of} pasted`;
+  }
+}
+
+/** @example counted(2, "page is", "pages are") // "2 pages are" */
+function counted(count: number, one: string, many: string): string {
+  return `${count.toLocaleString("en")} ${count === 1 ? one : many}`;
+}

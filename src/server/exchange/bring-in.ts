@@ -1,0 +1,160 @@
+import { createWriteStream, existsSync, mkdirSync, rmSync } from "node:fs";
+import { basename, dirname, join } from "node:path";
+import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import { type RefusedRow, readTable, tableShape, type TableShape } from "../../formats/csv-read";
+import { guessTargets, type Mapping, mappingError, rowReader } from "../../formats/mapping";
+import { type Target } from "../../core/design/import-targets";
+import { itemWriter } from "../../store/items";
+import { type Db, databasePath, explain } from "../../store/open";
+import { nextRevision } from "../../store/site";
+
+/** A first look at a file: how it was read, its columns with a guess at each, and its first rows. */
+export interface FirstLook {
+  readonly token: string;
+  readonly file: string;
+  readonly encoding: TableShape["encoding"];
+  readonly delimiter: TableShape["delimiter"];
+  readonly columns: readonly { readonly name: string; readonly target: Target; readonly filled: number }[];
+  readonly rows: readonly (readonly string[])[];
+  readonly refused: readonly RefusedRow[];
+}
+
+export interface ImportProgress {
+  readonly import: number;
+  readonly rows: number;
+  readonly added: number;
+  readonly updated: number;
+  readonly unchanged: number;
+  readonly refused: number;
+}
+
+const FIRST_ROWS = 20;
+const BATCH = 1000;
+
+function uploadsFolder(): string {
+  return join(dirname(databasePath()), "uploads");
+}
+
+/** The file of a token that {@link receiveFile} gave; tokens hold nothing that leads out of the folder. */
+export function uploadedFile(token: string): string {
+  if (!/^[a-z0-9-]{8,64}$/.test(token)) throw new Error("That file is not known here; choose it again");
+  const file = join(uploadsFolder(), `${token}.csv`);
+  if (!existsSync(file)) throw new Error("That file is no longer here; choose it again");
+  return file;
+}
+
+/** Streams an uploaded file to disk; says under which token. */
+export async function receiveFile(body: ReadableStream<Uint8Array>): Promise<string> {
+  mkdirSync(uploadsFolder(), { recursive: true });
+  const token = crypto.randomUUID();
+  const file = join(uploadsFolder(), `${token}.csv`);
+  try {
+    await pipeline(Readable.fromWeb(body as import("node:stream/web").ReadableStream), createWriteStream(file));
+  } catch (error) {
+    rmSync(file, { force: true });
+    throw new Error(explain(error, file), { cause: error });
+  }
+  return token;
+}
+
+export function forgetFile(token: string): void {
+  rmSync(uploadedFile(token), { force: true });
+}
+
+/** @throws {TableError} for a file that is no table. */
+export async function firstLook(token: string, name: string): Promise<FirstLook> {
+  const file = uploadedFile(token);
+  const shape = tableShape(file);
+  const rows: (readonly string[])[] = [];
+  const refused: RefusedRow[] = [];
+  for await (const row of readTable(file, shape, (bad) => refused.push(bad))) {
+    rows.push(row.cells);
+    if (rows.length >= FIRST_ROWS) break;
+  }
+  const targets = guessTargets(shape.header);
+  const columns = shape.header.map((column, i) => ({
+    name: column,
+    target: targets[i]!,
+    filled: rows.filter((cells) => (cells[i] ?? "").trim() !== "").length,
+  }));
+  return { token, file: basename(name), encoding: shape.encoding, delimiter: shape.delimiter, columns, rows, refused };
+}
+
+/**
+ * Brings a file's pages in, a batch to a transaction. Stopped, it keeps what is in; brought in again, the same file
+ * updates by id or address. Rows that cannot be items are stored with their line and the reason.
+ */
+export async function bringIn(
+  db: Db,
+  file: string,
+  name: string,
+  mapping: Mapping,
+  options: { stopped?: () => boolean; progress?: (progress: ImportProgress) => void; now: () => string },
+): Promise<ImportProgress & { status: "done" | "stopped" }> {
+  const shape = tableShape(file);
+  const wrong = mappingError(mapping, shape.header);
+  if (wrong) throw new Error(wrong);
+  const id = Number(
+    db.prepare("INSERT INTO imports (file, started_at, status) VALUES (?, ?, 'running')").run(name, options.now())
+      .lastInsertRowid,
+  );
+  const counts = { import: id, rows: 0, added: 0, updated: 0, unchanged: 0, refused: 0 };
+  const read = rowReader(shape.header, mapping);
+  const put = itemWriter(db);
+  const refuse = db.prepare("INSERT INTO refused_rows (import_id, line, reason, content) VALUES (?, ?, ?, ?)");
+  const keep = db.prepare(
+    "UPDATE imports SET added = @added, updated = @updated, unchanged = @unchanged, refused = @refused WHERE id = @import",
+  );
+  let batch: ReturnType<typeof read>[] = [];
+  const flush = db.transaction(() => {
+    const revision = nextRevision(db);
+    for (const item of batch) {
+      counts.rows++;
+      if ("reason" in item) {
+        refuse.run(id, item.line, item.reason, item.content);
+        counts.refused++;
+      } else counts[put(item, revision)]++;
+    }
+    keep.run(counts);
+  });
+  const end = (status: "done" | "stopped" | "failed", message: string | null) =>
+    db
+      .prepare("UPDATE imports SET status = ?, ended_at = ?, message = ? WHERE id = ?")
+      .run(status, options.now(), message, id);
+  try {
+    for await (const row of readTable(file, shape, (bad) => batch.push(bad))) {
+      batch.push(read(row));
+      if (batch.length < BATCH) continue;
+      flush.immediate();
+      batch = [];
+      options.progress?.({ ...counts });
+      // The thread hears of a stop only between its steps.
+      await new Promise((resolve) => setImmediate(resolve));
+      if (options.stopped?.()) {
+        end("stopped", null);
+        return { ...counts, status: "stopped" };
+      }
+    }
+    if (batch.length > 0) flush.immediate();
+    end("done", null);
+    return { ...counts, status: "done" };
+  } catch (error) {
+    const code = (error as { code?: string }).code ?? "";
+    const message =
+      code.startsWith("SQLITE") || code === "ENOSPC"
+        ? explain(error, databasePath())
+        : error instanceof Error
+          ? error.message
+          : String(error);
+    try {
+      end("failed", message);
+    } catch {
+      // A full disk cannot note its own failure; the message still reaches the person.
+    }
+    throw new Error(
+      `${message} ${counts.added + counts.updated > 0 ? `${(counts.added + counts.updated).toLocaleString("en")} pages are in; bring the file in again to go on.` : "No page was changed."}`,
+      { cause: error },
+    );
+  }
+}

@@ -1,0 +1,108 @@
+import { randomUUID } from "node:crypto";
+import { type KindDesign, type LinesFile, type Site } from "../../core/design/design";
+import { type Difference, differenceOf, type SiteDifference, siteDifference } from "../../core/design/difference";
+import { BOARD_KINDS, type Kind, TEXTS } from "../../core/design/kinds";
+import { designOfFile, linesFileOf } from "../../core/design/lines-file";
+import { parseLine } from "../../core/lines/parse";
+import { readLinesFile } from "../../formats/lines-file";
+import { readDesign, writeDesign } from "../../store/designs";
+import { putAside } from "../../store/named-drafts";
+import { type Db } from "../../store/open";
+import { readSite, writeSite } from "../../store/site";
+
+/** What bringing a lines file in would change, before it does. */
+export interface LinesFileReview {
+  readonly kinds: readonly {
+    readonly kind: Kind;
+    readonly differences: readonly Difference[];
+    readonly rules: number;
+  }[];
+  readonly site: readonly SiteDifference[];
+  /** Kinds of the file that have no place on the board; they are left behind. */
+  readonly leftBehind: readonly Kind[];
+  /** Lines that have an error in any case; they come in, and are not applied until they are mended. */
+  readonly faults: readonly {
+    readonly kind: Kind;
+    readonly rule: string | null;
+    readonly text: string;
+    readonly message: string;
+  }[];
+}
+
+/** The drafts of a site as a lines file. */
+export function writeLinesFile(db: Db): string {
+  const site = readSite(db);
+  if (!site) throw new Error("There is no site yet: bring one in or load the demo site");
+  const designs = Object.fromEntries(BOARD_KINDS.map((kind) => [kind, readDesign(db, "draft", kind).design]));
+  return `${JSON.stringify(linesFileOf(site, designs), null, 2)}\n`;
+}
+
+/** @throws {FileError} with line and column for a file that cannot be used. */
+export function reviewLinesFile(db: Db, name: string, text: string): LinesFileReview {
+  const file = readLinesFile(name, text);
+  const kinds = ofBoard(file).map((kind) => {
+    const present = readDesign(db, "draft", kind).design;
+    const design = designOfFile(file, kind, present, randomUUID);
+    return { kind, differences: differenceOf(present, design), rules: design.rules.length };
+  });
+  const faults = ofBoard(file).flatMap((kind) => faultsOf(kind, file));
+  return {
+    kinds,
+    site: siteDifference(readSite(db)!, siteOf(file, readSite(db)!, text)),
+    leftBehind: (Object.keys(file.kinds) as Kind[]).filter((kind) => !(BOARD_KINDS as readonly Kind[]).includes(kind)),
+    faults,
+  };
+}
+
+/**
+ * Takes a lines file over into the drafts of the kinds that it has, and with `site` the site's settings. The drafts that it
+ * takes the place of are put aside under a name first.
+ */
+export function adoptLinesFile(db: Db, name: string, text: string, site: boolean, now: string): Kind[] {
+  const file = readLinesFile(name, text);
+  return db
+    .transaction(() => {
+      const changed: Kind[] = [];
+      for (const kind of ofBoard(file)) {
+        const present = readDesign(db, "draft", kind).design;
+        const design = designOfFile(file, kind, present, randomUUID);
+        if (differenceOf(present, design).length === 0) continue;
+        putAside(db, kind, `Before ${name}`, present, now);
+        writeDesign(db, "draft", kind, design, now);
+        changed.push(kind);
+      }
+      if (site) writeSite(db, siteOf(file, readSite(db)!, text));
+      return changed;
+    })
+    .immediate();
+}
+
+function ofBoard(file: LinesFile): Kind[] {
+  return BOARD_KINDS.filter((kind) => file.kinds[kind] !== undefined);
+}
+
+/** The site with the settings that the file names; what it leaves out stays as it is. */
+function siteOf(file: LinesFile, present: Site, text: string): Site {
+  const named = (JSON.parse(text.replace(/^\ufeff/, "")) as { site?: object }).site ?? {};
+  return {
+    ...present,
+    ...Object.fromEntries(
+      Object.keys(named).flatMap((key) => (key in file.site ? [[key, file.site[key as keyof Site]]] : [])),
+    ),
+  };
+}
+
+function faultsOf(kind: Kind, file: LinesFile): LinesFileReview["faults"] {
+  const { base, rules } = file.kinds[kind]!;
+  const owners: [string | null, KindDesign["base"]][] = [
+    [null, base],
+    ...rules.map((rule): [string, KindDesign["base"]] => [rule.name, rule]),
+  ];
+  return owners.flatMap(([rule, lines]) =>
+    TEXTS.flatMap((text) =>
+      parseLine(lines[text] ?? "")
+        .errors.slice(0, 1)
+        .map(({ message }) => ({ kind, rule, text, message })),
+    ),
+  );
+}

@@ -1,0 +1,193 @@
+import { csvLine, harmless } from "../../formats/csv-write";
+import { BOARD_KINDS, type Kind } from "../../core/design/kinds";
+import { type ItemRow } from "../../store/items";
+import { type Db } from "../../store/open";
+import { changesAfter, redirectsAfter } from "../../store/runs";
+
+export type Outgoing = "items" | "changes" | "redirects";
+export type OutFormat = "csv" | "jsonl";
+
+const PAGE = 500;
+
+/** Records page by page, by key: never the whole list in memory. */
+function* records(db: Db, what: Outgoing, run: number | null): Generator<Record<string, string | number | null>> {
+  if (what === "items") {
+    const page = db.prepare("SELECT * FROM items WHERE id > ? ORDER BY id LIMIT ?");
+    const hands = db.prepare("SELECT text FROM hand_texts WHERE item_id = ? ORDER BY text");
+    for (let after = 0; ;) {
+      const rows = page.all(after, PAGE) as ItemRow[];
+      if (rows.length === 0) return;
+      for (const row of rows) {
+        const byHand = (hands.all(row.id) as { text: string }[]).map(({ text }) => text).join(" ");
+        yield {
+          id: row.key,
+          kind: row.kind,
+          address: row.path,
+          name: row.name,
+          category: row.category,
+          category_path: row.category_path,
+          keyword: row.keyword,
+          title: row.title,
+          description: row.description,
+          slug: row.slug,
+          by_hand: byHand,
+          summary: row.summary,
+          intro: row.intro,
+          author: row.author,
+          published: row.published,
+          updated: row.updated,
+          price: row.price,
+          count: row.count,
+          robots: row.robots,
+          attributes: row.attributes,
+        };
+      }
+      after = rows.at(-1)!.id;
+    }
+  }
+  for (let after = 0; ;) {
+    if (what === "changes") {
+      const rows = changesAfter(db, run!, after, PAGE);
+      if (rows.length === 0) return;
+      for (const row of rows)
+        yield {
+          kind: row.kind,
+          name: row.name,
+          text: row.text,
+          before: row.before,
+          after: row.after,
+          path_before: row.path_before,
+          path_after: row.path_after,
+          status: row.status,
+          reason: row.reason,
+        };
+      after = rows.at(-1)!.id;
+    } else {
+      const rows = redirectsAfter(db, run, after, PAGE);
+      if (rows.length === 0) return;
+      for (const row of rows)
+        yield {
+          from: row.from_path,
+          to: row.to_path,
+          status: row.status,
+          run: row.run_id,
+          holds: row.retired_by === null ? "yes" : `until run ${row.retired_by}`,
+        };
+      after = rows.at(-1)!.id;
+    }
+  }
+}
+
+const HEADERS: Record<Outgoing, readonly string[]> = {
+  items: [
+    "id",
+    "kind",
+    "address",
+    "name",
+    "category",
+    "category_path",
+    "keyword",
+    "title",
+    "description",
+    "slug",
+    "by_hand",
+    "summary",
+    "intro",
+    "author",
+    "published",
+    "updated",
+    "price",
+    "count",
+    "robots",
+    "attributes",
+  ],
+  changes: ["kind", "name", "text", "before", "after", "path_before", "path_after", "status", "reason"],
+  redirects: ["from", "to", "status", "run", "holds"],
+};
+
+/**
+ * The lines of a file that is taken out. In CSV a cell that a spreadsheet would run as a formula gets an apostrophe
+ * before it, and the column `made_harmless` names such cells, so that nothing is changed unsaid.
+ */
+export function* outgoingLines(db: Db, what: Outgoing, format: OutFormat, run: number | null): Generator<string> {
+  if (format === "jsonl") {
+    for (const record of records(db, what, run)) yield `${JSON.stringify(record)}\n`;
+    return;
+  }
+  const header = HEADERS[what];
+  yield `\ufeff${csvLine([...header, "made_harmless"])}`;
+  for (const record of records(db, what, run)) {
+    const changed = header.filter(
+      (name) => typeof record[name] === "string" && harmless(record[name]) !== record[name],
+    );
+    yield csvLine([...header.map((name) => record[name] ?? null), changed.join(" ")]);
+  }
+}
+
+/** The rows that an import refused, as lines of CSV. */
+export function* refusedLines(db: Db, id: number): Generator<string> {
+  yield csvLine(["line", "reason", "content"]);
+  // By key: an open read would hold the database while a slow reader downloads.
+  const page = db.prepare(
+    "SELECT rowid, line, reason, content FROM refused_rows WHERE import_id = ? AND rowid > ? ORDER BY rowid LIMIT ?",
+  );
+  for (let after = 0; ;) {
+    const rows = page.all(id, after, PAGE) as { rowid: number; line: number; reason: string; content: string }[];
+    if (rows.length === 0) return;
+    for (const row of rows) yield csvLine([row.line, row.reason, row.content]);
+    after = rows.at(-1)!.rowid;
+  }
+}
+
+/** The extra texts of a page. */
+export interface ExtraRow {
+  readonly kind: Kind;
+  readonly id: string;
+  readonly address: string;
+  readonly alt: string | null;
+  readonly keywords: string | null;
+}
+
+const EXTRA_HEADER = ["kind", "id", "address", "alt", "keywords"] as const;
+const EXTRA_PAGE = 2000;
+
+/** The extra texts of all pages that have some, as lines of a file, asked for a page of them at a time. */
+export async function* extraLines(
+  format: OutFormat,
+  rowsOf: (kind: Kind, from: number, count: number) => Promise<readonly ExtraRow[]>,
+): AsyncGenerator<string> {
+  if (format === "csv") yield `\ufeff${csvLine([...EXTRA_HEADER])}`;
+  for (const kind of BOARD_KINDS) {
+    for (let from = 0; ; from += EXTRA_PAGE) {
+      const rows = await rowsOf(kind, from, EXTRA_PAGE);
+      for (const row of rows) {
+        if (row.alt === null && row.keywords === null) continue;
+        yield format === "csv" ? csvLine(EXTRA_HEADER.map((name) => row[name])) : `${JSON.stringify(row)}\n`;
+      }
+      if (rows.length < EXTRA_PAGE) break;
+    }
+  }
+}
+
+/** Lines as a stream of bytes, made as fast as they are read. */
+export function textStream(lines: Generator<string> | AsyncGenerator<string>): ReadableStream<Uint8Array> {
+  const encoder = new TextEncoder();
+  return new ReadableStream({
+    async pull(controller) {
+      let chunk = "";
+      while (chunk.length < 64 * 1024) {
+        const next = await lines.next();
+        if (next.done) {
+          if (chunk) controller.enqueue(encoder.encode(chunk));
+          controller.close();
+          return;
+        }
+        chunk += next.value;
+      }
+      controller.enqueue(encoder.encode(chunk));
+    },
+    cancel() {
+      void lines.return(undefined);
+    },
+  });
+}

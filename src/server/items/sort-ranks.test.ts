@@ -1,0 +1,57 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { ColumnWriter } from "../../core/proof/items";
+import { byKeys, valueRanks } from "./sort-ranks";
+
+const columnOf = (values: readonly string[]) => {
+  const writer = new ColumnWriter(values.length);
+  values.forEach((value, row) => writer.set(row, value));
+  return writer.column();
+};
+const sorted = (name: string, ...kinds: string[][]) => {
+  const columns = kinds.map(columnOf);
+  const ranks = valueRanks(name, columns);
+  return kinds
+    .flatMap((values, k) => values.map((value, row) => ({ value, rank: ranks[k]![columns[k]!.codes[row]!]! })))
+    .sort((a, b) => a.rank - b.rank)
+    .map(({ value }) => value);
+};
+
+describe("the order of a field's values", () => {
+  it("is that of numbers where all are, whatever is written around them", () =>
+    expect(sorted("price", ["12", "2.50", "1,200"], ["100"])).toEqual(["2.50", "12", "100", "1,200"]));
+
+  it("is that of words otherwise, case and accents aside, numbers in them by what they are worth, nothing last", () => {
+    expect(sorted("name", ["Rope 10 mm", "écluse", "", "rope 9 mm"], ["Eclair", "Zinc", "", "Rope 10 mm"])).toEqual([
+      "Eclair",
+      "écluse",
+      "rope 9 mm",
+      "Rope 10 mm",
+      "Rope 10 mm",
+      "Zinc",
+      "",
+      "",
+    ]);
+  });
+
+  it("is worked out anew when values were added", () => {
+    const column = columnOf(["b", "d"]);
+    expect([...valueRanks("grows", [column])[0]!]).toEqual([2, 0, 1]);
+    column.table.add(["a"]);
+    expect([...valueRanks("grows", [column])[0]!]).toEqual([3, 1, 2, 0]);
+  });
+});
+
+describe("rows by keys", () => {
+  it("are in the order of their keys, and of the rows where those are the same, up and down", () => {
+    fc.assert(
+      fc.property(fc.array(fc.oneof(fc.nat(5), fc.nat(2 ** 31 - 1)), { maxLength: 60 }), fc.boolean(), (keys, down) => {
+        const rows = Int32Array.from(keys, (_, i) => keys.length - 1 - i);
+        const made = [...byKeys(rows, Float64Array.from(keys), down)];
+        const expected = [...rows].sort((a, b) => (down ? keys[b]! - keys[a]! : keys[a]! - keys[b]!));
+        expect(made).toEqual(expected);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+});

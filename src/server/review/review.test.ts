@@ -1,0 +1,188 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import { baseDesign, kindDesignSchema } from "../../core/design/design";
+import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
+import { Cancelled } from "../../core/proof/prove-set";
+import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
+import { loadDemo } from "../../demo/load";
+import { type Db, openStore } from "../../store/open";
+import { chooseChange, chooseGroup, changeScope } from "../../store/review-choices";
+import { readRun } from "../../store/runs";
+import { type EngineProgress, ProofEngine } from "../workspace/proof-engine";
+import { type Designs, Review } from "./review";
+
+const KINDS = ["post", "product", "category"] as const;
+const designs: Designs = Object.fromEntries(
+  KINDS.map((kind) => [
+    kind,
+    kindDesignSchema.parse({
+      base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")),
+      rules: DEMO_RULES[kind] ?? [],
+    }),
+  ]),
+);
+const now = "2026-11-25T00:00:00.000Z";
+let db: Db;
+let review: Review;
+
+beforeEach(() => {
+  db = openStore(":memory:");
+  loadDemo(db, { products: 240 });
+  review = new Review(db, new ProofEngine(db));
+});
+
+const groupOf = (name: string) => review.summary(designs).groups.find(({ group }) => group === name)!;
+const changesOf = (group: (typeof CHANGE_GROUPS)[number]) =>
+  review.list(designs, { group, from: 0, count: 10_000 }).changes;
+
+describe("a review", () => {
+  it("counts every change once: taken in, held back, or by hand", () => {
+    const { groups, included, held, total } = review.summary(designs);
+    expect(groups.reduce((sum, { count }) => sum + count, 0)).toBe(total);
+    expect(groups.reduce((sum, own) => sum + own.included, 0)).toBe(included);
+    expect(held).toBe(total - included - groupOf("by-hand").count);
+    expect(held).toBeGreaterThan(0);
+    for (const own of groups) {
+      expect(Object.values(own.byText).reduce((sum, one) => sum + one, 0)).toBe(own.count);
+      expect(own.included).toBe(LEFT_OUT_AT_FIRST.has(own.group) ? 0 : own.count);
+      expect(own.fixed).toBe(NEVER_APPLIED.has(own.group));
+    }
+  });
+
+  it("lists the changes of a group in stretches that fit together, each another text than before", () => {
+    const all = changesOf("shorter");
+    expect(all.length).toBe(groupOf("shorter").count);
+    const parts = [0, 50, 100].flatMap((from) => review.list(designs, { group: "shorter", from, count: 50 }).changes);
+    expect(parts).toEqual(all.slice(0, 150));
+    for (const { before, after, beforeFits, afterFits } of all) {
+      expect(after).not.toBe(before);
+      expect([beforeFits, afterFits]).toEqual([false, true]);
+    }
+    expect(review.list(designs, { group: "shorter", from: all.length, count: 50 }).changes).toEqual([]);
+  });
+
+  it("takes a change out of a group that is in, and one into a group that is out", () => {
+    const [out, stays] = [changesOf("shorter")[0]!, changesOf("shorter")[1]!];
+    const before = review.summary(designs).included;
+    chooseChange(db, changeScope(out.id, out.text), false);
+    expect(review.summary(designs).included).toBe(before - 1);
+    expect(
+      changesOf("shorter")
+        .slice(0, 2)
+        .map(({ included }) => included),
+    ).toEqual([false, true]);
+    const wide = changesOf("still-wide")[0]!;
+    chooseChange(db, changeScope(wide.id, wide.text), true);
+    expect(groupOf("still-wide").included).toBe(1);
+    // Another text of the same page is another change.
+    expect(changesOf("shorter").filter(({ id, included }) => id === stays.id && !included)).toEqual([]);
+  });
+
+  it("forgets what was said of single changes where their group is chosen, and of no others", () => {
+    const one = changesOf("shorter")[0]!;
+    const other = changesOf("filled")[0]!;
+    for (const { id, text } of [one, other]) chooseChange(db, changeScope(id, text), false);
+    chooseGroup(db, "shorter", true, review.isOfGroup(designs, "shorter"));
+    expect(groupOf("shorter").included).toBe(groupOf("shorter").count);
+    expect(groupOf("filled").included).toBe(groupOf("filled").count - 1);
+  });
+
+  it("never takes in what two pages clash over, or what is by hand, whatever is chosen", () => {
+    for (const group of NEVER_APPLIED) {
+      const own = groupOf(group);
+      expect(own.count).toBeGreaterThan(0);
+      chooseGroup(db, group, true, review.isOfGroup(designs, group));
+      for (const { id, text } of changesOf(group).slice(0, 3)) chooseChange(db, changeScope(id, text), true);
+      expect(groupOf(group).included).toBe(0);
+    }
+  });
+
+  it("tells where addresses go anew when other slugs are taken in, and only then", () => {
+    const { moves } = review.summary(designs);
+    expect(moves).toBeGreaterThanOrEqual(groupOf("moves").count);
+    chooseGroup(db, "shorter", false, review.isOfGroup(designs, "shorter"));
+    expect(review.summary(designs).moves).toBe(moves);
+    const [slug] = changesOf("moves").filter(({ kind }) => kind === "product");
+    chooseChange(db, changeScope(slug!.id, "slug"), false);
+    const without = review.summary(designs).moves;
+    // The page may move all the same, along with its category.
+    expect([moves, moves - 1]).toContain(without);
+    chooseGroup(db, "moves", false, review.isOfGroup(designs, "moves"));
+    chooseGroup(db, "worse", false, review.isOfGroup(designs, "worse"));
+    expect(review.summary(designs).moves).toBe(0);
+  });
+
+  it("follows the drafts: what no line changes is no change", () => {
+    const none: Designs = Object.fromEntries(KINDS.map((kind) => [kind, baseDesign({})]));
+    const { included, held, groups } = review.summary(none);
+    expect([included, held]).toEqual([0, 0]);
+    expect(groups.map(({ group }) => group)).toEqual(["by-hand"]);
+    expect(() => review.freeze(none, now)).toThrow("Nothing is taken in: there is no change to apply");
+  });
+
+  it("says which line has an error, and goes on without it", () => {
+    const broken: Designs = {
+      ...designs,
+      category: kindDesignSchema.parse({
+        base: { title: "{nmae}" },
+        rules: [{ id: "r", name: "Odd ones", when: { field: "name", contains: "o" }, title: "[{name}" }],
+      }),
+    };
+    const { errors, groups } = review.summary(broken);
+    expect(errors.map(({ kind, text }) => [kind, text])).toEqual([
+      ["category", "title"],
+      ["category", "title"],
+    ]);
+    expect(errors.map(({ message }) => message).join("\n")).toMatch(/rule “Odd ones”/);
+    expect(groups.reduce((sum, { count }) => sum + count, 0)).toBeGreaterThan(0);
+    const titles = groups
+      .filter(({ group }) => group !== "by-hand")
+      .flatMap(({ group }) =>
+        review
+          .list(broken, { group, from: 0, count: 10_000 })
+          .changes.filter(({ kind, text }) => kind === "category" && text === "title"),
+      );
+    expect(titles).toEqual([]);
+  });
+
+  it("is the run that it becomes: the same changes, the same pages, the same moves", () => {
+    chooseGroup(db, "still-wide", true, review.isOfGroup(designs, "still-wide"));
+    const out = changesOf("shorter")[0]!;
+    chooseChange(db, changeScope(out.id, out.text), false);
+    const { included, groups, moves } = review.summary(designs);
+    const slugs = groups
+      .flatMap(({ group }) => changesOf(group))
+      .filter((own) => own.included && own.text === "slug").length;
+    const run = readRun(db, review.freeze(designs, now))!;
+    const frozen = db
+      .prepare("SELECT text, count(*) AS n FROM run_changes WHERE run_id = ? GROUP BY text")
+      .all(run.id) as { text: string; n: number }[];
+    const count = (text: string) => frozen.find((own) => own.text === text)?.n ?? 0;
+    expect(run.changes - count("address")).toBe(included);
+    expect(count("slug")).toBe(slugs);
+    expect(count("slug") + count("address")).toBe(moves);
+    expect([run.titles, run.descriptions, run.slugs, run.robots]).toEqual([
+      count("title"),
+      count("description"),
+      count("slug"),
+      count("robots"),
+    ]);
+    expect(
+      db
+        .prepare("SELECT count(*) FROM run_changes WHERE run_id = ? AND item_id = ? AND text = ?")
+        .pluck()
+        .get(run.id, out.id, out.text),
+    ).toBe(0);
+    // Choices were of this review; the next begins without them.
+    expect(groupOf("still-wide").included).toBe(0);
+  });
+
+  it("says how far it is, and ends when nobody waits for it", () => {
+    const steps: EngineProgress[] = [];
+    review.summary(designs, { progress: (step) => steps.push(step) });
+    expect(new Set(steps.map(({ step }) => step))).toEqual(new Set(["proving", "comparing"]));
+    expect(steps.every(({ share }) => share >= 0 && share <= 1)).toBe(true);
+    const other = new Review(db, new ProofEngine(db));
+    expect(() => other.summary(designs, { cancelled: () => true })).toThrow(Cancelled);
+    expect(other.summary(designs).total).toBe(review.summary(designs).total);
+  });
+});

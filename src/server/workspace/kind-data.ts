@@ -1,0 +1,248 @@
+import { type Site, siteConstants } from "../../core/design/design";
+import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
+import { BUILT_IN_NAMES, fieldName } from "../../core/lines/fields";
+import { folderOf } from "../../core/plan/addresses";
+import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from "../../core/proof/items";
+import { type Db } from "../../store/open";
+import {
+  countOfKind,
+  ITEM_COLUMNS,
+  iterateBodies,
+  iterateHandTexts,
+  iterateKind,
+  readBody,
+  readItem,
+  type TouchedItem,
+} from "../../store/items";
+import { FieldTally, tallyOf } from "./field-tally";
+
+/** A kind's items held column by column, with what the site has of them. */
+export class KindData {
+  revision = 0;
+
+  constructor(
+    readonly kind: Kind,
+    /** The items' ids, rising. */
+    readonly ids: Int32Array,
+    readonly paths: string[],
+    readonly folders: Column,
+    readonly live: Readonly<Record<TextName, string[]>>,
+    /** What is set by hand, by row. */
+    readonly hands: Readonly<Record<TextName | "robots", Map<number, string>>>,
+    readonly items: ItemSet,
+    /** Every field that some item or the site has, the body included. */
+    readonly fieldNames: readonly string[],
+    private readonly source: { readonly db: Db; readonly site: Site; readonly tallies: Map<string, FieldTally> },
+  ) {}
+
+  /** What a field's values are like, without bringing the field in where it is not in already. */
+  tally(field: string): FieldTally {
+    let tally = this.source.tallies.get(field);
+    if (!tally) this.source.tallies.set(field, (tally = tallyOf(this.items.column(field))));
+    return tally;
+  }
+
+  /** One item's fields by name, those without a value left out; those that are not in memory are read from the database, and not brought in for it. */
+  fieldsOf(row: number, body: boolean): Record<string, string> {
+    // Fields go by whatever name a file gave them, `__proto__` too.
+    const fields = Object.create(null) as Record<string, string>;
+    const put = (field: string, raw: unknown) => {
+      const value = textValue(raw);
+      if (value !== "") fields[field] = value;
+    };
+    const item = readItem(this.source.db, this.ids[row]!);
+    for (const field of this.fieldNames) {
+      if (field === "body") continue;
+      if (this.items.holds(field)) put(field, this.items.value(field, row));
+      else if (field === "category.parent") put(field, parentOf(this.items.value("category.path", row)));
+      else if (item) put(field, item[(COLUMN_OF[field] ?? field) as keyof typeof item]);
+    }
+    for (const [field, value] of siteConstants(this.source.site)) put(field, value);
+    if (body) put("body", readBody(this.source.db, this.ids[row]!));
+    return fields;
+  }
+
+  /**
+   * Takes in what changed of some items where that is no more than texts, keyword, robots setting and address.
+   *
+   * @returns the rows and the fields that changed; `null` where the kind has to be loaded anew.
+   */
+  refresh(touched: readonly TouchedItem[]): { rows: number[]; fields: Set<string> } | null {
+    const rows = touched.map(({ id }) => this.rowOf(id));
+    if (rows.some((row, i) => row < 0 || folderOf(touched[i]!.path ?? "") !== this.folder(row))) return null;
+    touched.forEach((item, i) => {
+      const row = rows[i]!;
+      this.paths[row] = item.path ?? "";
+      for (const text of TEXTS) this.live[text][row] = item[text];
+      for (const hands of Object.values(this.hands)) hands.delete(row);
+      for (const { text, value } of item.hands) this.hands[text].set(row, value);
+    });
+    const fields = new Set<string>();
+    for (const field of ["keyword", "robots", "slug"] as const) {
+      const changed = this.items.setValues(
+        field,
+        rows,
+        touched.map((item) => textValue(item[field])),
+      );
+      // Where the column is not in memory nothing was made of it, but what was counted may no longer hold.
+      if (changed || !this.items.holds(field)) this.source.tallies.delete(field);
+      if (changed) fields.add(field);
+    }
+    return { rows, fields };
+  }
+
+  /** The row of an item's id, -1 for one that is not of this kind. */
+  rowOf(id: number): number {
+    return rowOf(this.ids, id);
+  }
+
+  /** The folder that the row's page is in, with a slash at its end. */
+  folder(row: number): string {
+    return this.folders.table.values[this.folders.codes[row]!]!;
+  }
+}
+
+/** Where an id stands among rising ones, -1 where it does not. */
+function rowOf(ids: Int32Array, id: number): number {
+  let low = 0;
+  let high = ids.length - 1;
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    if (ids[middle] === id) return middle;
+    if (ids[middle]! < id) low = middle + 1;
+    else high = middle - 1;
+  }
+  return -1;
+}
+
+const COLUMN_OF: Record<string, string> = {
+  "category.path": "category_path",
+  "category.parent": "category_path",
+  id: "key",
+};
+/** Fields that nearly every line and rule uses: brought in with the items, in one go. */
+const AT_ONCE = ["name", "category", "category_path", "keyword", "intro", "robots"] as const;
+/** Fields that are only counted as they go by. */
+const COUNTED = ["key", "summary", "slug", "author", "published", "updated", "price", "count"] as const;
+const FIELD_OF: Partial<Record<string, string>> = { category_path: "category.path", key: "id" };
+const STEP = 4096;
+
+/**
+ * Loads a kind's items. Fields that lines seldom use are brought in when one first does.
+ *
+ * @param progress told how much of the whole is in, from 0 to 1.
+ */
+export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: number) => void): KindData {
+  const total = countOfKind(db, kind);
+  const ids = new Int32Array(total);
+  const paths = new Array<string>(total);
+  const live = {
+    title: new Array<string>(total),
+    description: new Array<string>(total),
+    slug: new Array<string>(total),
+  };
+  const folders = new ColumnWriter(total);
+  const common = AT_ONCE.map(() => new ColumnWriter(total));
+  const counted = COUNTED.map(() => new FieldTally());
+  const attributes = new AttributeColumns(total);
+  let row = 0;
+  type Row = [
+    id: number,
+    path: string | null,
+    title: string,
+    description: string,
+    slug: string,
+    attributes: string,
+    ...string[],
+  ];
+  for (const item of iterateKind<Row>(
+    db,
+    kind,
+    ["id", "path", "title", "description", "slug", "attributes", ...AT_ONCE, ...COUNTED],
+    { raw: true },
+  )) {
+    ids[row] = item[0];
+    paths[row] = item[1] ?? "";
+    live.title[row] = item[2];
+    live.description[row] = item[3];
+    live.slug[row] = item[4];
+    folders.set(row, folderOf(paths[row]!));
+    attributes.read(row, item[5]);
+    for (let i = 0; i < AT_ONCE.length; i++) common[i]!.set(row, textValue(item[6 + i]));
+    for (let i = 0; i < COUNTED.length; i++) counted[i]!.see(String(item[6 + AT_ONCE.length + i] ?? ""));
+    row++;
+    if (row % STEP === 0) progress?.(row / total);
+  }
+  const hands = {
+    title: new Map<number, string>(),
+    description: new Map<number, string>(),
+    slug: new Map<number, string>(),
+    robots: new Map<number, string>(),
+  };
+  for (const hand of iterateHandTexts(db, kind)) {
+    const at = rowOf(ids, hand.id);
+    if (at >= 0) hands[hand.text].set(at, hand.value);
+  }
+
+  const constants = siteConstants(site);
+  const loaded = attributes.columns();
+  AT_ONCE.forEach((name, i) => loaded.set(name === "category_path" ? "category.path" : name, common[i]!.column()));
+  const fieldNames = [...new Set([...BUILT_IN_NAMES, ...loaded.keys()])];
+  const load = (field: string): Column | null => {
+    const constant = constants.get(field);
+    if (constant !== undefined) return constantColumn(total, textValue(constant));
+    const known = loaded.get(field);
+    if (known) return known;
+    if (field === "body") return bodyColumn(db, kind, ids);
+    const column = COLUMN_OF[field] ?? field;
+    if (column !== "key" && !(ITEM_COLUMNS as readonly string[]).includes(column)) return null;
+    const writer = new ColumnWriter(total);
+    let at = 0;
+    for (const [raw] of iterateKind<[string | null]>(db, kind, [column], { raw: true })) {
+      const value = textValue(raw);
+      writer.set(at++, field === "category.parent" ? parentOf(value) : value);
+    }
+    return writer.column();
+  };
+  const items = new ItemSet(total, { locale: site.language, load, fields: fieldNames }, loaded);
+  const tallies = new Map<string, FieldTally>(COUNTED.map((column, i) => [FIELD_OF[column] ?? column, counted[i]!]));
+  return new KindData(kind, ids, paths, folders.column(), live, hands, items, fieldNames, { db, site, tallies });
+}
+
+/** @example parentOf("Rope › Twine › Waxed twine") // "Twine" */
+function parentOf(path: string): string {
+  const parts = path.split(" › ");
+  return parts.length > 1 ? parts[parts.length - 2]! : "";
+}
+
+function bodyColumn(db: Db, kind: Kind, ids: Int32Array): Column {
+  const writer = new ColumnWriter(ids.length);
+  for (const { id, body } of iterateBodies(db, kind)) {
+    const row = rowOf(ids, id);
+    if (row >= 0) writer.set(row, textValue(body));
+  }
+  return writer.column();
+}
+
+/** The attributes that items brought along, gathered as they are read. */
+class AttributeColumns {
+  private readonly writers = new Map<string, ColumnWriter>();
+  private readonly names = new Map<string, string>();
+
+  constructor(private readonly total: number) {}
+
+  read(row: number, json: string): void {
+    if (json === "{}") return;
+    for (const [key, value] of Object.entries(JSON.parse(json) as Record<string, string>)) {
+      let field = this.names.get(key);
+      if (field === undefined) this.names.set(key, (field = fieldName(key)));
+      let writer = this.writers.get(field);
+      if (!writer) this.writers.set(field, (writer = new ColumnWriter(this.total)));
+      writer.set(row, textValue(value));
+    }
+  }
+
+  columns(): Map<string, Column> {
+    return new Map([...this.writers].map(([name, writer]) => [name, writer.column()]));
+  }
+}

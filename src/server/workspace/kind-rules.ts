@@ -1,0 +1,148 @@
+import { type KindDesign, type Rule } from "../../core/design/design";
+import { type TextName, TEXTS } from "../../core/design/kinds";
+import { type ItemSet } from "../../core/proof/items";
+import { Cancelled } from "../../core/proof/prove-set";
+import { readCondition, type RawCondition } from "../../core/rules/condition";
+import { type Decision, decide, type DecidingRule, isSet } from "../../core/rules/decide";
+import { matchingRows } from "../../core/rules/match";
+import { DECIDED, type Decided, type Decisions, reportRules, type RulesReport } from "../../core/rules/report";
+
+/** Matched rows are remembered up to so many bytes, a byte an item and condition. */
+const MOST_BYTES = 256 * 1024 * 1024;
+
+/** What a condition would take, before it is a rule. */
+export interface ConditionPreview {
+  readonly matches: number;
+  /** Items that it would win: matched, and not decided by a rule above the place it would have. */
+  readonly free: number;
+  readonly total: number;
+  readonly examples: readonly { readonly id: number; readonly name: string }[];
+}
+
+/** A kind's rules over its items: which rows each takes, which line decides, what never wins. Remembered as long as the items stay. */
+export class KindRules {
+  private readonly matched = new Map<string, Uint8Array>();
+  private readonly decisions = new Map<Decided, { key: string; decision: Decision }>();
+  private reported: { key: string; report: RulesReport } | null = null;
+
+  constructor(private readonly items: ItemSet) {}
+
+  /** Forgets what conditions on these fields took: their values changed. */
+  forget(fields: ReadonlySet<string>): void {
+    let forgotten = false;
+    for (const when of [...this.matched.keys()]) {
+      if (![...fields].some((field) => when.toLowerCase().includes(JSON.stringify(field)))) continue;
+      this.matched.delete(when);
+      forgotten = true;
+    }
+    if (!forgotten) return;
+    this.decisions.clear();
+    this.reported = null;
+  }
+
+  /** The rows that a condition takes, 1 where it does. */
+  rows(when: RawCondition, cancelled?: () => boolean): Uint8Array {
+    const key = JSON.stringify(when);
+    let rows = this.matched.get(key);
+    if (rows) {
+      // The least recently asked for goes first.
+      this.matched.delete(key);
+      this.matched.set(key, rows);
+      return rows;
+    }
+    if (cancelled?.()) throw new Cancelled();
+    rows = matchingRows(readCondition(when), this.items);
+    while (this.matched.size > 0 && (this.matched.size + 1) * this.items.size > MOST_BYTES)
+      this.matched.delete(this.matched.keys().next().value!);
+    this.matched.set(key, rows);
+    return rows;
+  }
+
+  /** Which line decides a text of each item; worked out anew only when a rule's condition, place or having a line changes. */
+  decision(design: KindDesign, text: Decided, cancelled?: () => boolean): Decision {
+    const rowsOf = (rule: DecidingRule) => this.rows(rule.when, cancelled);
+    const key = JSON.stringify([
+      design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [rule.when])),
+      Boolean(design.base[text]?.trim()),
+    ]);
+    const known = this.decisions.get(text);
+    const made = known?.key === key ? known.decision.decides : null;
+    if (made) return { lines: deciding(design, text), decides: made };
+    const decision = decide(design.rules, design.base, text, this.items, rowsOf);
+    this.decisions.set(text, { key, decision });
+    return decision;
+  }
+
+  report(design: KindDesign, cancelled?: () => boolean): RulesReport {
+    const key = JSON.stringify([
+      design.rules.map((rule) => [rule.id, rule.when, rule.off, DECIDED.map((text) => Boolean(rule[text]?.trim()))]),
+      DECIDED.map((text) => Boolean(design.base[text]?.trim())),
+    ]);
+    if (this.reported?.key === key) return this.reported.report;
+    const decisions = Object.fromEntries(
+      DECIDED.map((text) => [text, this.decision(design, text, cancelled)]),
+    ) as Decisions;
+    const report = reportRules(design.rules, decisions, (rule: Rule) => this.rows(rule.when, cancelled));
+    this.reported = { key, report };
+    return report;
+  }
+
+  /**
+   * The items of a part of the set: those that a rule (or with `base` the base) decides. Where it has no line for the text,
+   * those of which it decides any. `null`: all.
+   */
+  scope(design: KindDesign, scope: string, text: TextName, cancelled?: () => boolean): Uint8Array | null {
+    if (scope === "all") return null;
+    const own = (name: TextName) => {
+      const { lines, decides } = this.decision(design, name, cancelled);
+      const place = lines.findIndex((line) => (scope === "base" ? line.from === "base" : line.rule?.id === scope));
+      return place < 0 ? null : { decides, place };
+    };
+    const rows = new Uint8Array(this.items.size);
+    const first = own(text);
+    for (const part of first ? [first] : TEXTS.map(own)) {
+      if (!part) continue;
+      const { decides, place } = part;
+      for (let row = 0; row < rows.length; row++) if (decides[row] === place) rows[row] = 1;
+    }
+    return rows;
+  }
+
+  /**
+   * What a condition would take with so many rules above it. An item is free where, for one of the texts that the rule sets
+   * (any, as long as it sets none), no rule above takes it and sets that text.
+   */
+  preview(
+    design: KindDesign,
+    when: RawCondition,
+    place: { above: number; texts: readonly TextName[] },
+    nameOf: (row: number) => { id: number; name: string },
+  ): ConditionPreview {
+    const rows = matchingRows(readCondition(when), this.items);
+    const rulesAbove = design.rules.slice(0, place.above).filter((rule) => !rule.off);
+    const above = (place.texts.length > 0 ? place.texts : TEXTS).map((text) =>
+      rulesAbove.filter((rule) => isSet(rule[text])).map((rule) => this.rows(rule.when)),
+    );
+    let matches = 0;
+    let free = 0;
+    const examples: { id: number; name: string }[] = [];
+    for (let row = 0; row < rows.length; row++) {
+      if (rows[row] === 0) continue;
+      matches++;
+      if (examples.length < 8) examples.push(nameOf(row));
+      if (above.some((rules) => rules.every((taken) => taken[row] === 0))) free++;
+    }
+    return { matches, free, total: rows.length, examples };
+  }
+}
+
+/** The lines that can decide a text, as they read now: what decides is remembered, their wording is not. */
+function deciding(design: KindDesign, text: Decided): Decision["lines"] {
+  const rules = design.rules.flatMap((rule) =>
+    rule.off || !rule[text]?.trim()
+      ? []
+      : [{ from: "rule" as const, rule: { id: rule.id, name: rule.name }, source: rule[text] }],
+  );
+  const base = design.base[text];
+  return base?.trim() ? [...rules, { from: "base", rule: null, source: base }] : rules;
+}
