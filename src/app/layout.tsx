@@ -6,7 +6,7 @@ import "@fontsource/roboto/400.css";
 import "./globals.css";
 import type { Metadata } from "next";
 import { type ReactNode } from "react";
-import { backend } from "../server/backend-handle";
+import { api } from "../server/api-handle";
 import { Shell } from "../ui/shell/shell";
 
 export const metadata: Metadata = {
@@ -19,7 +19,7 @@ export default function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en">
       <body>
-        <Shell state={backend().state()}>{children}</Shell>
+        <Shell state={api().state()}>{children}</Shell>
       </body>
     </html>
   );

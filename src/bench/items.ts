@@ -4,7 +4,7 @@ import { type ItemQuery } from "../core/items/query";
 import { applyEdit } from "../server/edits/apply-edit";
 import { ItemsList } from "../server/items/items-list";
 import { planEdit } from "../server/edits/plan-edit";
-import { type ProofEngine } from "../server/workspace/proof-engine";
+import { type Workspace } from "../server/workspace/workspace";
 import { type SiteFindings } from "../server/findings/site-findings";
 import { createEdit } from "../store/edits";
 import { type Db } from "../store/open";
@@ -65,7 +65,7 @@ const median = (times: readonly number[]) => [...times].sort((a, b) => a - b)[ti
 /** How soon the list of all pages answers, and what an edit of many pages takes, on the set that the engine holds. */
 export function itemsFigures(
   db: Db,
-  engine: ProofEngine,
+  engine: Workspace,
   findings: SiteFindings,
   designs: Readonly<Partial<Record<Kind, KindDesign>>>,
   bareMs: number,

@@ -1,3 +1,4 @@
+import { createTakeBack } from "../server/runs/take-back";
 import { parse } from "csv-parse";
 import { createReadStream, mkdtempSync, rmSync, writeFileSync, openSync, writeSync, closeSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -5,8 +6,8 @@ import { join } from "node:path";
 import { withLine } from "../core/design/change-rules";
 import { baseDesign, EMPTY_DESIGN } from "../core/design/design";
 import { DEMO_LINES } from "../demo/site";
-import { applyRun, createTakeBack } from "../server/runs/apply-run";
-import { ProofEngine } from "../server/workspace/proof-engine";
+import { applyRun } from "../server/runs/apply-run";
+import { Workspace } from "../server/workspace/workspace";
 import { Review } from "../server/review/review";
 import { SiteFindings } from "../server/findings/site-findings";
 import { outgoingLines } from "../server/exchange/take-out";
@@ -37,12 +38,12 @@ const folder = mkdtempSync(join(tmpdir(), "nine-lines-bench-"));
 try {
   const figures: Figure[] = [];
   const small = demoStore(folder, 12_480);
-  const smallEngine = new ProofEngine(small.db);
+  const smallEngine = new Workspace(small.db);
   figures.push(...provingFigures(smallEngine, ROUNDS), templateFigure(smallEngine));
   small.db.close();
 
   const { db } = demoStore(folder, ITEMS);
-  const everyday = new ProofEngine(db);
+  const everyday = new Workspace(db);
   figures.push(...provingFigures(everyday, ROUNDS));
   const typed = keystrokeMs(everyday, 17);
   const bare = median(5, (round) => void bareLoop(everyday, "y".repeat(round + 2)));
@@ -93,7 +94,7 @@ try {
 
   if (LARGE > 0) {
     const ten = demoStore(folder, 10_000);
-    const tenMs = keystrokeMs(new ProofEngine(ten.db), 17);
+    const tenMs = keystrokeMs(new Workspace(ten.db), 17);
     ten.db.close();
     const million = demoStore(folder, LARGE);
     million.db.close();
@@ -150,7 +151,7 @@ try {
   });
 
   say("Applying …");
-  const engine = new ProofEngine(db);
+  const engine = new Workspace(db);
   const review = new Review(db, engine);
   const designs = { product: baseDesign(DEMO_LINES.product!) };
   for (const kind of engine.boardKinds()) engine.prove(kind, designs[kind as "product"] ?? EMPTY_DESIGN);

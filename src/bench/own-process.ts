@@ -4,7 +4,7 @@ import { tableShape } from "../formats/csv-read";
 import { guessTargets } from "../formats/mapping";
 import { DEMO_SITE } from "../demo/site";
 import { bringIn } from "../server/exchange/bring-in";
-import { ProofEngine } from "../server/workspace/proof-engine";
+import { Workspace } from "../server/workspace/workspace";
 import { openStore } from "../store/open";
 import { writeSite } from "../store/site";
 import { sixRules } from "./designs";
@@ -15,7 +15,7 @@ import { keystrokeMs } from "./proving";
 const TASKS = {
   /** Loads and proves a large set, and types. */
   async large(path: string) {
-    const engine = new ProofEngine(openStore(path));
+    const engine = new Workspace(openStore(path));
     const firstMs = await once(() => engine.prove("product", sixRules()));
     const ms = keystrokeMs(engine, 5);
     return { firstMs, keystrokeMs: ms, peakMb: Math.max(residentMb(), process.resourceUsage().maxRSS / 1024) };

@@ -3,7 +3,7 @@ import pixelWidth from "string-pixel-width";
 import { baseDesign, type KindDesign } from "../core/design/design";
 import { fontById } from "../core/measure/font";
 import { DEMO_LINES } from "../demo/site";
-import { type ProofEngine } from "../server/workspace/proof-engine";
+import { type Workspace } from "../server/workspace/workspace";
 import { BASE_LINES, sixRules } from "./designs";
 import { type Figure, median } from "./measure";
 
@@ -27,13 +27,13 @@ function keystroke(round: number): KindDesign {
   };
 }
 
-function columnsOf(engine: ProofEngine): (name: string, row: number) => string {
+function columnsOf(engine: Workspace): (name: string, row: number) => string {
   const { items } = engine.data(PRODUCT);
   return (name, row) => items.value(name, row);
 }
 
 /** The least that any program must do for the same lines: put the fields together and sum the widths of their characters. */
-export function bareLoop(engine: ProofEngine, suffix: string): number {
+export function bareLoop(engine: Workspace, suffix: string): number {
   const { items } = engine.data(PRODUCT);
   const font = fontById("arimo-400");
   const [name, finish, category, intro, colour] = ["name", "finish", "category", "intro", "colour"].map((field) =>
@@ -52,7 +52,7 @@ export function bareLoop(engine: ProofEngine, suffix: string): number {
 }
 
 /** A general-purpose template engine and a string-width package, for rendering and measuring alone: nothing is fitted, placed or compared. */
-function templateEngine(engine: ProofEngine): () => number {
+function templateEngine(engine: Workspace): () => number {
   const liquid = new Liquid();
   const title = liquid.parse(
     "{{name}}{% if finish %} in {{finish}} finish{% endif %}{% if category %} – {{category}}{% endif %}",
@@ -78,10 +78,10 @@ function templateEngine(engine: ProofEngine): () => number {
   };
 }
 
-const items = (engine: ProofEngine) => `${engine.data(PRODUCT).ids.length.toLocaleString("en")} products`;
+const items = (engine: Workspace) => `${engine.data(PRODUCT).ids.length.toLocaleString("en")} products`;
 
 /** Three lines proved over the whole set, beside the bare loop. */
-export function provingFigures(engine: ProofEngine, rounds: number): Figure[] {
+export function provingFigures(engine: Workspace, rounds: number): Figure[] {
   engine.prove(PRODUCT, fresh(-2));
   const ms = median(rounds, (round) => void engine.prove(PRODUCT, fresh(round)));
   const baselineMs = median(rounds, (round) => void bareLoop(engine, "x".repeat(round + 2)));
@@ -101,7 +101,7 @@ export function provingFigures(engine: ProofEngine, rounds: number): Figure[] {
 }
 
 /** The same proof beside a template engine that only renders and measures. */
-export function templateFigure(engine: ProofEngine): Figure {
+export function templateFigure(engine: Workspace): Figure {
   const ms = median(5, (round) => void engine.prove(PRODUCT, fresh(round)));
   const baselineMs = median(3, templateEngine(engine));
   return {
@@ -115,7 +115,7 @@ export function templateFigure(engine: ProofEngine): Figure {
 }
 
 /** What a keystroke asks of the server: one text's line typed in the base, six rules with all three lines, `^apart` included. */
-export function keystrokeMs(engine: ProofEngine, rounds: number): number {
+export function keystrokeMs(engine: Workspace, rounds: number): number {
   const query = {
     text: "title",
     scope: "base",

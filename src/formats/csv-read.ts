@@ -1,3 +1,4 @@
+import { Refusal } from "../core/refusal";
 import { parse, type Parser } from "csv-parse";
 import iconv from "iconv-lite";
 import { createReadStream, openSync, readSync, closeSync } from "node:fs";
@@ -5,7 +6,11 @@ import { type Readable } from "node:stream";
 import { detectEncoding, type Encoding, looksBinary } from "./encoding";
 
 /** A file that cannot be read as a table: what is wrong, where, and what to do. */
-export class TableError extends Error {}
+export class TableError extends Refusal {
+  constructor(message: string) {
+    super("invalid", message);
+  }
+}
 
 export const DELIMITERS = [",", ";", "\t"] as const;
 export type Delimiter = (typeof DELIMITERS)[number];

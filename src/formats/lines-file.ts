@@ -1,10 +1,11 @@
+import { Refusal } from "../core/refusal";
 import { type LinesFile, linesFileSchema } from "../core/design/design";
 import { type Line } from "../core/lines/ast";
 
 /** A file that cannot be used: what is wrong with it and where, with the line and column where they are known. */
-export class FileError extends Error {
+export class FileError extends Refusal {
   constructor(file: string, message: string, place?: { line: number; column: number }) {
-    super(place ? `${file}:${place.line}:${place.column}: ${message}` : `${file}: ${message}`);
+    super("invalid", place ? `${file}:${place.line}:${place.column}: ${message}` : `${file}: ${message}`);
   }
 }
 

@@ -3,7 +3,9 @@ import next from "next";
 import { loadDemo } from "../demo/load";
 import { databasePath, StoreError } from "../store/open";
 import { readSite } from "../store/site";
-import { startBackend } from "./backend";
+import { Api } from "./api/api";
+import { provideApi } from "./api-handle";
+import { openSite } from "./open-site";
 
 const port = Number(process.env["PORT"] ?? 4909);
 const host = process.env["HOST"] ?? "127.0.0.1";
@@ -26,10 +28,11 @@ async function main(): Promise<void> {
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new StoreError(`PORT is “${process.env["PORT"]}”; it takes a number from 1 to 65535.`);
   const path = databasePath();
-  const backend = startBackend(path);
-  if (!readSite(backend.db)) {
+  const site = openSite(path);
+  provideApi(new Api(site));
+  if (!readSite(site.db)) {
     process.stdout.write("Making the demo site …\n");
-    loadDemo(backend.db);
+    loadDemo(site.db);
   }
   const app = next({ dev: false, dir: process.cwd(), hostname: host, port });
   await app.prepare();
@@ -48,7 +51,7 @@ async function main(): Promise<void> {
     if (stopping) return;
     stopping = true;
     server.closeAllConnections();
-    server.close(() => void backend.close().then(() => process.exit(0)));
+    server.close(() => void site.close().then(() => process.exit(0)));
   };
   process.on("SIGINT", stop);
   process.on("SIGTERM", stop);
@@ -64,7 +67,7 @@ async function main(): Promise<void> {
     const address = server.address();
     const bound = typeof address === "object" && address ? address.port : port;
     process.stdout.write(`Nine Lines is ready at http://${host}:${bound}\n`);
-    void backend.warm();
+    void site.warm();
   });
 }
 

@@ -1,3 +1,4 @@
+import { Refusal } from "../core/refusal";
 import { type EditedField } from "../core/edits/hand-text";
 import { type Db } from "./open";
 import { nextRevision } from "./site";
@@ -87,7 +88,7 @@ export function stopInterruptedEdits(db: Db): void {
 export function editChunk(db: Db, id: number, most: number): number {
   const step = db.transaction((): number => {
     const edit = db.prepare("SELECT goal FROM edits WHERE id = ?").get(id) as Pick<EditRow, "goal"> | undefined;
-    if (!edit) throw new Error(`There is no edit ${id}`);
+    if (!edit) throw new Refusal("not-found", `There is no edit ${id}`);
     const [from, to] = edit.goal === "set" ? (["before", "after"] as const) : (["after", "before"] as const);
     const changes = db
       .prepare("SELECT item_id AS item, field, before, after FROM edit_changes WHERE edit_id = ? AND state = ? LIMIT ?")

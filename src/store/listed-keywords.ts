@@ -43,16 +43,22 @@ export function listedKeywords(db: Db): ListedKeyword[] {
   return rows.map((row) => ({ ...row, columns: JSON.parse(row.columns) as Record<string, string> }));
 }
 
-/** A stamp that is another one where the list is. */
-export function keywordListStamp(db: Db): string {
-  return String(
-    db
-      .prepare("SELECT count(*) || ' ' || coalesce(max(id), 0) || ' ' || coalesce(sum(volume), 0) FROM listed_keywords")
-      .pluck()
-      .get(),
-  );
+/** Counts up with every change of the list. */
+export function keywordListVersion(db: Db): number {
+  return (db.prepare("SELECT keywords_version FROM site WHERE id = 1").pluck().get() as number | undefined) ?? 0;
 }
 
+/** Notes that the list changed; in the transaction that changes it. */
+export function noteKeywordListChange(db: Db): void {
+  db.prepare("UPDATE site SET keywords_version = keywords_version + 1").run();
+}
+
+/** Takes every keyword off the list; says how many there were. */
 export function clearKeywordList(db: Db): number {
-  return db.prepare("DELETE FROM listed_keywords").run().changes;
+  return db
+    .transaction(() => {
+      noteKeywordListChange(db);
+      return db.prepare("DELETE FROM listed_keywords").run().changes;
+    })
+    .immediate();
 }

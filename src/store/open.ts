@@ -1,3 +1,4 @@
+import { Refusal } from "../core/refusal";
 import Database from "better-sqlite3";
 import { existsSync, mkdirSync, readdirSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
@@ -5,7 +6,11 @@ import { dirname, join } from "node:path";
 export type Db = Database.Database;
 
 /** A database that cannot be used, said in words: what, where and what to do. */
-export class StoreError extends Error {}
+export class StoreError extends Refusal {
+  constructor(message: string, options?: ErrorOptions) {
+    super("store", message, options);
+  }
+}
 
 /** Where the site's database is: `NINE_LINES_DB`, or `data/nine-lines.db` in the project. */
 export function databasePath(): string {
@@ -62,8 +67,16 @@ function migrate(db: Db): void {
   }
 }
 
+/** Whether an error is the database's or the disk's, and no bug. */
+export function isStoreFailure(error: unknown): boolean {
+  const code = (error as { code?: unknown } | null)?.code;
+  return typeof code === "string" && (code.startsWith("SQLITE_") || DISK_FAILURES.has(code));
+}
+
+const DISK_FAILURES = new Set(["ENOSPC", "EACCES", "EROFS", "EPERM", "ENOTDIR", "EDQUOT"]);
+
 /** What a failure of the database means, where, and what to do about it. */
-export function explain(error: unknown, path: string): string {
+export function explain(error: unknown, path = databasePath()): string {
   const code = (error as { code?: string }).code ?? "";
   const message = error instanceof Error ? error.message : String(error);
   if (code === "SQLITE_FULL" || code === "ENOSPC")

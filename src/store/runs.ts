@@ -11,6 +11,8 @@ export interface RunRow {
   of_run: number | null;
   status: RunStatus;
   taken_back_by: number | null;
+  /** What a person called it; `""` for nothing. */
+  name: string;
   note: string;
   design: string;
   created_at: string;
@@ -52,37 +54,88 @@ export type NewChange = Pick<
   "item_id" | "text" | "before" | "after" | "path_before" | "path_after" | "revision"
 >;
 
-/** Freezes a run: its changes are written with what stood before, and do not follow the drafts any more. */
-export function createRun(
-  db: Db,
-  run: { type: RunType; ofRun: number | null; note: string; design: string; now: string },
-  changes: Iterable<NewChange>,
-): number {
-  const insertRun = db.prepare(
-    "INSERT INTO runs (type, of_run, status, note, design, created_at) VALUES (?, ?, 'ready', ?, ?, ?)",
-  );
-  const insert = db.prepare(
-    "INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, revision) VALUES (@run_id, @item_id, @text, @before, @after, @path_before, @path_after, @revision)",
-  );
-  return db
-    .transaction(() => {
-      const id = Number(insertRun.run(run.type, run.ofRun, run.note, run.design, run.now).lastInsertRowid);
-      const counts = { title: 0, description: 0, slug: 0, robots: 0, address: 0 };
-      for (const change of changes) {
-        insert.run({ ...change, run_id: id });
-        counts[change.text]++;
-      }
-      db.prepare(
-        `UPDATE runs SET items = (SELECT count(DISTINCT item_id) FROM run_changes WHERE run_id = @id),
-           changes = @title + @description + @slug + @robots + @address, titles = @title, descriptions = @description, slugs = @slug, robots = @robots WHERE id = @id`,
-      ).run({ ...counts, id });
-      if (run.ofRun !== null) db.prepare("UPDATE runs SET taken_back_by = ? WHERE id = ?").run(id, run.ofRun);
-      return id;
-    })
-    .immediate();
+/** What a run is made with. */
+export interface NewRun {
+  /** What a person called it; `""` for nothing. */
+  readonly name: string;
+  readonly note: string;
+  /** The designs it was worked out with, as JSON. */
+  readonly design: string;
+  /** The sign of the click that asked for it: a second request with it is the same. */
+  readonly click: string | null;
+  readonly now: string;
 }
 
-const FIGURES = "SELECT *, changes - applied - skipped AS waiting FROM runs";
+/** Begins to write a run down; it counts as one when it is {@link finishRun | finished}. */
+export function beginRun(db: Db, { name, note, design, click, now }: NewRun): number {
+  const insert = db.prepare(
+    "INSERT INTO runs (type, of_run, status, name, note, design, click, created_at, frozen) VALUES ('apply', NULL, 'ready', ?, ?, ?, ?, ?, 0)",
+  );
+  return Number(insert.run(name, note, design, click, now).lastInsertRowid);
+}
+
+/** Writes changes of a run that was begun, in one transaction. */
+export function changeWriter(db: Db, run: number): (changes: readonly NewChange[]) => void {
+  const insert = db.prepare(
+    "INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, revision) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+  );
+  const write = db.transaction((changes: readonly NewChange[]) => {
+    for (const { item_id, text, before, after, path_before, path_after, revision } of changes)
+      insert.run(run, item_id, text, before, after, path_before, path_after, revision);
+  });
+  return (changes) => write.immediate(changes);
+}
+
+/** Makes what was written down a run. */
+export function finishRun(db: Db, id: number, counts: Readonly<Record<ChangedText, number>>, items: number): void {
+  db.prepare(
+    `UPDATE runs SET items = @items, changes = @title + @description + @slug + @robots + @address, titles = @title,
+       descriptions = @description, slugs = @slug, robots = @robots, frozen = 1 WHERE id = @id`,
+  ).run({ ...counts, items, id });
+}
+
+/** Drops a run that was begun and is not finished. */
+export function dropRun(db: Db, id: number): void {
+  db.prepare("DELETE FROM runs WHERE id = ? AND frozen = 0").run(id);
+}
+
+/** Drops what a kill left of runs that were being written down: nothing of them was applied. */
+export function dropUnfinishedRuns(db: Db): void {
+  db.prepare("DELETE FROM runs WHERE frozen = 0").run();
+}
+
+/** The run that a click made, if there is one. */
+export function runOfClick(db: Db, click: string): number | null {
+  return (
+    (db.prepare("SELECT id FROM runs WHERE click = ? AND frozen = 1").pluck().get(click) as number | undefined) ?? null
+  );
+}
+
+/** Writes the way back of a run down: what it applied, the other way round. Call it inside a transaction. */
+export function createTakeBackOf(db: Db, run: RunFigures, now: string): number {
+  const insert = db.prepare(
+    "INSERT INTO runs (type, of_run, status, note, design, created_at) VALUES ('take-back', ?, 'ready', ?, ?, ?)",
+  );
+  const id = Number(insert.run(run.id, `Takes run ${run.id} back`, run.design, now).lastInsertRowid);
+  db.prepare(
+    `INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, revision)
+     SELECT ?, item_id, text, after, before, path_after, path_before, revision FROM run_changes
+     WHERE run_id = ? AND status = 'applied' ORDER BY id`,
+  ).run(id, run.id);
+  const counted = `SELECT
+      count(*) AS changes, count(DISTINCT item_id) AS items, coalesce(sum(text = 'title'), 0) AS titles,
+      coalesce(sum(text = 'description'), 0) AS descriptions, coalesce(sum(text = 'slug'), 0) AS slugs, coalesce(sum(text = 'robots'), 0) AS robots
+    FROM run_changes WHERE run_id = ?`;
+  const figures = db.prepare(counted).get(id) as object;
+  db.prepare(
+    `UPDATE runs SET changes = @changes, items = @items, titles = @titles, descriptions = @descriptions, slugs = @slugs, robots = @robots
+     WHERE id = @id`,
+  ).run({ ...figures, id });
+  db.prepare("UPDATE runs SET taken_back_by = ? WHERE id = ?").run(id, run.id);
+  return id;
+}
+
+const FIGURES = "SELECT *, changes - applied - skipped AS waiting FROM runs WHERE frozen = 1";
 
 /** Runs, the newest first. */
 export function listRuns(db: Db, most = 200): RunFigures[] {
@@ -90,7 +143,7 @@ export function listRuns(db: Db, most = 200): RunFigures[] {
 }
 
 export function readRun(db: Db, id: number): RunFigures | undefined {
-  return db.prepare(`${FIGURES} WHERE id = ?`).get(id) as RunFigures | undefined;
+  return db.prepare(`${FIGURES} AND id = ?`).get(id) as RunFigures | undefined;
 }
 
 /** Adds to a run's figures what was just done of it; in the transaction that does it. */

@@ -43,6 +43,12 @@ export function syncSearch(db: Db, revision: number): void {
   while (step.immediate());
 }
 
+/** What an answer of the index rests on: how far it was brought up to date. */
+export function searchStamp(db: Db): string {
+  const { revision, target, after } = db.prepare("SELECT revision, target, after FROM item_search_state").get() as SearchState;
+  return `${revision} ${target} ${after}`;
+}
+
 /**
  * What was typed as a query of the index: every word has to be there or begin one that is; words in quotation marks stand
  * as they are, in a row. `null` where nothing can be searched for.

@@ -5,6 +5,7 @@ import { type Db } from "./open";
 interface Prepared {
   readonly settings: Statement;
   readonly revision: Statement;
+  readonly version: Statement;
   /** The settings as they were read last, checked. */
   last: { readonly text: string; readonly site: Site } | null;
 }
@@ -18,6 +19,7 @@ function statements(db: Db): Prepared {
     own = {
       settings: db.prepare("SELECT settings FROM site WHERE id = 1"),
       revision: db.prepare("SELECT revision FROM site WHERE id = 1"),
+      version: db.prepare("SELECT settings_version FROM site WHERE id = 1").pluck(),
       last: null,
     };
     prepared.set(db, own);
@@ -35,10 +37,17 @@ export function readSite(db: Db): Site | null {
   return own.last.site;
 }
 
+/** Stores the settings; where they are what is stored already, nothing changes. */
 export function writeSite(db: Db, site: Site): void {
   db.prepare(
-    "INSERT INTO site (id, settings) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET settings = excluded.settings",
-  ).run(JSON.stringify(site));
+    `INSERT INTO site (id, settings) VALUES (1, @settings) ON CONFLICT (id) DO UPDATE SET
+       settings_version = settings_version + (settings <> excluded.settings), settings = excluded.settings`,
+  ).run({ settings: JSON.stringify(site) });
+}
+
+/** Counts up with every change of the settings. */
+export function settingsVersion(db: Db): number {
+  return (statements(db).version.get() as number | undefined) ?? 0;
 }
 
 /** The number of the last change to items. */

@@ -270,30 +270,28 @@ function lastWordStart(text: string): number {
 
 /** The findings of one text as bits ({@link findingBit}). */
 export function textBits(subject: TextName, own: TextCase, context: CheckContext, wording = true): number {
-  gathered = 0;
-  checkText(subject, own, context, GATHER[subject], wording);
-  return gathered;
+  const gatherer = new BitGatherer(subject);
+  checkText(subject, own, context, gatherer.tell, wording);
+  return gatherer.bits;
 }
 
 /** The findings of a text's wording alone as bits: what {@link textBits} leaves out where it is told to. */
 export function wordingBits(subject: "title" | "description", text: string, year: number): number {
-  gathered = 0;
-  checkWording(text, year, GATHER[subject]);
-  return gathered;
+  const gatherer = new BitGatherer(subject);
+  checkWording(text, year, gatherer.tell);
+  return gatherer.bits;
 }
 
-let gathered = 0;
-const gather =
-  (subject: TextName): TellText =>
-  (id) => {
-    gathered |= findingBit(subject, id);
+/** Puts the findings that it is told together as bits. */
+class BitGatherer {
+  bits = 0;
+
+  constructor(private readonly subject: TextName) {}
+
+  readonly tell: TellText = (id) => {
+    this.bits |= findingBit(this.subject, id);
   };
-/** Made once: a text more or less is checked millions of times. */
-const GATHER: Readonly<Record<TextName, TellText>> = {
-  title: gather("title"),
-  description: gather("description"),
-  slug: gather("slug"),
-};
+}
 
 /** The findings of one text with where they stand, those of one kind as often as they are there. */
 export function textFindings(subject: TextName, own: TextCase, context: CheckContext): FoundText[] {

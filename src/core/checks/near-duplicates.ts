@@ -20,15 +20,16 @@ const SEEDS = Int32Array.from({ length: BANDS * ROWS }, (_, i) => scramble(0x9e3
  * Words are told by 32 bits of hash, case and accents aside.
  *
  * @param textOf the text of a place, `""` for one that is left out.
+ * @param alive called every few thousand texts; what it throws ends the search.
  * @returns for each place that of a text nearly like it, -1 where none was found.
  */
-export function nearDuplicates(size: number, textOf: (place: number) => string, cancelled?: () => void): Int32Array {
+export function nearDuplicates(size: number, textOf: (place: number) => string, alive?: () => void): Int32Array {
   const near = new Int32Array(size).fill(-1);
   const starts = new Int32Array(size + 1);
   let words = new Int32Array(Math.max(64, size * 12));
   let count = 0;
   for (let place = 0; place < size; place++) {
-    if (place % 4096 === 0) cancelled?.();
+    if (place % 4096 === 0) alive?.();
     starts[place] = count;
     const text = textOf(place);
     // A text has at most a word for every two characters.
@@ -42,18 +43,21 @@ export function nearDuplicates(size: number, textOf: (place: number) => string, 
   }
   starts[size] = count;
   const hashes = new Int32Array(size * BANDS);
-  for (let place = 0; place < size; place++)
+  for (let place = 0; place < size; place++) {
+    if (place % 4096 === 0) alive?.();
     bandHashes(words, starts[place]!, starts[place + 1]!, hashes, place * BANDS);
+  }
   let capacity = 64;
   while (capacity < size * 2) capacity *= 2;
   const buckets = new Int32Array(capacity);
   const before = new Int32Array(size);
   const met: Meeting = { near, hashes, words, starts, buckets, before, mask: capacity - 1 };
   for (let band = 0; band < BANDS; band++) {
-    cancelled?.();
     buckets.fill(-1);
-    for (let place = 0; place < size; place++)
+    for (let place = 0; place < size; place++) {
+      if (place % 4096 === 0) alive?.();
       if (starts[place + 1]! - starts[place]! >= FEWEST_WORDS) meet(met, band, place);
+    }
   }
   return near;
 }

@@ -1,3 +1,4 @@
+import { Refusal } from "../refusal";
 import { RE2JS } from "re2js";
 
 /** What is looked for and what it is replaced with. */
@@ -12,7 +13,11 @@ export interface Replacement {
 }
 
 /** A pattern that cannot be read, in words. */
-export class ReplacementError extends Error {}
+export class ReplacementError extends Refusal {
+  constructor(message: string) {
+    super("invalid", message);
+  }
+}
 
 /**
  * A function that replaces everything that is found in a text, in linear time.

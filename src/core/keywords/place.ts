@@ -160,19 +160,26 @@ export function candidate(found: number, number: number, word: number, stem: num
   return found + 1;
 }
 
-const match = { form: "absent" as Form, count: 0, first: -1, last: -1, exactFirst: false };
+/** How a keyword stands among the candidates noted of one text. */
+export interface CandidateMatch {
+  readonly form: Form;
+  readonly count: number;
+  /** The numbers of the first and the last candidate of the first match, -1 where the keyword is absent. */
+  readonly first: number;
+  readonly last: number;
+  /** Whether that match itself is exact. */
+  readonly exactFirst: boolean;
+}
 
-/**
- * How a keyword stands among the candidates noted of one text: the numbers of the first and the last candidate of its
- * first match, -1 where it is absent, and whether that match itself is exact. The result is written over by the next call.
- */
-export function matchCandidates(keyword: Keyword, found: number): Readonly<typeof match> {
+/** How a keyword stands among the candidates just noted of one text. */
+export function matchCandidates(keyword: Keyword, found: number): CandidateMatch {
   const { words, stems } = keyword;
   const length = words.length;
   let exact = false;
-  match.count = 0;
-  match.first = -1;
-  match.exactFirst = false;
+  let count = 0;
+  let first = -1;
+  let last = -1;
+  let exactFirst = false;
   for (let i = 0; i + length <= found; i++) {
     let sameWords = true;
     let k = 0;
@@ -181,18 +188,17 @@ export function matchCandidates(keyword: Keyword, found: number): Readonly<typeo
       k++;
     }
     if (k < length) continue;
-    match.count++;
+    count++;
     exact ||= sameWords;
-    if (match.first < 0) {
-      match.first = i;
-      match.last = i + length - 1;
-      match.exactFirst = sameWords;
+    if (first < 0) {
+      first = i;
+      last = i + length - 1;
+      exactFirst = sameWords;
     }
     i += length - 1;
   }
-  if (match.first >= 0) match.form = exact ? "exact" : "variant";
-  else looseMatch(keyword, found);
-  return match;
+  if (first < 0) return looseMatch(keyword, found);
+  return { form: exact ? "exact" : "variant", count, first, last, exactFirst };
 }
 
 /**
@@ -209,19 +215,22 @@ function isAmong(numbers: readonly number[], number: number): boolean {
 }
 
 /** `scattered`, `partial` or `absent`: how many of the telling stems stand among the words found. */
-function looseMatch({ telling }: Keyword, found: number): void {
+function looseMatch({ telling }: Keyword, found: number): CandidateMatch {
   const seen = new Uint8Array(telling.length);
   let met = 0;
+  let first = -1;
+  let last = -1;
   for (let i = 0; i < found && met < telling.length; i++) {
     const at = telling.indexOf(candidateStems[i]!);
     if (at < 0) continue;
-    if (match.first < 0) match.first = i;
+    if (first < 0) first = i;
     if (seen[at] === 1) continue;
     seen[at] = 1;
     met++;
-    match.last = i;
+    last = i;
   }
-  match.form = match.first < 0 ? "absent" : met === telling.length ? "scattered" : "partial";
+  const form = first < 0 ? "absent" : met === telling.length ? "scattered" : "partial";
+  return { form, count: 0, first, last, exactFirst: false };
 }
 
 /** Which of the folded words a stretch of the text is, or -1. */
@@ -236,15 +245,10 @@ function wordIn(words: readonly string[], text: string, start: number, end: numb
   return -1;
 }
 
-// One text at a time is searched: what is found stands here, so that nothing is allocated for it.
+// Scratch memory of one search, so that nothing is allocated for each of millions: nothing in it outlives the search.
 export const MOST_CANDIDATES = 10_000;
 const candidateNumbers = new Int32Array(MOST_CANDIDATES);
 const candidateWords = new Int32Array(MOST_CANDIDATES);
 const candidateStems = new Int32Array(MOST_CANDIDATES);
 const startsAt = new Int32Array(MOST_CANDIDATES);
 const endsAt = new Int32Array(MOST_CANDIDATES);
-
-/** The number, from 1, of a candidate's word in its text. */
-export function candidateNumber(at: number): number {
-  return candidateNumbers[at]!;
-}

@@ -1,6 +1,11 @@
+/** A path without a slash at its end. @example withoutSlash("/rope/") // "/rope" */
+export function withoutSlash(path: string): string {
+  return path.length > 1 && path.endsWith("/") ? path.slice(0, -1) : path;
+}
+
 /** The folder part of a path: all up to the last segment, with its slash. @example folderOf("/rope/twine") // "/rope/" */
 export function folderOf(path: string): string {
-  const trimmed = path.length > 1 && path.endsWith("/") ? path.slice(0, -1) : path;
+  const trimmed = withoutSlash(path);
   return trimmed.slice(0, trimmed.lastIndexOf("/") + 1);
 }
 
@@ -26,7 +31,8 @@ export class AddressBook {
     return this.newFolder(folder) + slug;
   }
 
-  private newFolder(folder: string): string {
+  /** Where a folder, with a slash at its end, is then. */
+  newFolder(folder: string): string {
     if (folder === "/" || folder === "") return folder;
     let moved = this.folders.get(folder);
     if (moved === undefined) this.folders.set(folder, (moved = `${this.move(folder.slice(0, -1))}/`));

@@ -5,23 +5,47 @@ export const CHANGE_GROUPS = [
   "told-apart",
   "written",
   "robots",
-  "moves",
+  "gets-address",
   "reworded",
+  "moves",
   "still-wide",
   "worse",
   "clash",
+  "reserved",
   "by-hand",
 ] as const;
 export type ChangeGroup = (typeof CHANGE_GROUPS)[number];
 
+/** What becomes of a group's changes until a person says otherwise: taken in, left out, or never applied whatever is said. */
+const AT_FIRST = {
+  shorter: "in",
+  filled: "in",
+  "told-apart": "in",
+  written: "in",
+  robots: "in",
+  "gets-address": "in",
+  reworded: "in",
+  // Links and people know the old address: moving one is worth a word.
+  moves: "out",
+  "still-wide": "out",
+  worse: "out",
+  // Two pages cannot have one address, the site itself answers at a reserved one, and a text by hand stays.
+  clash: "never",
+  reserved: "never",
+  "by-hand": "never",
+} as const satisfies Record<ChangeGroup, "in" | "out" | "never">;
+
+const groupsThat = (is: (typeof AT_FIRST)[ChangeGroup]) =>
+  new Set(CHANGE_GROUPS.filter((group) => AT_FIRST[group] === is));
+
 /** Groups that are left out until a person says otherwise. */
-export const LEFT_OUT_AT_FIRST: ReadonlySet<ChangeGroup> = new Set(["still-wide", "worse", "clash", "by-hand"]);
+export const LEFT_OUT_AT_FIRST: ReadonlySet<ChangeGroup> = groupsThat("out");
 
-/** Groups whose changes can never be applied: a text by hand stays, two pages cannot have one address. */
-export const NEVER_APPLIED: ReadonlySet<ChangeGroup> = new Set(["by-hand", "clash"]);
+/** Groups whose changes can never be applied. */
+export const NEVER_APPLIED: ReadonlySet<ChangeGroup> = groupsThat("never");
 
-/** The groups in which a slug can be applied; its page moves then. */
-export const SLUG_GROUPS: readonly ChangeGroup[] = ["written", "moves", "worse"];
+/** The groups in which a slug can be applied. */
+export const SLUG_GROUPS: readonly ChangeGroup[] = ["written", "gets-address", "moves", "worse"];
 
 /** What is known of one change when it is put in a group. */
 export interface ChangeFacts {
@@ -38,6 +62,12 @@ export interface ChangeFacts {
   /** The keyword was seen in the live text in exact or variant form. */
   readonly liveHasKeyword: boolean;
   readonly hasKeyword: boolean;
+  /** Of a slug: another page would have the same address. */
+  readonly clashes: boolean;
+  /** Of a slug: the site itself answers there. */
+  readonly reserved: boolean;
+  /** Of a slug: the page has no address yet. */
+  readonly withoutAddress: boolean;
 }
 
 /**
@@ -45,11 +75,13 @@ export interface ChangeFacts {
  */
 export function changeGroup(facts: ChangeFacts): ChangeGroup {
   if (facts.byHand) return "by-hand";
-  if (facts.slug && facts.duplicate) return "clash";
+  if (facts.slug && facts.reserved) return "reserved";
+  if (facts.slug && facts.clashes) return "clash";
   if (facts.written) return "written";
+  if (facts.slug && facts.withoutAddress) return "gets-address";
   const becomesWide = !facts.liveEmpty && facts.liveFits && !facts.fits;
   const losesKeyword = facts.liveHasKeyword && !facts.hasKeyword;
-  const becomesDuplicate = !facts.liveEmpty && !facts.liveDuplicate && facts.duplicate;
+  const becomesDuplicate = !facts.slug && !facts.liveDuplicate && facts.duplicate;
   if (becomesWide || losesKeyword || becomesDuplicate) return "worse";
   if (facts.slug) return "moves";
   if (!facts.fits) return "still-wide";

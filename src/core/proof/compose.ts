@@ -1,29 +1,10 @@
-import {
-  candidate,
-  candidateNumber,
-  type Form,
-  type Keyword,
-  matchCandidates,
-  MOST_CANDIDATES,
-} from "../keywords/place";
+import { candidate, type Form, type Keyword, matchCandidates, MOST_CANDIDATES } from "../keywords/place";
 import { advanceUnits, jointUnits } from "../measure/advance";
 import { type Font } from "../measure/font";
 import { FOLDED_WORD, isInnerApostrophe } from "../text/fold";
 import { emptyHash, hashText, POWER1, POWER2, powerOf, POWERS, type TextHash } from "../text/hash";
 import { type ReadyPart } from "./ready-shape";
-import {
-  EDGES,
-  EXACT1,
-  EXACT2,
-  FACTS,
-  FOLDED1,
-  FOLDED2,
-  LENGTH,
-  SPECIAL_EDGE,
-  STEM_BITS,
-  UNITS,
-  type ValueWords,
-} from "./values";
+import { EDGES, EXACT1, EXACT2, FACTS, FOLDED1, FOLDED2, LENGTH, SPECIAL_EDGE, STEM_BITS, UNITS, type ValueWords } from "./values";
 
 /** The parts of an item's text written out. */
 export function composeText(parts: readonly ReadyPart[], row: number): string {
@@ -151,25 +132,34 @@ export function append(
   out.folded2 = (Math.imul(out.folded2, power2) + folded2) | 0;
 }
 
+// Scratch memory of one search, as in `keywords/place`: nothing in it outlives the search.
 const partOf = new Int32Array(MOST_CANDIDATES);
 const tokenOf = new Int32Array(MOST_CANDIDATES);
 
 /** Where a keyword stands in an item's text, as {@link composePlace} found it: of the first match, the first and the last word. */
-const placed = {
-  form: "absent" as Form,
-  count: 0,
-  word: 0,
+export interface ComposedPlace {
+  readonly form: Form;
+  /** The part of the text, -1 where the keyword is absent, and the word among those of the part's values. */
+  readonly firstPart: number;
+  readonly firstToken: number;
+  readonly lastPart: number;
+  readonly lastToken: number;
+  /** Whether the first match is exact. */
+  readonly exactFirst: boolean;
+}
+
+const ABSENT: ComposedPlace = {
+  form: "absent",
   firstPart: -1,
   firstToken: 0,
   lastPart: -1,
   lastToken: 0,
   exactFirst: false,
 };
-export type ComposedPlace = Readonly<typeof placed>;
 
 /**
  * Where a keyword stands in an item's text, found among the words of its parts; the same as looking through the text, as
- * long as no word runs over a joint. The result is written over by the next call.
+ * long as no word runs over a joint.
  */
 export function composePlace(
   parts: readonly ReadyPart[],
@@ -202,20 +192,17 @@ export function composePlace(
     }
     number += to - from;
   }
-  placed.form = "absent";
-  placed.firstPart = -1;
-  if (found === 0) return placed;
+  if (found === 0) return ABSENT;
   const match = matchCandidates(keyword, found);
-  if (match.first < 0) return placed;
-  placed.form = match.form;
-  placed.exactFirst = match.exactFirst;
-  placed.count = match.count;
-  placed.word = candidateNumber(match.first);
-  placed.firstPart = partOf[match.first]!;
-  placed.firstToken = tokenOf[match.first]!;
-  placed.lastPart = partOf[match.last]!;
-  placed.lastToken = tokenOf[match.last]!;
-  return placed;
+  if (match.first < 0) return ABSENT;
+  return {
+    form: match.form,
+    firstPart: partOf[match.first]!,
+    firstToken: tokenOf[match.first]!,
+    lastPart: partOf[match.last]!,
+    lastToken: tokenOf[match.last]!,
+    exactFirst: match.exactFirst,
+  };
 }
 
 function isAmong(numbers: readonly number[], number: number): boolean {

@@ -1,10 +1,18 @@
 import { emptyHash, hashText, scramble } from "../text/hash";
 
+/** Which rows of a set read the same, as it was found once. */
+export interface RowGroups {
+  /** How many rows have the row's text, itself included; 0 where it is empty. */
+  countOf(row: number): number;
+  /** The row's group as a number that equal texts share, -1 where its text is empty. */
+  groupOf(row: number): number;
+}
+
 /**
  * Texts grouped by equality, by 64 bits of hash ({@link hashText}): two passes over numbers, never a comparison of all
  * with all.
  */
-export class TextGroups {
+export class TextGroups implements RowGroups {
   private slots: Int32Array;
   private mask: number;
   private high: Int32Array;
@@ -12,6 +20,7 @@ export class TextGroups {
   private counts: Int32Array;
   private readonly group: Int32Array;
   private groups = 0;
+  private readonly hashed = emptyHash();
 
   /** @param size how many rows there are. */
   constructor(private readonly size: number) {
@@ -39,8 +48,8 @@ export class TextGroups {
 
   /** Puts a row's text in its group, case aside; a row that has one already moves. */
   putText(row: number, text: string): void {
-    hashText(text, hashed);
-    this.put(row, hashed.folded1, hashed.folded2);
+    hashText(text, this.hashed);
+    this.put(row, this.hashed.folded1, this.hashed.folded2);
   }
 
   /** Puts a row in the group of a text by the text's two hashes; a row that has one already moves. Empty texts, hashes 0, are in none. */
@@ -93,16 +102,22 @@ export class TextGroups {
     }
   }
 
-  /** How many rows have the row's text, itself included; 0 where it is empty. */
+  /** The groups as they are now; what is put afterwards does not change them. */
+  frozen(): RowGroups {
+    const group = this.group.slice();
+    const counts = this.counts.slice(0, this.groups);
+    return {
+      countOf: (row) => (group[row]! < 0 ? 0 : counts[group[row]!]!),
+      groupOf: (row) => group[row]!,
+    };
+  }
+
   countOf(row: number): number {
     const group = this.group[row]!;
     return group < 0 ? 0 : this.counts[group]!;
   }
 
-  /** The row's group as a number that equal texts share, -1 where its text is empty. */
   groupOf(row: number): number {
     return this.group[row]!;
   }
 }
-
-const hashed = emptyHash();

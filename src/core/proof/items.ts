@@ -57,18 +57,15 @@ export class ItemSet {
   }
 
   /**
-   * Sets a field's value on some rows. Columns that lines made of the field are made anew when they are asked for.
-   *
-   * @returns whether any of them had another value.
+   * The items with a field's value changed on some rows; this set stays as it is. Columns that lines made of the field are
+   * made anew when they are asked for. `null` where the field is not in memory, or no row had another value.
    */
-  setValues(field: string, rows: readonly number[], values: readonly string[]): boolean {
-    const held = this.columns.get(field);
-    if (!held) return false;
-    // Where no item had the field its column is the empty one, which other fields share.
-    const column = held === this.empty ? { codes: new Int32Array(this.size), table: new ValueTable([""]) } : held;
-    this.columns.set(field, column);
+  withValues(field: string, rows: readonly number[], values: readonly string[]): ItemSet | null {
+    const column = this.columns.get(field);
+    if (!column) return null;
     const changed = rows.flatMap((row, i) => (column.table.values[column.codes[row]!] === values[i] ? [] : [i]));
-    if (changed.length === 0) return false;
+    if (changed.length === 0) return null;
+    const codes = column.codes.slice();
     const codeOf = new Map(column.table.values.map((value, code) => [value, code]));
     const added: string[] = [];
     for (const i of changed) {
@@ -78,11 +75,10 @@ export class ItemSet {
         codeOf.set(value, (code = codeOf.size));
         added.push(value);
       }
-      column.codes[rows[i]!] = code;
+      codes[rows[i]!] = code;
     }
-    if (added.length > 0) column.table.add(added);
-    this.derived.clear();
-    return true;
+    const table = added.length > 0 ? column.table.extended(added) : column.table;
+    return new ItemSet(this.size, this.options, new Map([...this.columns, [field, { codes, table }]]));
   }
 
   value(field: string, row: number): string {

@@ -11,7 +11,8 @@ import { append, unitsBefore } from "./compose";
 import { type Column, type ItemSet } from "./items";
 import { hasRoomFor, type Room } from "./room";
 import { LineSetter, type SlugRules } from "./setter";
-import { blankProof, FROM, HAND, LIVE, type TextProof } from "./text-proof";
+import { TextGroups } from "./groups";
+import { blankColumns, copiedColumns, FROM, HAND, LIVE, type ProofColumns, type TextProof } from "./text-proof";
 import { charCount, FACTS, FOLDED1, FOLDED2 } from "./values";
 
 /** One line among those that decide a text. */
@@ -50,6 +51,8 @@ export interface Watch {
   readonly cancelled?: (() => boolean) | undefined;
   /** Told how many steps of how many are done: each row is set, then its keyword is placed. */
   readonly progress?: ((done: number, total: number) => void) | undefined;
+  /** Told the number of the line that is being set, where it is another than before. */
+  readonly setting?: ((line: number) => void) | undefined;
 }
 
 /** Thrown where a proof was no longer wanted. */
@@ -76,7 +79,11 @@ const BY_SETTING = 2;
  * anew, and of the others those that `^apart` tells apart otherwise.
  */
 export class SetProver {
-  private readonly proof: TextProof;
+  private proof: ProofColumns;
+  /** Whether the columns were given away: they stay as they are then, and the next proof is made on a copy. */
+  private isGiven = false;
+  private readonly groups: TextGroups;
+  private readonly hash = emptyHash();
   /** Which line made each row's text: a number of {@link setters}, or one of the constants above. */
   private readonly setBy: Int32Array;
   /** The hashes, case aside, of each row's text without `^apart` pieces; what two rows are compared by at first. */
@@ -99,9 +106,10 @@ export class SetProver {
   private readonly exact = new Map<Int32Array, ExactPlaces>();
   private readonly byHand: Uint8Array;
 
-  constructor(private readonly source: ProofSource) {
+  constructor(private source: ProofSource) {
     const { size } = source.items;
-    this.proof = blankProof(source.text, size, (row) => this.textOf(row));
+    this.proof = blankColumns(source.text, size);
+    this.groups = new TextGroups(size);
     this.setBy = new Int32Array(size).fill(NOT_SET);
     this.plain1 = new Int32Array(size);
     this.plain2 = new Int32Array(size);
@@ -115,10 +123,13 @@ export class SetProver {
 
   /** The proof for the lines. Ended before it is done, the next one goes on from what is there. */
   prove({ lines, decides }: DecidingLines, watch: Watch = {}): TextProof {
+    if (this.isGiven) this.proof = copiedColumns(this.proof);
+    this.isGiven = false;
     const { proof, setBy } = this;
     const { size } = proof;
     const ids = this.take(lines);
     const froms = lines.map(({ from, program }) => (program ? FROM.indexOf(from) : LIVE));
+    let setting = -1;
     for (let row = 0; row < size; row++) {
       if (row % STEP === 0) pause(watch, row, 2 * size);
       const line = lines.length === 0 ? -1 : decides ? decides[row]! : 0;
@@ -127,6 +138,7 @@ export class SetProver {
       proof.line[row] = line;
       proof.from[row] = hand ? HAND : line < 0 ? LIVE : froms[line]!;
       if (setBy[row] === wanted) continue;
+      if (setting !== line) watch.setting?.((setting = line));
       setBy[row] = NOT_SET;
       this.hashed[row] = 0;
       if (wanted < 0) this.writeGiven(row, hand ? this.source.hand.get(row)! : this.source.live[row]!);
@@ -136,16 +148,18 @@ export class SetProver {
       setBy[row] = wanted;
     }
     this.compare(lines, watch);
-    return proof;
+    this.isGiven = true;
+    return { ...proof, groups: this.groups.frozen(), textOf: textWriter(proof, this.byLine, this.source) };
   }
 
   /**
-   * Notes that rows are no longer what they were when they were proved: the next proof sets them anew. The source has to have
-   * their new texts already.
+   * Notes that rows are no longer what they were when they were proved: the next proof sets them anew.
    *
    * @param fields the fields whose values changed: lines that read one of them are made ready again.
+   * @param source the same items as they are now.
    */
-  touch(rows: readonly number[], fields: ReadonlySet<string>): void {
+  touch(rows: readonly number[], fields: ReadonlySet<string>, source: ProofSource): void {
+    this.source = source;
     for (const row of rows) {
       this.setBy[row] = NOT_SET;
       this.hashed[row] = 0;
@@ -167,8 +181,8 @@ export class SetProver {
 
   /** Puts rows that read the same in groups, and tells those apart whose lines have pieces for it. */
   private compare(lines: readonly DecidingLine[], watch: Watch): void {
-    const { proof, written } = this;
-    const { groups, apart, size } = proof;
+    const { proof, written, groups } = this;
+    const { apart, size } = proof;
     if (groups.worn) groups.clear();
     for (let row = 0; row < size; row++) groups.put(row, this.plain1[row]!, this.plain2[row]!);
     apart.fill(0);
@@ -212,8 +226,8 @@ export class SetProver {
         this.hashed[row]! |= bit;
       }
     }
-    if (level) this.proof.groups.put(row, level.one[row]!, level.two[row]!);
-    else this.proof.groups.put(row, this.proof.compared1[row]!, this.proof.compared2[row]!);
+    if (level) this.groups.put(row, level.one[row]!, level.two[row]!);
+    else this.groups.put(row, this.proof.compared1[row]!, this.proof.compared2[row]!);
   }
 
   /** The lines' setters; a line that is known already keeps its own. */
@@ -234,7 +248,7 @@ export class SetProver {
     const { proof, meter } = this;
     const setter = this.byLine[proof.line[row]!]!;
     setter.set(row, apart);
-    proof.lengths[row] = setter.hash(hash);
+    proof.lengths[row] = setter.hash(this.hash);
     proof.fits[row] = setter.fits ? 1 : 0;
     proof.sizes[row] = meter.slug ? proof.lengths[row]! : unitsToPx(meter.font, setter.units[0]!, meter.px);
     proof.shape[row] = setter.shape.id;
@@ -261,12 +275,12 @@ export class SetProver {
         proof.keywordAt[row] = meter.slug ? known.before[row]! : unitsToPx(meter.font, known.before[row]!, meter.px);
         proof.keywordSeen[row] = fits || setter.isSeen(known.ends[row]!) ? 1 : 0;
       } else {
-        const { form, before, end } = setter.place(keyword, this.source.vocabulary);
+        const { form, before, end, isExactInFirstPart } = setter.place(keyword, this.source.vocabulary);
         proof.form[row] = FORMS.indexOf(form) + 1;
         if (before >= 0) {
           proof.keywordAt[row] = meter.slug ? before : unitsToPx(meter.font, before, meter.px);
           proof.keywordSeen[row] = fits || setter.isSeen(end) ? 1 : 0;
-          if (known && setter.isExactInFirstPart()) {
+          if (known && isExactInFirstPart) {
             known.before[row] = before;
             known.ends[row] = end;
           }
@@ -288,7 +302,7 @@ export class SetProver {
 
   private writeGiven(row: number, text: string): void {
     const { proof, meter } = this;
-    hashText(text, hash);
+    hashText(text, this.hash);
     proof.lengths[row] = text.length;
     proof.fits[row] = meter.measure(text) ? 1 : 0;
     proof.sizes[row] = meter.size;
@@ -312,7 +326,7 @@ export class SetProver {
 
   /** Takes the hash last made as the row's; slugs are compared with the folder they are in. */
   private writeHash(row: number, apart: number): void {
-    const { proof } = this;
+    const { proof, hash } = this;
     proof.exact1[row] = hash.exact1;
     proof.exact2[row] = hash.exact2;
     if (this.source.slug && proof.lengths[row] !== 0) {
@@ -337,16 +351,21 @@ export class SetProver {
     if (keyword === undefined) this.keywords[code] = keyword = this.source.vocabulary.keyword(table.values[code]!);
     return keyword;
   }
+}
 
-  private textOf(row: number): string {
-    const { proof } = this;
-    if (proof.from[row] === HAND) return this.source.hand.get(row)!;
-    const line = proof.line[row]!;
-    const setter = line < 0 ? null : this.byLine[line]!;
-    if (!setter) return this.source.live[row]!;
-    setter.set(row, proof.apart[row]!);
+/** Writes a row's text out, as the lines and items were when the proof was made. */
+function textWriter(
+  { from, line, apart }: ProofColumns,
+  byLine: readonly (LineSetter | null)[],
+  { hand, live }: ProofSource,
+): (row: number) => string {
+  return (row) => {
+    if (from[row] === HAND) return hand.get(row)!;
+    const setter = line[row]! < 0 ? null : byLine[line[row]!]!;
+    if (!setter) return live[row]!;
+    setter.set(row, apart[row]!);
     return setter.text;
-  }
+  };
 }
 
 /** Whether a line reads one of the fields, itself or through a filter. */
@@ -368,7 +387,6 @@ interface ExactPlaces {
 }
 
 const EXACT = FORMS.indexOf("exact") + 1;
-const hash = emptyHash();
 
 /** Proves one text of every item once: texts, widths, fit, keyword places, duplicates. */
 export function proveSet(source: ProofSource, lines: DecidingLines, watch: Watch = {}): TextProof {

@@ -7,18 +7,7 @@ import { isSeen } from "../measure/cut";
 import { fitsSurface, wrapOnSurface } from "../measure/wrap";
 import { cutSlug, dropWords, type SlugOptions, slugWords } from "../slugs/slug";
 import { hashText, type TextHash } from "../text/hash";
-import {
-  composeHash,
-  composePlace,
-  composeSlug,
-  composeSlugHash,
-  composeSlugLength,
-  composeText,
-  composeUnits,
-  partStart,
-  unitsBefore,
-  wordEnd,
-} from "./compose";
+import { composeHash, composePlace, composeSlug, composeSlugHash, composeSlugLength, composeText, composeUnits, partStart, unitsBefore, wordEnd } from "./compose";
 import { type Column, type ItemSet } from "./items";
 import { type ReadyPart, type ReadyShape, readyShape, wordsOf } from "./ready-shape";
 import { type Room } from "./room";
@@ -36,11 +25,16 @@ export interface SlugRules {
 /** With so many pieces that can give way it is worth a look whether all of them together make room. */
 const WORTH_A_LOOK = 3;
 
-/** Where a keyword stands in a text that was set; written over by the next one. `end` is known only of texts that do not fit, and where it is in the first part. */
-const setPlace = { form: "absent" as Form, before: -1, end: 0 };
-export type SetPlace = Readonly<typeof setPlace>;
-let placedInFirst = false;
-let exactFirst = false;
+/** Where a keyword stands in a text that was set. */
+export interface SetPlace {
+  readonly form: Form;
+  /** How wide the text before it is, in the first font's units (characters for slugs); -1 where it is not there. */
+  readonly before: number;
+  /** Where its first match ends; known only of texts that do not fit, and where it is in the first part. */
+  readonly end: number;
+  /** Whether it is an exact match within the first part of a text that was put together from its parts. */
+  readonly isExactInFirstPart: boolean;
+}
 
 /**
  * Sets one line for one item after another: decides which pieces stand, gives way for room, and measures. The result of
@@ -175,39 +169,37 @@ export class LineSetter {
     return ((this.slug ? this.current.slugParts : this.current.parts) ?? [])[0]?.codes ?? null;
   }
 
-  /** Whether the place last given is an exact match within the text's first part. */
-  isExactInFirstPart(): boolean {
-    return this.composed && placedInFirst && exactFirst;
-  }
-
-  /**
-   * Where a keyword stands in the text: its form, how wide the text before it is in the first font's units (characters for
-   * slugs; -1 where it is not), and where its first match ends.
-   */
+  /** Where a keyword stands in the text. */
   place(keyword: Keyword, vocabulary: Vocabulary): SetPlace {
     if (!this.composed) return this.placeInText(keyword, vocabulary);
     const { id } = this.shape;
     const hyphens = this.slug !== null;
     const parts = hyphens ? this.current.slugParts! : this.current.parts;
     const words = (this.words[id] ??= wordsOf(parts, vocabulary));
-    const place = composePlace(parts, words, this.row, keyword, vocabulary.stemOf);
-    setPlace.form = place.form;
-    setPlace.before = -1;
-    placedInFirst = place.firstPart === 0 && place.lastPart === 0;
-    exactFirst = place.exactFirst;
-    if (place.firstPart < 0) return setPlace;
-    const { firstPart, lastPart } = place;
-    const offset = words[firstPart]!.offsets[place.firstToken]!;
-    if (hyphens) setPlace.before = partStart(parts, this.row, firstPart, true) + offset;
-    else if (firstPart === 0)
-      setPlace.before = offset === 0 ? 0 : unitsBefore(this.fonts[0]!, this.valueOf(parts[0]!), offset);
-    else
-      setPlace.before = unitsBefore(this.fonts[0]!, this.text, partStart(parts, this.row, firstPart, false) + offset);
-    if (!this.fits || placedInFirst) {
-      const start = words[lastPart]!.offsets[place.lastToken]!;
-      setPlace.end = partStart(parts, this.row, lastPart, hyphens) + wordEnd(this.valueOf(parts[lastPart]!), start);
-    }
-    return setPlace;
+    const { form, firstPart, lastPart, firstToken, lastToken, exactFirst } = composePlace(
+      parts,
+      words,
+      this.row,
+      keyword,
+      vocabulary.stemOf,
+    );
+    if (firstPart < 0) return { form, before: -1, end: 0, isExactInFirstPart: false };
+    const isInFirst = firstPart === 0 && lastPart === 0;
+    const offset = words[firstPart]!.offsets[firstToken]!;
+    const before = this.widthBefore(parts, firstPart, offset);
+    const isEndWanted = !this.fits || isInFirst;
+    const start = words[lastPart]!.offsets[lastToken]!;
+    const end = isEndWanted
+      ? partStart(parts, this.row, lastPart, hyphens) + wordEnd(this.valueOf(parts[lastPart]!), start)
+      : 0;
+    return { form, before, end, isExactInFirstPart: isInFirst && exactFirst };
+  }
+
+  /** How wide the text is before an offset in one of its parts: font units, characters for slugs. */
+  private widthBefore(parts: readonly ReadyPart[], part: number, offset: number): number {
+    if (this.slug !== null) return partStart(parts, this.row, part, true) + offset;
+    if (part === 0) return offset === 0 ? 0 : unitsBefore(this.fonts[0]!, this.valueOf(parts[0]!), offset);
+    return unitsBefore(this.fonts[0]!, this.text, partStart(parts, this.row, part, false) + offset);
   }
 
   /** Whether the text is seen up to an offset on the first surface, though it does not fit. */
@@ -225,12 +217,9 @@ export class LineSetter {
   }
 
   private placeInText(keyword: Keyword, vocabulary: Vocabulary): SetPlace {
-    const place = placeKeyword(vocabulary, keyword, this.text);
-    setPlace.form = place.form;
-    setPlace.before =
-      place.char === null ? -1 : this.slug ? place.char - 1 : unitsBefore(this.fonts[0]!, this.text, place.char - 1);
-    setPlace.end = place.end ?? 0;
-    return setPlace;
+    const { form, char, end } = placeKeyword(vocabulary, keyword, this.text);
+    const before = char === null ? -1 : this.slug ? char - 1 : unitsBefore(this.fonts[0]!, this.text, char - 1);
+    return { form, before, end: end ?? 0, isExactInFirstPart: false };
   }
 
   private valueOf({ table, codes, code }: ReadyPart): string {

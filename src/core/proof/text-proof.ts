@@ -1,5 +1,5 @@
 import { type ExtraName, type TextName } from "../design/kinds";
-import { TextGroups } from "./groups";
+import { type RowGroups } from "./groups";
 
 /** Where an item's text comes from. `live`: no line is set, so it stays what the site has. */
 export const FROM = ["live", "base", "rule", "hand"] as const;
@@ -11,13 +11,19 @@ export const HAND = 3;
 
 /**
  * What one text of every item of a set is, column by column. The texts themselves are not held: `textOf` writes one out.
- * The columns are those of the prover that gave it, and change with its next proof.
+ * It stays as it was given, whatever is proved afterwards and whatever becomes of the items.
  */
-export interface TextProof {
+export interface TextProof extends ProofColumns {
+  readonly textOf: (row: number) => string;
+  /** Rows that read the same. */
+  readonly groups: RowGroups;
+}
+
+/** The columns of a proof: of each row what is known of its text. */
+export interface ProofColumns {
   readonly text: TextName | ExtraName;
   /** How many items there are. */
   readonly size: number;
-  readonly textOf: (row: number) => string;
   /** Width as one running line in px on the first surface; for slugs the length in characters. */
   readonly sizes: Float32Array;
   /** Length in UTF-16 code units; 0 where the text is missing. */
@@ -46,15 +52,13 @@ export interface TextProof {
   readonly keywordAt: Float32Array;
   /** 1 where the whole first match is seen on the first surface. */
   readonly keywordSeen: Uint8Array;
-  readonly groups: TextGroups;
 }
 
 /** Columns for a set of items in which nothing is known yet. */
-export function blankProof(text: TextName | ExtraName, size: number, textOf: (row: number) => string): TextProof {
+export function blankColumns(text: TextName | ExtraName, size: number): ProofColumns {
   return {
     text,
     size,
-    textOf,
     sizes: new Float32Array(size),
     lengths: new Int32Array(size),
     exact1: new Int32Array(size),
@@ -70,7 +74,29 @@ export function blankProof(text: TextName | ExtraName, size: number, textOf: (ro
     form: new Uint8Array(size),
     keywordAt: new Float32Array(size).fill(-1),
     keywordSeen: new Uint8Array(size),
-    groups: new TextGroups(size),
+  };
+}
+
+/** The same columns in memory of their own. */
+export function copiedColumns(columns: ProofColumns): ProofColumns {
+  return {
+    text: columns.text,
+    size: columns.size,
+    sizes: columns.sizes.slice(),
+    lengths: columns.lengths.slice(),
+    exact1: columns.exact1.slice(),
+    exact2: columns.exact2.slice(),
+    compared1: columns.compared1.slice(),
+    compared2: columns.compared2.slice(),
+    fits: columns.fits.slice(),
+    from: columns.from.slice(),
+    line: columns.line.slice(),
+    apart: columns.apart.slice(),
+    shape: columns.shape.slice(),
+    emptyFields: columns.emptyFields.slice(),
+    form: columns.form.slice(),
+    keywordAt: columns.keywordAt.slice(),
+    keywordSeen: columns.keywordSeen.slice(),
   };
 }
 

@@ -59,14 +59,9 @@ export class ValueTable {
 
   constructor(readonly values: readonly string[]) {}
 
-  /** Adds values behind the others. What was worked out before is worked out anew: whoever holds it has to ask again. */
-  add(values: readonly string[]): void {
-    for (const value of values) (this.values as string[]).push(value);
-    this.widthsByFont.clear();
-    this.charCounts = null;
-    this.factsByFont.clear();
-    this.worded = null;
-    this.slugTables.clear();
+  /** A table with values behind these, whose numbers stay. */
+  extended(values: readonly string[]): ValueTable {
+    return new ValueTable([...this.values, ...values]);
   }
 
   widths(id: FontId): ValueWidths {

@@ -1,3 +1,4 @@
+import { Refusal } from "../refusal";
 import { RE2JS } from "re2js";
 import { z } from "zod";
 
@@ -40,12 +41,12 @@ export type Condition = Comparison | { readonly join: "all" | "any" | "none"; re
 export const MOST_NESTED = 50;
 
 /** A condition that cannot be read: what is wrong, and where in it. */
-export class ConditionError extends Error {
+export class ConditionError extends Refusal {
   constructor(
     message: string,
     readonly path: readonly (string | number)[],
   ) {
-    super(message);
+    super("invalid", message);
   }
 }
 

@@ -1,6 +1,6 @@
 import { type TextName, TEXTS } from "../../core/design/kinds";
 import { type KindData } from "../workspace/kind-data";
-import type { KnownProof } from "../workspace/proof-engine";
+import type { KnownProof } from "../workspace/proofs";
 
 /** A row of a set as the interface gets it: everything that the core needs to prove it again in the browser. */
 export interface BenchRow {

@@ -1,9 +1,11 @@
+import { type BenchDesk } from "./bench-desk";
+import { type WorkWatch } from "../workspace/watch";
 import { type KindDesign } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { orderRows } from "../../core/proof/order";
 import { type TextSummary } from "../../core/proof/summary";
 import { differs } from "../../core/proof/text-proof";
-import { type EngineWatch, type ProofEngine } from "../workspace/proof-engine";
+import { type Workspace } from "../workspace/workspace";
 
 /** What two designs make of one text over the whole set. */
 export interface ComparedText {
@@ -34,32 +36,32 @@ export interface Comparison {
 
 /** Puts two designs of a kind side by side over the whole set. */
 export function compareDesigns(
-  engine: ProofEngine,
+  workspace: Workspace,
+  desk: BenchDesk,
   kind: Kind,
   a: KindDesign,
   b: KindDesign,
   query: { text: TextName; from: number; count: number },
-  watch: EngineWatch,
+  watch: WorkWatch,
 ): Comparison {
-  const data = engine.data(kind, watch);
+  const data = workspace.data(kind, watch);
   const proved = TEXTS.map((text) => ({
     text,
-    a: engine.textProof(kind, text, a, watch, "draft"),
-    b: engine.textProof(kind, text, b, watch, "other"),
+    a: workspace.textProof(kind, text, a, watch, "draft"),
+    b: workspace.textProof(kind, text, b, watch, "other"),
   }));
   const texts = Object.fromEntries(
     proved.map(({ text, a: one, b: other }) => {
       let different = 0;
       for (let row = 0; row < one.proof.size; row++) if (differs(one.proof, other.proof, row)) different++;
-      return [
-        text,
-        { a: engine.summary(kind, text, a, "draft"), b: engine.summary(kind, text, b, "other"), different },
-      ];
+      return [text, { a: desk.summary(kind, text, a, "draft"), b: desk.summary(kind, text, b, "other"), different }];
     }),
   ) as Record<TextName, ComparedText>;
   const shown = proved.find(({ text }) => text === query.text)!;
   const [one, other] = [shown.a.proof, shown.b.proof];
-  const order = orderRows(other, one, engine.lateFrom(query.text), "changed", "all", (row) => differs(one, other, row));
+  const order = orderRows(other, one, workspace.lateFrom(query.text), "changed", "all", (row) =>
+    differs(one, other, row),
+  );
   const items: ComparedItem[] = [];
   for (let i = query.from; i < Math.min(order.length, query.from + query.count); i++) {
     const row = order[i]!;

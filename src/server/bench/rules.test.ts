@@ -1,3 +1,4 @@
+import { type RowQuery } from "./bench-desk";
 import { beforeAll, describe, expect, it } from "vitest";
 import { type KindDesign, kindDesignSchema } from "../../core/design/design";
 import { withLine, withRuleMoved } from "../../core/design/change-rules";
@@ -11,17 +12,17 @@ import { readSite } from "../../store/site";
 import { compareDesigns } from "./compare";
 import { adoptLinesFile, reviewLinesFile, writeLinesFile } from "../exchange/exchange-lines";
 import { fieldInfos, fieldValues } from "./field-infos";
-import { ProofEngine, type RowQuery } from "../workspace/proof-engine";
+import { Workspace } from "../workspace/workspace";
 
 const NOW = "2026-11-24T10:00:00Z";
 const design: KindDesign = kindDesignSchema.parse({ base: DEMO_LINES.product, rules: DEMO_RULES.product });
 const query: RowQuery = { text: "title", scope: "all", sort: "site", filter: "all", search: "", from: 0, count: 500 };
 let db: Db;
-let engine: ProofEngine;
+let engine: Workspace;
 beforeAll(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 1680 });
-  engine = new ProofEngine(db);
+  engine = new Workspace(db);
 });
 
 describe("rules over a whole set", () => {
@@ -95,7 +96,7 @@ describe("rules over a whole set", () => {
 
   it("are the same however they were come to", () => {
     const moved = withRuleMoved(design, "bronze-cleats", 0);
-    const fresh = new ProofEngine(db);
+    const fresh = new Workspace(db);
     for (const step of [
       withLine(design, "base", "title", "{name}[ {id}]^apart"),
       moved,
@@ -104,7 +105,7 @@ describe("rules over a whole set", () => {
     ]) {
       for (const text of TEXTS) {
         const again = engine.textProof("product", text, step).proof;
-        const anew = new ProofEngine(db).textProof("product", text, step).proof;
+        const anew = new Workspace(db).textProof("product", text, step).proof;
         const differing = Array.from({ length: again.size }, (_, row) => row).filter(
           (row) =>
             again.textOf(row) !== anew.textOf(row) ||
@@ -170,7 +171,7 @@ describe("fields and their values", () => {
 
   it("of a row are the same whether they are in memory or not", () => {
     const [row] = engine.rows("product", design, { ...query, count: 1 }).rows;
-    const fresh = new ProofEngine(db);
+    const fresh = new Workspace(db);
     for (const field of fresh.data("product").fieldNames)
       if (field !== "body") fresh.data("product").items.column(field);
     expect({ ...fresh.rows("product", design, { ...query, count: 1 }).rows[0]!.fields }).toEqual({ ...row!.fields });
@@ -261,7 +262,7 @@ describe("what no file should be able to do", () => {
     own
       .prepare("UPDATE items SET attributes = ? WHERE kind = 'product'")
       .run('{"__proto__":"proto","constructor":"maker","toString":"said"}');
-    const small = new ProofEngine(own);
+    const small = new Workspace(own);
     const made = kindDesignSchema.parse({
       base: { title: "{proto} {constructor} {tostring}" },
       rules: [{ id: "r", name: "r", when: { field: "constructor", is: "other" }, title: "no" }],

@@ -1,3 +1,4 @@
+import { Refusal } from "../../core/refusal";
 import { editChunk, readEdit, setEdit } from "../../store/edits";
 import { type Db } from "../../store/open";
 
@@ -10,25 +11,29 @@ export interface EditProgress {
   readonly total: number;
 }
 
-/** Makes what is left of a step of editing, or takes back what is left of one. Stopped or ended at any moment, it goes on where it was. */
+/**
+ * Brings a step of editing to where its changes stand, or do not stand any more. Stopped or ended at any moment, it goes on
+ * where it was, or back.
+ */
 export function applyEdit(
   db: Db,
   id: number,
+  goal: "set" | "undone",
   options: { stopped?: () => boolean; progress?: (progress: EditProgress) => void } = {},
-): void {
+): "done" | "stopped" {
+  setEdit(db, id, goal, "running");
   const edit = readEdit(db, id);
-  if (!edit) throw new Error(`There is no edit ${id}`);
+  if (!edit) throw new Refusal("not-found", "That step is no longer there");
   const total = edit.total - edit.skipped;
   let done = total - edit.waiting;
-  setEdit(db, id, edit.goal, "running");
+  const end = (status: "done" | "stopped") => {
+    setEdit(db, id, goal, status);
+    return status;
+  };
   for (;;) {
-    if (options.stopped?.()) {
-      setEdit(db, id, edit.goal, "stopped");
-      return;
-    }
+    if (options.stopped?.()) return end("stopped");
     const count = editChunk(db, id, CHUNK);
-    if (count === 0) break;
+    if (count === 0) return end("done");
     options.progress?.({ edit: id, done: (done += count), total });
   }
-  setEdit(db, id, edit.goal, "done");
 }

@@ -1,3 +1,5 @@
+import { createTakeBack } from "../runs/take-back";
+import { type Designs } from "../../core/design/designs";
 import fc from "fast-check";
 import { beforeEach, describe, expect, it } from "vitest";
 import { kindDesignSchema } from "../../core/design/design";
@@ -8,12 +10,12 @@ import { createEdit, editChunk, editSteps, readEdit, setEdit, stopInterruptedEdi
 import { type Db, openStore } from "../../store/open";
 import { readSite } from "../../store/site";
 import { applyEdit } from "./apply-edit";
-import { applyRun, createTakeBack } from "../runs/apply-run";
+import { applyRun } from "../runs/apply-run";
 import { ItemsList } from "../items/items-list";
 import { type ItemQuery } from "../../core/items/query";
 import { type EditAction, planEdit } from "./plan-edit";
-import { ProofEngine } from "../workspace/proof-engine";
-import { type Designs, Review } from "../review/review";
+import { Workspace } from "../workspace/workspace";
+import { Review } from "../review/review";
 import { SiteFindings } from "../findings/site-findings";
 
 const KINDS = ["post", "product", "category"] as const;
@@ -53,13 +55,13 @@ const query: ItemQuery = {
 };
 const now = () => "2026-11-25T00:00:00.000Z";
 let db: Db;
-let engine: ProofEngine;
+let engine: Workspace;
 let list: ItemsList;
 
 beforeEach(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 84 });
-  engine = new ProofEngine(db);
+  engine = new Workspace(db);
   list = new ItemsList(db, engine, new SiteFindings(db, engine, () => 2026));
 });
 
@@ -75,7 +77,7 @@ function make(ranges: [number, number][], action: EditAction, of: Partial<ItemQu
 }
 
 /** All that the engine, the findings and the list say now. */
-function everything(own: ProofEngine, items: ItemsList) {
+function everything(own: Workspace, items: ItemsList) {
   const { counts, total } = items.list(designs, query, { from: 0, count: 0, columns: [] });
   return {
     counts,
@@ -164,7 +166,7 @@ describe("what changed by hand", () => {
             }
             list.list(designs, query, { from: 0, count: 5, columns: [] });
           }
-          const anew = new ProofEngine(db);
+          const anew = new Workspace(db);
           const known = everything(engine, list);
           // Of near duplicates only the first of equal texts is looked at, and of names that are alike any can be it.
           const exact = (all: ReturnType<typeof everything>) => ({

@@ -1,10 +1,11 @@
+import { type KindView } from "../items/site-views";
+import { Refusal } from "../../core/refusal";
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
 import { type Replacement, replacer } from "../../core/edits/replace";
 import { type EditChange } from "../../store/edits";
-import { type KindView } from "../items/items-list";
-import { type ProofEngine } from "../workspace/proof-engine";
+import { type Workspace } from "../workspace/workspace";
 
 /** What is done to chosen pages. */
 export type EditAction =
@@ -35,7 +36,11 @@ export interface EditPlan {
 }
 
 /** An action that cannot be done as it is asked for, in words. */
-export class EditError extends Error {}
+export class EditError extends Refusal {
+  constructor(message: string, code: "invalid" | "stale" | "not-found" = "invalid") {
+    super(code, message);
+  }
+}
 
 const SAMPLES = 40;
 const FIELD_WORDS: Record<EditedField, string> = {
@@ -48,7 +53,7 @@ const FIELD_WORDS: Record<EditedField, string> = {
 
 /** Works an action out for pages; nothing is done yet. @throws {EditError} */
 export function planEdit(
-  engine: ProofEngine,
+  engine: Workspace,
   site: Site,
   pages: readonly { view: KindView; row: number }[],
   action: EditAction,

@@ -1,13 +1,17 @@
-import { createWriteStream, existsSync, mkdirSync, rmSync } from "node:fs";
-import { basename, dirname, join } from "node:path";
-import { Readable } from "node:stream";
-import { pipeline } from "node:stream/promises";
+import { siteSchema } from "../../core/design/design";
+import { TEXTS } from "../../core/design/kinds";
+import { type ByHandChoice } from "../../core/infer/by-hand";
+import { markByHand } from "./mark-by-hand";
+import { isRefusal } from "../threads/call";
+import { Refusal } from "../../core/refusal";
+import { basename } from "node:path";
 import { type RefusedRow, readTable, tableShape, type TableShape } from "../../formats/csv-read";
 import { guessTargets, type Mapping, mappingError, rowReader } from "../../formats/mapping";
 import { type Target } from "../../core/design/import-targets";
 import { itemWriter } from "../../store/items";
-import { type Db, databasePath, explain } from "../../store/open";
-import { nextRevision } from "../../store/site";
+import { type Db, explain, isStoreFailure } from "../../store/open";
+import { nextRevision, readSite, revision } from "../../store/site";
+import { uploadedFile } from "./uploads";
 
 /** A first look at a file: how it was read, its columns with a guess at each, and its first rows. */
 export interface FirstLook {
@@ -27,40 +31,12 @@ export interface ImportProgress {
   readonly updated: number;
   readonly unchanged: number;
   readonly refused: number;
+  /** Texts that are taken for written by hand, at the end. */
+  readonly byHand: number;
 }
 
 const FIRST_ROWS = 20;
 const BATCH = 1000;
-
-function uploadsFolder(): string {
-  return join(dirname(databasePath()), "uploads");
-}
-
-/** The file of a token that {@link receiveFile} gave; tokens hold nothing that leads out of the folder. */
-export function uploadedFile(token: string): string {
-  if (!/^[a-z0-9-]{8,64}$/.test(token)) throw new Error("That file is not known here; choose it again");
-  const file = join(uploadsFolder(), `${token}.csv`);
-  if (!existsSync(file)) throw new Error("That file is no longer here; choose it again");
-  return file;
-}
-
-/** Streams an uploaded file to disk; says under which token. */
-export async function receiveFile(body: ReadableStream<Uint8Array>): Promise<string> {
-  mkdirSync(uploadsFolder(), { recursive: true });
-  const token = crypto.randomUUID();
-  const file = join(uploadsFolder(), `${token}.csv`);
-  try {
-    await pipeline(Readable.fromWeb(body as import("node:stream/web").ReadableStream), createWriteStream(file));
-  } catch (error) {
-    rmSync(file, { force: true });
-    throw new Error(explain(error, file), { cause: error });
-  }
-  return token;
-}
-
-export function forgetFile(token: string): void {
-  rmSync(uploadedFile(token), { force: true });
-}
 
 /** @throws {TableError} for a file that is no table. */
 export async function firstLook(token: string, name: string): Promise<FirstLook> {
@@ -90,16 +66,22 @@ export async function bringIn(
   file: string,
   name: string,
   mapping: Mapping,
+  byHand: ByHandChoice,
   options: { stopped?: () => boolean; progress?: (progress: ImportProgress) => void; now: () => string },
 ): Promise<ImportProgress & { status: "done" | "stopped" }> {
   const shape = tableShape(file);
   const wrong = mappingError(mapping, shape.header);
-  if (wrong) throw new Error(wrong);
+  if (wrong) throw new Refusal("invalid", wrong);
   const id = Number(
     db.prepare("INSERT INTO imports (file, started_at, status) VALUES (?, ?, 'running')").run(name, options.now())
       .lastInsertRowid,
   );
-  const counts = { import: id, rows: 0, added: 0, updated: 0, unchanged: 0, refused: 0 };
+  const counts = { import: id, rows: 0, added: 0, updated: 0, unchanged: 0, refused: 0, byHand: 0 };
+  const since = revision(db);
+  // Where a column says which texts are by hand, nothing is guessed.
+  const texts = new Set(
+    mapping.targets.includes("by-hand") ? [] : TEXTS.filter((text) => mapping.targets.includes(text)),
+  );
   const read = rowReader(shape.header, mapping);
   const put = itemWriter(db);
   const refuse = db.prepare("INSERT INTO refused_rows (import_id, line, reason, content) VALUES (?, ?, ?, ?)");
@@ -137,22 +119,22 @@ export async function bringIn(
       }
     }
     if (batch.length > 0) flush.immediate();
+    counts.byHand = markByHand(db, readSite(db) ?? siteSchema.parse({}), byHand, since, texts);
     end("done", null);
     return { ...counts, status: "done" };
   } catch (error) {
-    const code = (error as { code?: string }).code ?? "";
-    const message =
-      code.startsWith("SQLITE") || code === "ENOSPC"
-        ? explain(error, databasePath())
-        : error instanceof Error
-          ? error.message
-          : String(error);
+    if (!isRefusal(error) && !isStoreFailure(error)) {
+      end("failed", "Something went wrong that should not");
+      throw error;
+    }
+    const message = isRefusal(error) ? error.message : explain(error);
     try {
       end("failed", message);
     } catch {
       // A full disk cannot note its own failure; the message still reaches the person.
     }
-    throw new Error(
+    throw new Refusal(
+      isRefusal(error) ? error.code : "store",
       `${message} ${counts.added + counts.updated > 0 ? `${(counts.added + counts.updated).toLocaleString("en")} pages are in; bring the file in again to go on.` : "No page was changed."}`,
       { cause: error },
     );

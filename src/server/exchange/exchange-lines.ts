@@ -1,3 +1,4 @@
+import { Refusal } from "../../core/refusal";
 import { randomUUID } from "node:crypto";
 import { type KindDesign, type LinesFile, type Site } from "../../core/design/design";
 import { type Difference, differenceOf, type SiteDifference, siteDifference } from "../../core/design/difference";
@@ -32,7 +33,7 @@ export interface LinesFileReview {
 /** The drafts of a site as a lines file. */
 export function writeLinesFile(db: Db): string {
   const site = readSite(db);
-  if (!site) throw new Error("There is no site yet: bring one in or load the demo site");
+  if (!site) throw new Refusal("not-found", "There is no site yet: bring one in or load the demo site");
   const designs = Object.fromEntries(BOARD_KINDS.map((kind) => [kind, readDesign(db, "draft", kind).design]));
   return `${JSON.stringify(linesFileOf(site, designs), null, 2)}\n`;
 }

@@ -3,15 +3,15 @@ import { htmlParts } from "../../core/text/plain";
 import { kindDesignSchema } from "../../core/design/design";
 import { loadDemo } from "../../demo/load";
 import { type Db, openStore } from "../../store/open";
-import { ProofEngine } from "../workspace/proof-engine";
+import { Workspace } from "../workspace/workspace";
 import { type ExtraRow, extraLines } from "../exchange/take-out";
 
 let db: Db;
-let engine: ProofEngine;
+let engine: Workspace;
 beforeAll(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 84 });
-  engine = new ProofEngine(db);
+  engine = new Workspace(db);
 });
 
 const design = kindDesignSchema.parse({

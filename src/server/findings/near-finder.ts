@@ -1,12 +1,12 @@
 import { wordingBits } from "../../core/checks/check-text";
 import { nearDuplicates } from "../../core/checks/near-duplicates";
 
-/** A look at all texts of a kind, under way. */
-export interface NearSearch {
-  /** For each text the place of one nearly like it, -1 where none was found; waits for it where it is not done yet. */
-  readonly partners: () => Int32Array;
-  /** The bits of each text's wording, where they were asked for; waits like the other. */
-  readonly wording: () => Int32Array | null;
+/** What a look at all texts of a kind found. */
+export interface NearFound {
+  /** For each text the place of one nearly like it, -1 where none was found. */
+  readonly partners: Int32Array;
+  /** The bits of each text's wording, where they were asked for. */
+  readonly wording: Int32Array | null;
 }
 
 /** Whose wording is looked at, too: titles' or descriptions', in a year. */
@@ -15,14 +15,31 @@ export interface WordingOf {
   readonly year: number;
 }
 
+/** A look under way. */
+export interface NearSearch {
+  /** Gives what was found, once it is there. @throws what `alive` throws */
+  readonly found: (alive: () => void) => NearFound;
+  /** Says that nobody waits for it any more. */
+  readonly abandon: () => void;
+}
+
 /** Searches for texts that read nearly the same, and looks their wording over where that is asked for. */
 export type NearFinder = (texts: readonly string[], wording: WordingOf | null) => NearSearch;
 
 /** Searches where it is asked, when the result is asked for. */
-export const nearHere: NearFinder = (texts, wording) => {
-  let found: Int32Array | null = null;
-  return {
-    partners: () => (found ??= nearDuplicates(texts.length, (place) => texts[place]!)),
-    wording: () => wording && Int32Array.from(texts, (text) => wordingBits(wording.subject, text, wording.year)),
-  };
-};
+export const nearHere: NearFinder = (texts, wording) => ({
+  found: (alive) => findNear(texts, wording, alive),
+  abandon: () => {},
+});
+
+/** @param alive called every few thousand texts; what it throws ends the search. */
+export function findNear(texts: readonly string[], wording: WordingOf | null, alive: () => void): NearFound {
+  const partners = nearDuplicates(texts.length, (place) => texts[place]!, alive);
+  if (!wording) return { partners, wording: null };
+  const bits = new Int32Array(texts.length);
+  for (let place = 0; place < texts.length; place++) {
+    if (place % 4096 === 0) alive();
+    bits[place] = wordingBits(wording.subject, texts[place]!, wording.year);
+  }
+  return { partners, wording: bits };
+}

@@ -1,40 +1,60 @@
 import { Worker } from "node:worker_threads";
-import { type NearFinder, type WordingOf } from "./near-finder";
+import { NearAnswer, type NearRequest } from "./near-answer";
+import { findNear, type NearFinder } from "./near-finder";
 
-/** What the thread is asked: texts, and shared memory for the answer: a flag that it is there, a number for each text, and bits of wording for each that they were asked for of. */
-export interface NearRequest {
-  readonly texts: readonly string[];
-  readonly wording: WordingOf | null;
-  readonly answer: Int32Array;
-}
-
-/** Set in an answer's flag: done, or given up. */
-export const DONE = 1;
-export const FAILED = 2;
+/** How often who waits looks whether the thread goes on, in ms. */
+const LOOK = 200;
+/** A thread that said nothing for so long is taken for dead, in ms. */
+const SILENT = 8000;
 
 /**
- * Searches in a thread of its own, while the one that asks goes on with something else. Who asks for the result waits for
- * it without giving up its turn: what is found belongs to one moment of the set.
+ * Searches in a thread of its own, while the one that asks goes on with something else. Who asks for the result waits for it
+ * without giving up its turn; where the thread died or says nothing any more, it is searched for there and then, and the next
+ * search gets another thread.
+ *
+ * @param options `silent` after how many ms without a sign a thread is taken for dead.
  */
-export function nearThread(file: string): NearFinder {
-  const worker = new Worker(file);
-  worker.unref();
+export function nearThread(file: string, { silent = SILENT }: { silent?: number } = {}): NearFinder {
+  let worker: Worker | null = null;
+  const discard = (dead: Worker) => {
+    if (worker === dead) worker = null;
+    void dead.terminate();
+  };
+  const thread = () => {
+    if (worker) return worker;
+    const made = new Worker(file);
+    made.unref();
+    // While somebody waits this thread hears nothing of it; what waits notices by the silence.
+    made.on("error", () => discard(made));
+    made.on("exit", () => discard(made));
+    return (worker = made);
+  };
   return (texts, wording) => {
-    const answer = new Int32Array(new SharedArrayBuffer(4 * (texts.length * (wording ? 2 : 1) + 1)));
-    worker.postMessage({ texts, wording, answer } satisfies NearRequest);
-    const wait = () => {
-      while (Atomics.load(answer, 0) === 0) Atomics.wait(answer, 0, 0, 1000);
-      if (answer[0] === FAILED) throw new Error("The search for texts that read nearly the same failed; try again");
+    const answer = NearAnswer.blank(texts.length, wording !== null);
+    const asked = thread();
+    asked.postMessage({ texts, wording, memory: answer.memory } satisfies NearRequest);
+    const found = (alive: () => void) => {
+      let beats = -1;
+      let heard = performance.now();
+      while (answer.state === "open") {
+        try {
+          alive();
+        } catch (error) {
+          answer.settle("unwanted");
+          throw error;
+        }
+        answer.wait(LOOK);
+        if (answer.beats !== beats) {
+          beats = answer.beats;
+          heard = performance.now();
+        } else if (performance.now() - heard > silent) {
+          discard(asked);
+          break;
+        }
+      }
+      // Searched for here what was wrong with the texts, if anything was, is said in its own words.
+      return answer.state === "there" ? answer.read(wording !== null) : findNear(texts, wording, alive);
     };
-    return {
-      partners() {
-        wait();
-        return answer.subarray(1, texts.length + 1);
-      },
-      wording() {
-        wait();
-        return wording && answer.subarray(texts.length + 1);
-      },
-    };
+    return { found, abandon: () => answer.settle("unwanted") };
   };
 }

@@ -1,21 +1,20 @@
 import { parentPort } from "node:worker_threads";
-import { wordingBits } from "../../core/checks/check-text";
-import { nearDuplicates } from "../../core/checks/near-duplicates";
-import { DONE, FAILED, type NearRequest } from "./near-thread";
+import { NearAnswer, type NearRequest } from "./near-answer";
+import { findNear } from "./near-finder";
 
-parentPort!.on("message", ({ texts, wording, answer }: NearRequest) => {
-  let state = FAILED;
+/** Ends a search that nobody waits for any more. */
+class Unwanted extends Error {}
+
+parentPort!.on("message", ({ texts, wording, memory }: NearRequest) => {
+  const answer = new NearAnswer(memory, texts.length);
   try {
-    answer.set(
-      nearDuplicates(texts.length, (place) => texts[place]!),
-      1,
-    );
-    if (wording)
-      for (let place = 0; place < texts.length; place++)
-        answer[texts.length + 1 + place] = wordingBits(wording.subject, texts[place]!, wording.year);
-    state = DONE;
-  } finally {
-    Atomics.store(answer, 0, state);
-    Atomics.notify(answer, 0);
+    const alive = () => {
+      answer.beat();
+      if (answer.state === "unwanted") throw new Unwanted();
+    };
+    answer.put(findNear(texts, wording, alive));
+  } catch {
+    // Who waits searches itself then, and hears what is wrong.
+    answer.settle("failed");
   }
 });

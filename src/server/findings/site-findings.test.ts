@@ -1,3 +1,5 @@
+import { type FindingCount } from "../items/listed-item";
+import { type Designs } from "../../core/design/designs";
 import { beforeAll, describe, expect, it } from "vitest";
 import { FINDINGS, findingBit, type Subject } from "../../core/checks/findings";
 import { withLine } from "../../core/design/change-rules";
@@ -7,10 +9,9 @@ import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
 import { type Db, openStore } from "../../store/open";
 import { writeSite } from "../../store/site";
-import { type FindingCount, ItemsList } from "../items/items-list";
+import { ItemsList } from "../items/items-list";
 import { type ItemQuery } from "../../core/items/query";
-import { ProofEngine } from "../workspace/proof-engine";
-import { type Designs } from "../review/review";
+import { Workspace } from "../workspace/workspace";
 import { type KindFindings, SiteFindings } from "./site-findings";
 
 const designs: Designs = Object.fromEntries(
@@ -37,13 +38,13 @@ const query: ItemQuery = {
 const first500 = { from: 0, count: 500, columns: [] };
 const year = () => 2026;
 let db: Db;
-let engine: ProofEngine;
+let engine: Workspace;
 let findings: SiteFindings;
 let list: ItemsList;
 beforeAll(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 1260 });
-  engine = new ProofEngine(db);
+  engine = new Workspace(db);
   findings = new SiteFindings(db, engine, year);
   list = new ItemsList(db, engine, findings);
 });
@@ -79,7 +80,7 @@ describe("findings over a whole site", () => {
     };
     for (const step of [typed, designs]) {
       const again = findings.find(step, "draft");
-      const anew = new SiteFindings(db, new ProofEngine(db), year).find(step, "draft");
+      const anew = new SiteFindings(db, new Workspace(db), year).find(step, "draft");
       for (const [kind, found] of anew) {
         for (const subject of Object.keys(FINDINGS) as Subject[]) {
           // Of near duplicates only the first of equal texts is looked at, in an order that may differ.
@@ -116,7 +117,7 @@ describe("findings over a whole site", () => {
         "UPDATE items SET title = 'One and the same title here' WHERE id IN (SELECT min(id) FROM items GROUP BY kind)",
       )
       .run();
-    const found = new SiteFindings(own, new ProofEngine(own), year).find({}, "live");
+    const found = new SiteFindings(own, new Workspace(own), year).find({}, "live");
     for (const kind of ["post", "product", "category"] as const)
       expect(found.get(kind)!.title[0]! & findingBit("title", "duplicate")).not.toBe(0);
   });
@@ -125,7 +126,7 @@ describe("findings over a whole site", () => {
     const own = openStore(":memory:");
     loadDemo(own, { products: 84 });
     writeSite(own, { ...DEMO_SITE, checks: { ...DEMO_SITE.checks, off: ["title too-wide"] } });
-    const found = new SiteFindings(own, new ProofEngine(own), year).find({}, "live");
+    const found = new SiteFindings(own, new Workspace(own), year).find({}, "live");
     expect([...found.get("product")!.title].some((bits) => (bits & findingBit("title", "too-wide")) !== 0)).toBe(false);
     expect([...found.get("product")!.title].some((bits) => (bits & findingBit("title", "straight-quotes")) !== 0)).toBe(
       true,
@@ -274,7 +275,7 @@ describe("a search that was cancelled", () => {
     let asked = 0;
     expect(() => own.find(designs, "live", { cancelled: () => ++asked > 3 })).toThrow();
     const again = own.find(designs, "live");
-    const anew = new SiteFindings(db, new ProofEngine(db), year).find(designs, "live");
+    const anew = new SiteFindings(db, new Workspace(db), year).find(designs, "live");
     for (const [kind, found] of anew)
       for (const subject of Object.keys(FINDINGS) as Subject[])
         expect([...again.get(kind)![subject]], `${kind} ${subject}`).toEqual([...found[subject]]);

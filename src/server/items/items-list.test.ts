@@ -1,3 +1,5 @@
+import { type ItemPage, type ListedItem } from "./listed-item";
+import { type Designs } from "../../core/design/designs";
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
@@ -7,9 +9,8 @@ import { DIFFERENCES, type FindingRef, type ItemQuery } from "../../core/items/q
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
 import { openStore } from "../../store/open";
-import { type ItemPage, ItemsList, type ListedItem } from "./items-list";
-import { ProofEngine } from "../workspace/proof-engine";
-import { type Designs } from "../review/review";
+import { ItemsList } from "./items-list";
+import { Workspace } from "../workspace/workspace";
 import { SiteFindings } from "../findings/site-findings";
 
 const designs: Designs = Object.fromEntries(
@@ -39,14 +40,14 @@ const ALL: ItemQuery = {
   group: null,
 };
 const COLUMNS = ["material", "price", "category"];
-let engine: ProofEngine;
+let engine: Workspace;
 let list: ItemsList;
 let pages: readonly ListedItem[];
 
 beforeAll(() => {
   const db = openStore(":memory:");
   loadDemo(db, { products: 160 });
-  engine = new ProofEngine(db);
+  engine = new Workspace(db);
   const mark = db.prepare("INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?)");
   for (const [id, text, value] of [
     [20, "title", "By hand"],

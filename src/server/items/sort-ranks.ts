@@ -1,32 +1,29 @@
 import { asNumber } from "../../core/lines/filters";
 import { type Column } from "../../core/proof/items";
-import { type ValueTable } from "../../core/proof/values";
-
-const known = new Map<
-  string,
-  { readonly tables: readonly ValueTable[]; readonly sizes: readonly number[]; readonly ranks: readonly Int32Array[] }
->();
+import { ObjectNumbers, Remembered } from "../workspace/remembered";
 
 /** So many fields' orders are remembered. */
 const MOST_KNOWN = 12;
+
+/** The orders of fields' values, remembered as long as the values are the same. */
+export class SortRanks {
+  private readonly ranks = new Remembered<readonly Int32Array[]>(MOST_KNOWN);
+  private readonly numbers = new ObjectNumbers();
+
+  /** For each column the rank of each code: see {@link valueRanks}. */
+  of(columns: readonly Column[]): readonly Int32Array[] {
+    return this.ranks.get(columns.map(({ table }) => this.numbers.of(table)).join(" "), () => valueRanks(columns));
+  }
+}
 
 /**
  * The place of each value of a field among all its values over several kinds: numbers by what they are worth, words without
  * regard to case and accents, numbers in them by what they are worth. Empty values come last.
  *
- * @param name what the ranks are remembered by as long as the columns have the same values.
  * @returns for each column the rank of each code.
  */
-export function valueRanks(name: string, columns: readonly Column[]): readonly Int32Array[] {
+export function valueRanks(columns: readonly Column[]): readonly Int32Array[] {
   const tables = columns.map(({ table }) => table);
-  const sizes = tables.map(({ values }) => values.length);
-  const before = known.get(name);
-  if (
-    before &&
-    before.tables.length === tables.length &&
-    tables.every((table, i) => before.tables[i] === table && before.sizes[i] === sizes[i])
-  )
-    return before.ranks;
   const distinct = [...new Set(tables.flatMap(({ values }) => values))].filter((value) => value !== "");
   const numbers = distinct.map(asNumber);
   const rankOf = new Map<string, number>([["", distinct.length]]);
@@ -38,8 +35,6 @@ export function valueRanks(name: string, columns: readonly Column[]): readonly I
     keys.forEach((key, rank) => rankOf.set(distinct[Number(key.slice(key.lastIndexOf("\u0000") + 1))]!, rank));
   }
   const ranks = tables.map(({ values }) => Int32Array.from(values, (value) => rankOf.get(value)!));
-  if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value!);
-  known.set(name, { tables, sizes, ranks });
   return ranks;
 }
 

@@ -2,9 +2,9 @@ import { plainText } from "../../core/text/plain";
 import { asNumber } from "../../core/lines/filters";
 import { fieldName } from "../../core/lines/fields";
 import { readTable, tableShape } from "../../formats/csv-read";
-import { keywordWriter } from "../../store/listed-keywords";
+import { keywordWriter, noteKeywordListChange } from "../../store/listed-keywords";
 import { type Db } from "../../store/open";
-import { uploadedFile } from "../exchange/bring-in";
+import { uploadedFile } from "../exchange/uploads";
 
 /** Which columns of a table are what. */
 export interface KeywordMapping {
@@ -97,7 +97,10 @@ export async function bringKeywords(
   let batch: (readonly string[])[] = mapping.firstToo ? [shape.header] : [];
   let rows = 0;
   const flush = () => {
-    db.transaction(() => batch.forEach(take)).immediate();
+    db.transaction(() => {
+      batch.forEach(take);
+      noteKeywordListChange(db);
+    }).immediate();
     rows += batch.length;
     batch = [];
     progress(rows);

@@ -1,3 +1,4 @@
+import { type Designs } from "../../core/design/designs";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -14,8 +15,7 @@ import { receiveFile } from "../exchange/bring-in";
 import { bringKeywords, lookAtKeywords } from "./bring-keywords";
 import { ItemsList } from "../items/items-list";
 import { type Assignment, KeywordDesk } from "./keyword-desk";
-import { ProofEngine } from "../workspace/proof-engine";
-import { type Designs } from "../review/review";
+import { Workspace } from "../workspace/workspace";
 import { SiteFindings } from "../findings/site-findings";
 
 const designs: Designs = Object.fromEntries(
@@ -28,14 +28,14 @@ const designs: Designs = Object.fromEntries(
   ]),
 );
 let db: Db;
-let engine: ProofEngine;
+let engine: Workspace;
 let list: ItemsList;
 let desk: KeywordDesk;
 
 beforeEach(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 168 });
-  engine = new ProofEngine(db);
+  engine = new Workspace(db);
   list = new ItemsList(db, engine, new SiteFindings(db, engine, () => 2026));
   desk = new KeywordDesk(db, engine, list);
 });

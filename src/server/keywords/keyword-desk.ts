@@ -1,25 +1,21 @@
+import { Refusal } from "../../core/refusal";
+import { ObjectNumbers } from "../workspace/remembered";
+import { settingsUsed } from "../workspace/settings-used";
+import { type KindView } from "../items/site-views";
+import { type WorkWatch } from "../workspace/watch";
+import { type Designs } from "../../core/design/designs";
 import { findingBit, type Side } from "../../core/checks/findings";
 import { type Kind, type TextName } from "../../core/design/kinds";
 import { FORMS, type Keyword, placeKeyword } from "../../core/keywords/place";
 import { COVERAGE, type Coverage, type Place, PLACE_FINDINGS, PLACES } from "../../core/keywords/places";
-import {
-  type Evidence,
-  fitOf,
-  keywordKey,
-  stemsOf,
-  type SuggestPage,
-  suggestFromName,
-  TermWeights,
-} from "../../core/keywords/suggest";
+import { type Evidence, fitOf, keywordKey, stemsOf, type SuggestPage, suggestFromName, TermWeights } from "../../core/keywords/suggest";
 import { BUILT_IN_NAMES } from "../../core/lines/fields";
 import { Cancelled } from "../../core/proof/prove-set";
 import { type EditChange } from "../../store/edits";
 import { readBody } from "../../store/items";
-import { foldKeyword, keywordListStamp, listedKeywords } from "../../store/listed-keywords";
-import { type Db } from "../../store/open";
-import { type ItemsList, type KindView } from "../items/items-list";
-import { type EngineWatch, type ProofEngine } from "../workspace/proof-engine";
-import { type Designs } from "../review/review";
+import { foldKeyword, keywordListVersion, listedKeywords } from "../../store/listed-keywords";
+import { type ItemsList } from "../items/items-list";
+import { type Workspace } from "../workspace/workspace";
 
 /** One kind's pages in the matrix: how many have a keyword, and of those how many have it in each place, on one side. */
 export interface MatrixRow {
@@ -95,17 +91,17 @@ const STEP = 256;
 export class KeywordDesk {
   private suggested: Suggested | null = null;
   private covered: Covered | null = null;
+  private readonly loadingNumbers = new ObjectNumbers();
   private weighed: { readonly key: string; readonly weights: TermWeights } | null = null;
 
   constructor(
-    private readonly db: Db,
-    private readonly engine: ProofEngine,
+    private readonly workspace: Workspace,
     private readonly list: ItemsList,
   ) {}
 
-  matrix(designs: Designs, watch: EngineWatch = {}): MatrixRow[] {
-    return this.list.views(designs, watch).map((view) => {
-      const { codes } = this.engine.data(view.kind).items.column("keyword");
+  matrix(designs: Designs, watch: WorkWatch = {}): MatrixRow[] {
+    return this.list.views(designs, watch).kinds.map((view) => {
+      const { codes } = this.workspace.data(view.kind).items.column("keyword");
       let withKeyword = 0;
       for (let row = 0; row < codes.length; row++) if (codes[row] !== 0) withKeyword++;
       const missing = (side: Side) => {
@@ -160,13 +156,13 @@ export class KeywordDesk {
   /** A keyword for every page that has none, as far as one can be found: from the list first, then from the pages' own names. */
   suggestions(
     query: { kind: Kind | "all"; from: number; count: number },
-    watch: EngineWatch = {},
+    watch: WorkWatch = {},
   ): { total: number; listed: number; without: number; suggestions: Suggestion[] } {
     const all = this.suggest(watch).filter((own) => query.kind === "all" || own.kind === query.kind);
     const without = this.numbers().filter(
       ({ kind, row }) =>
         (query.kind === "all" || kind === query.kind) &&
-        this.engine.data(kind).items.column("keyword").codes[row] === 0,
+        this.workspace.data(kind).items.column("keyword").codes[row] === 0,
     ).length;
     return {
       total: all.length,
@@ -180,12 +176,12 @@ export class KeywordDesk {
   competing(
     designs: Designs,
     query: { from: number; count: number },
-    watch: EngineWatch = {},
+    watch: WorkWatch = {},
   ): { total: number; competitions: Competition[] } {
     const shared = this.cover()
       .all.filter(({ pages }) => pages > 1)
       .sort((a, b) => (b.volume ?? -1) - (a.volume ?? -1) || b.pages - a.pages || (a.keyword < b.keyword ? -1 : 1));
-    const views = new Map(this.list.views(designs, watch).map((view) => [view.kind, view]));
+    const views = new Map(this.list.views(designs, watch).kinds.map((view) => [view.kind, view]));
     const taken = this.takenKeys();
     const weights = this.weights();
     const competitions = shared
@@ -195,9 +191,9 @@ export class KeywordDesk {
         const competitors = at.slice(0, MOST_COMPETITORS).map((number): Competitor => {
           const { kind, row } = this.place(number);
           const instead =
-            suggestFromName(this.engine.words(), weights, this.page(kind, row), (key) => taken.has(key) || own.has(key))
+            suggestFromName(this.workspace.words(), weights, this.page(kind, row), (key) => taken.has(key) || own.has(key))
               ?.keyword ?? "";
-          if (instead !== "") own.add(keywordKey(this.engine.words(), instead));
+          if (instead !== "") own.add(keywordKey(this.workspace.words(), instead));
           return {
             ...this.pageRef(number),
             places: this.placesOf(views.get(kind)!, row),
@@ -213,7 +209,7 @@ export class KeywordDesk {
   /** The changes that give pages their keywords; those that have them already are left out. */
   changesFor(assignments: readonly Assignment[]): EditChange[] {
     return assignments.flatMap(({ kind, id, keyword }) => {
-      const data = this.engine.data(kind);
+      const data = this.workspace.data(kind);
       const row = data.rowOf(id);
       const before = row < 0 ? keyword : data.items.value("keyword", row);
       return before === keyword ? [] : [{ item: id, field: "keyword" as const, before, after: keyword }];
@@ -222,8 +218,8 @@ export class KeywordDesk {
 
   /** Where a page's keyword stands under the drafts. */
   private placesOf(view: KindView, row: number): Place[] {
-    const data = this.engine.data(view.kind);
-    const words = this.engine.words();
+    const data = this.workspace.data(view.kind);
+    const words = this.workspace.words();
     const keyword = words.keyword(data.items.value("keyword", row));
     if (!keyword) return [];
     const proved = (text: TextName) => {
@@ -238,22 +234,22 @@ export class KeywordDesk {
     const visible = proved("title") && title.keywordSeen[row] === 1;
     const tests: Record<Place, () => boolean> = {
       title: () => proved("title"),
-      "first third": () => visible && title.keywordAt[row]! <= this.engine.lateFrom("title"),
+      "first third": () => visible && title.keywordAt[row]! <= this.workspace.lateFrom("title"),
       visible: () => visible,
       description: () => proved("description"),
       slug: () => proved("slug"),
       H1: () => stands(data.items.value("name", row)),
       "first paragraph": () => stands(data.items.value("intro", row)),
-      body: () => stands(readBody(this.db, data.ids[row]!)),
+      body: () => stands(readBody(this.workspace.db, data.ids[row]!)),
     };
     return PLACES.filter((place) => tests[place]());
   }
 
+  /** What coverage and suggestions rest on: the pages, the list, and the language that words are read in. */
   private key(): string {
-    return `${this.engine
-      .boardKinds()
-      .map((kind) => this.engine.data(kind).revision)
-      .join(" ")} ${keywordListStamp(this.db)}`;
+    const { workspace } = this;
+    const revisions = workspace.boardKinds().map((kind) => `${kind} ${workspace.data(kind).revision}`);
+    return [settingsUsed.items(workspace.site()), ...revisions, keywordListVersion(workspace.db)].join("\n");
   }
 
   private cover(): Covered {
@@ -261,8 +257,8 @@ export class KeywordDesk {
     if (this.covered?.key === key) return this.covered;
     const pages = new Map<string, { keyword: string; at: number[] }>();
     let start = 0;
-    for (const kind of this.engine.boardKinds()) {
-      const { codes, table } = this.engine.data(kind).items.column("keyword");
+    for (const kind of this.workspace.boardKinds()) {
+      const { codes, table } = this.workspace.data(kind).items.column("keyword");
       const folded = table.values.map(foldKeyword);
       for (let row = 0; row < codes.length; row++) {
         if (codes[row] === 0) continue;
@@ -273,7 +269,7 @@ export class KeywordDesk {
       }
       start += codes.length;
     }
-    const list = listedKeywords(this.db);
+    const list = listedKeywords(this.workspace.db);
     const columns = [...new Set(list.flatMap((own) => Object.keys(own.columns)))];
     const listed = list.map(({ keyword, folded, volume, columns: own }) => {
       const at = pages.get(folded)?.at ?? [];
@@ -286,23 +282,23 @@ export class KeywordDesk {
     return (this.covered = { key, all: [...listed, ...others], columns });
   }
 
-  private suggest(watch: EngineWatch): readonly Suggestion[] {
+  private suggest(watch: WorkWatch): readonly Suggestion[] {
     const key = this.key();
     if (this.suggested?.key === key) return this.suggested.all;
-    const words = this.engine.words();
+    const words = this.workspace.words();
     const weights = this.weights();
     // Categories first: what many search for is more often about a sort than about one product.
     const free = this.numbers()
-      .filter(({ kind, row }) => this.engine.data(kind).items.column("keyword").codes[row] === 0)
+      .filter(({ kind, row }) => this.workspace.data(kind).items.column("keyword").codes[row] === 0)
       .sort((a, b) => Number(b.kind === "category") - Number(a.kind === "category"));
     const taken = this.takenKeys();
     const found = new Map<number, Suggestion>();
     // Pages without a keyword by the words of their names, categories and attributes: candidates for keywords of the list.
     const byStem = new Map<number, number[]>();
-    const list = listedKeywords(this.db).filter(({ keyword }) => !taken.has(keywordKey(words, keyword)));
+    const list = listedKeywords(this.workspace.db).filter(({ keyword }) => !taken.has(keywordKey(words, keyword)));
     if (list.length > 0) {
       free.forEach(({ kind, row }, place) => {
-        const data = this.engine.data(kind);
+        const data = this.workspace.data(kind);
         const stems = new Set(
           [data.items.value("name", row), data.items.value("category", row), ...this.attributes(kind, row)].flatMap(
             (text) => stemsOf(words, text),
@@ -376,7 +372,7 @@ export class KeywordDesk {
     let looked = 0;
     for (const at of rarest) {
       if (found.has(at) || looked++ > MOST_LOOKED_AT) continue;
-      const fit = fitOf(this.engine.words(), weights, keyword, {
+      const fit = fitOf(this.workspace.words(), weights, keyword, {
         ...this.page(free[at]!.kind, free[at]!.row, false),
         body: "",
       });
@@ -386,14 +382,13 @@ export class KeywordDesk {
   }
 
   private weights(): TermWeights {
-    const key = this.engine
-      .boardKinds()
-      .map((kind) => this.engine.data(kind).ids.length)
-      .join(" ");
+    const { workspace } = this;
+    const loadings = workspace.boardKinds().map((kind) => this.loadingNumbers.of(workspace.data(kind).loading));
+    const key = [settingsUsed.items(workspace.site()), ...loadings].join("\n");
     if (this.weighed?.key !== key) {
-      const weights = new TermWeights(this.engine.words());
+      const weights = new TermWeights(workspace.words());
       for (const { kind, row } of this.numbers()) {
-        const { items } = this.engine.data(kind);
+        const { items } = workspace.data(kind);
         weights.count(`${items.value("name", row)} ${items.value("category", row)}`);
       }
       this.weighed = { key, weights };
@@ -403,26 +398,26 @@ export class KeywordDesk {
 
   private takenKeys(): Set<string> {
     const keys = new Set<string>();
-    for (const kind of this.engine.boardKinds()) {
-      const { codes, table } = this.engine.data(kind).items.column("keyword");
-      for (const code of new Set(codes)) if (code !== 0) keys.add(keywordKey(this.engine.words(), table.values[code]!));
+    for (const kind of this.workspace.boardKinds()) {
+      const { codes, table } = this.workspace.data(kind).items.column("keyword");
+      for (const code of new Set(codes)) if (code !== 0) keys.add(keywordKey(this.workspace.words(), table.values[code]!));
     }
     return keys;
   }
 
   private page(kind: Kind, row: number, body = true): SuggestPage {
-    const data = this.engine.data(kind);
+    const data = this.workspace.data(kind);
     return {
       name: data.items.value("name", row),
       category: data.items.value("category", row),
       intro: data.items.value("intro", row),
       attributes: this.attributes(kind, row),
-      body: body ? readBody(this.db, data.ids[row]!) : "",
+      body: body ? readBody(this.workspace.db, data.ids[row]!) : "",
     };
   }
 
   private attributes(kind: Kind, row: number): string[] {
-    const { items, fieldNames } = this.engine.data(kind);
+    const { items, fieldNames } = this.workspace.data(kind);
     return fieldNames
       .filter((name) => !BUILT_IN_NAMES.has(name) && items.holds(name))
       .map((name) => items.value(name, row))
@@ -430,19 +425,19 @@ export class KeywordDesk {
   }
 
   private numbers(): { kind: Kind; row: number }[] {
-    return this.engine
+    return this.workspace
       .boardKinds()
-      .flatMap((kind) => Array.from(this.engine.data(kind).ids, (_, row) => ({ kind, row })));
+      .flatMap((kind) => Array.from(this.workspace.data(kind).ids, (_, row) => ({ kind, row })));
   }
 
   private place(number: number): { kind: Kind; row: number } {
     let start = 0;
-    for (const kind of this.engine.boardKinds()) {
-      const { length } = this.engine.data(kind).ids;
+    for (const kind of this.workspace.boardKinds()) {
+      const { length } = this.workspace.data(kind).ids;
       if (number < start + length) return { kind, row: number - start };
       start += length;
     }
-    throw new Error(`There is no page ${number}`);
+    throw new Refusal("stale", `There is no page ${number} any more`);
   }
 
   private pageRef(number: number): PageRef {
@@ -451,7 +446,7 @@ export class KeywordDesk {
   }
 
   private refOf(kind: Kind, row: number): PageRef {
-    const data = this.engine.data(kind);
+    const data = this.workspace.data(kind);
     return { kind, id: data.ids[row]!, name: data.items.value("name", row), path: data.paths[row]! };
   }
 }

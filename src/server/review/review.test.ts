@@ -1,3 +1,5 @@
+import { type WorkProgress } from "../workspace/watch";
+import { type Designs } from "../../core/design/designs";
 import { beforeEach, describe, expect, it } from "vitest";
 import { baseDesign, kindDesignSchema } from "../../core/design/design";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
@@ -7,8 +9,8 @@ import { loadDemo } from "../../demo/load";
 import { type Db, openStore } from "../../store/open";
 import { chooseChange, chooseGroup, changeScope } from "../../store/review-choices";
 import { readRun } from "../../store/runs";
-import { type EngineProgress, ProofEngine } from "../workspace/proof-engine";
-import { type Designs, Review } from "./review";
+import { Workspace } from "../workspace/workspace";
+import { Review } from "./review";
 
 const KINDS = ["post", "product", "category"] as const;
 const designs: Designs = Object.fromEntries(
@@ -27,7 +29,7 @@ let review: Review;
 beforeEach(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 240 });
-  review = new Review(db, new ProofEngine(db));
+  review = new Review(db, new Workspace(db));
 });
 
 const groupOf = (name: string) => review.summary(designs).groups.find(({ group }) => group === name)!;
@@ -177,11 +179,11 @@ describe("a review", () => {
   });
 
   it("says how far it is, and ends when nobody waits for it", () => {
-    const steps: EngineProgress[] = [];
+    const steps: WorkProgress[] = [];
     review.summary(designs, { progress: (step) => steps.push(step) });
     expect(new Set(steps.map(({ step }) => step))).toEqual(new Set(["proving", "comparing"]));
     expect(steps.every(({ share }) => share >= 0 && share <= 1)).toBe(true);
-    const other = new Review(db, new ProofEngine(db));
+    const other = new Review(db, new Workspace(db));
     expect(() => other.summary(designs, { cancelled: () => true })).toThrow(Cancelled);
     expect(other.summary(designs).total).toBe(review.summary(designs).total);
   });

@@ -1,3 +1,4 @@
+import { createTakeBack } from "./take-back";
 import { describe, expect, it } from "vitest";
 import { baseDesign } from "../../core/design/design";
 import { DEMO_LINES, DEMO_SITE } from "../../demo/site";
@@ -6,8 +7,8 @@ import { itemWriter } from "../../store/items";
 import { openStore } from "../../store/open";
 import { changesAfter, readRun, redirectsAfter } from "../../store/runs";
 import { writeSite } from "../../store/site";
-import { applyRun, createTakeBack } from "./apply-run";
-import { ProofEngine } from "../workspace/proof-engine";
+import { applyRun } from "./apply-run";
+import { Workspace } from "../workspace/workspace";
 import { Review } from "../review/review";
 
 const now = () => "2026-11-24T10:00:00Z";
@@ -42,7 +43,7 @@ function small() {
     },
     1,
   );
-  const engine = new ProofEngine(db);
+  const engine = new Workspace(db);
   return {
     db,
     engine,
@@ -100,7 +101,7 @@ describe("runs", () => {
   it("stops between chunks, goes on, and applies nothing twice", () => {
     const db = openStore(":memory:");
     loadDemo(db, { products: 1200 });
-    const review = new Review(db, new ProofEngine(db));
+    const review = new Review(db, new Workspace(db));
     const run = review.freeze({ product: baseDesign(DEMO_LINES.product!) }, now());
     let asked = 0;
     applyRun(db, run, { now, stopped: () => ++asked > 2 });

@@ -4,36 +4,32 @@ import { BUILT_IN_NAMES, fieldName } from "../../core/lines/fields";
 import { folderOf } from "../../core/plan/addresses";
 import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from "../../core/proof/items";
 import { type Db } from "../../store/open";
-import {
-  countOfKind,
-  ITEM_COLUMNS,
-  iterateBodies,
-  iterateHandTexts,
-  iterateKind,
-  readBody,
-  readItem,
-  type TouchedItem,
-} from "../../store/items";
+import { countOfKind, ITEM_COLUMNS, iterateBodies, iterateHandTexts, iterateKind, readBody, readItem, type TouchedItem } from "../../store/items";
 import { FieldTally, tallyOf } from "./field-tally";
 
-/** A kind's items held column by column, with what the site has of them. */
+/** A kind's items held column by column, with what the site has of them, as they were at a revision of the site's items. */
 export class KindData {
-  revision = 0;
-
   constructor(
     readonly kind: Kind,
+    /** The revision at which they were like this; later ones may have left them as they were. */
+    readonly revision: number,
     /** The items' ids, rising. */
     readonly ids: Int32Array,
-    readonly paths: string[],
+    readonly paths: readonly string[],
     readonly folders: Column,
-    readonly live: Readonly<Record<TextName, string[]>>,
+    readonly live: Readonly<Record<TextName, readonly string[]>>,
     /** What is set by hand, by row. */
-    readonly hands: Readonly<Record<TextName | "robots", Map<number, string>>>,
+    readonly hands: Readonly<Record<TextName | "robots", ReadonlyMap<number, string>>>,
     readonly items: ItemSet,
     /** Every field that some item or the site has, the body included. */
     readonly fieldNames: readonly string[],
     private readonly source: { readonly db: Db; readonly site: Site; readonly tallies: Map<string, FieldTally> },
   ) {}
+
+  /** The same object for all that came of one loading: rows, names, bodies and most fields are the same in them. */
+  get loading(): object {
+    return this.ids.buffer;
+  }
 
   /** What a field's values are like, without bringing the field in where it is not in already. */
   tally(field: string): FieldTally {
@@ -63,32 +59,42 @@ export class KindData {
   }
 
   /**
-   * Takes in what changed of some items where that is no more than texts, keyword, robots setting and address.
+   * The kind's items with what changed of some of them, where that is no more than texts, keyword, robots setting and
+   * address; these here stay as they are.
    *
-   * @returns the rows and the fields that changed; `null` where the kind has to be loaded anew.
+   * @returns with the rows and the fields that changed; `null` where the kind has to be loaded anew.
    */
-  refresh(touched: readonly TouchedItem[]): { rows: number[]; fields: Set<string> } | null {
+  refreshed(touched: readonly TouchedItem[], revision: number): RefreshedKind | null {
     const rows = touched.map(({ id }) => this.rowOf(id));
     if (rows.some((row, i) => row < 0 || folderOf(touched[i]!.path ?? "") !== this.folder(row))) return null;
+    const paths = this.paths.slice();
+    const live = copiedEach(this.live, (texts): string[] => texts.slice());
+    const hands = copiedEach(this.hands, (values): Map<number, string> => new Map(values));
     touched.forEach((item, i) => {
       const row = rows[i]!;
-      this.paths[row] = item.path ?? "";
-      for (const text of TEXTS) this.live[text][row] = item[text];
-      for (const hands of Object.values(this.hands)) hands.delete(row);
-      for (const { text, value } of item.hands) this.hands[text].set(row, value);
+      paths[row] = item.path ?? "";
+      for (const text of TEXTS) live[text][row] = item[text];
+      for (const values of Object.values(hands)) values.delete(row);
+      for (const { text, value } of item.hands) hands[text].set(row, value);
     });
     const fields = new Set<string>();
+    const tallies = new Map(this.source.tallies);
+    let { items } = this;
     for (const field of ["keyword", "robots", "slug"] as const) {
-      const changed = this.items.setValues(
-        field,
-        rows,
-        touched.map((item) => textValue(item[field])),
-      );
+      const values = touched.map((item) => textValue(item[field]));
+      const changed = items.withValues(field, rows, values);
       // Where the column is not in memory nothing was made of it, but what was counted may no longer hold.
-      if (changed || !this.items.holds(field)) this.source.tallies.delete(field);
+      if (changed || !items.holds(field)) tallies.delete(field);
       if (changed) fields.add(field);
+      items = changed ?? items;
     }
-    return { rows, fields };
+    const source = { ...this.source, tallies };
+    const { kind, ids, folders, fieldNames } = this;
+    return {
+      data: new KindData(kind, revision, ids, paths, folders, live, hands, items, fieldNames, source),
+      rows,
+      fields,
+    };
   }
 
   /** The row of an item's id, -1 for one that is not of this kind. */
@@ -100,6 +106,17 @@ export class KindData {
   folder(row: number): string {
     return this.folders.table.values[this.folders.codes[row]!]!;
   }
+}
+
+/** A kind's items after some of them changed: their rows, and the fields that did. */
+export interface RefreshedKind {
+  readonly data: KindData;
+  readonly rows: readonly number[];
+  readonly fields: ReadonlySet<string>;
+}
+
+function copiedEach<K extends string, T, C>(of: Readonly<Record<K, T>>, copy: (value: T) => C): Record<K, C> {
+  return Object.fromEntries(Object.entries<T>(of).map(([key, value]) => [key, copy(value)])) as Record<K, C>;
 }
 
 /** Where an id stands among rising ones, -1 where it does not. */
@@ -132,7 +149,12 @@ const STEP = 4096;
  *
  * @param progress told how much of the whole is in, from 0 to 1.
  */
-export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: number) => void): KindData {
+export function loadKind(
+  db: Db,
+  kind: Kind,
+  { site, revision }: { readonly site: Site; readonly revision: number },
+  progress?: (done: number) => void,
+): KindData {
   const total = countOfKind(db, kind);
   const ids = new Int32Array(total);
   const paths = new Array<string>(total);
@@ -206,7 +228,11 @@ export function loadKind(db: Db, kind: Kind, site: Site, progress?: (done: numbe
   };
   const items = new ItemSet(total, { locale: site.language, load, fields: fieldNames }, loaded);
   const tallies = new Map<string, FieldTally>(COUNTED.map((column, i) => [FIELD_OF[column] ?? column, counted[i]!]));
-  return new KindData(kind, ids, paths, folders.column(), live, hands, items, fieldNames, { db, site, tallies });
+  return new KindData(kind, revision, ids, paths, folders.column(), live, hands, items, fieldNames, {
+    db,
+    site,
+    tallies,
+  });
 }
 
 /** @example parentOf("Rope › Twine › Waxed twine") // "Twine" */

@@ -1,10 +1,11 @@
 import { type KindDesign, type Rule } from "../../core/design/design";
-import { type TextName, TEXTS } from "../../core/design/kinds";
+import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type ItemSet } from "../../core/proof/items";
 import { Cancelled } from "../../core/proof/prove-set";
 import { readCondition, type RawCondition } from "../../core/rules/condition";
 import { type Decision, decide, type DecidingRule, isSet } from "../../core/rules/decide";
 import { matchingRows } from "../../core/rules/match";
+import { type LineGuard } from "./line-guard";
 import { DECIDED, type Decided, type Decisions, reportRules, type RulesReport } from "../../core/rules/report";
 
 /** Matched rows are remembered up to so many bytes, a byte an item and condition. */
@@ -25,19 +26,22 @@ export class KindRules {
   private readonly decisions = new Map<Decided, { key: string; decision: Decision }>();
   private reported: { key: string; report: RulesReport } | null = null;
 
-  constructor(private readonly items: ItemSet) {}
+  constructor(
+    private readonly kind: Kind,
+    private readonly items: ItemSet,
+    private readonly guard: LineGuard,
+  ) {}
 
-  /** Forgets what conditions on these fields took: their values changed. */
-  forget(fields: ReadonlySet<string>): void {
-    let forgotten = false;
-    for (const when of [...this.matched.keys()]) {
-      if (![...fields].some((field) => when.toLowerCase().includes(JSON.stringify(field)))) continue;
-      this.matched.delete(when);
-      forgotten = true;
+  /** The same rules over the items after some of them changed: what rests on other fields than those that changed is kept. */
+  over(items: ItemSet, fields: ReadonlySet<string>): KindRules {
+    const next = new KindRules(this.kind, items, this.guard);
+    const rests = (when: string) => [...fields].some((field) => when.toLowerCase().includes(JSON.stringify(field)));
+    for (const [when, rows] of this.matched) if (!rests(when)) next.matched.set(when, rows);
+    if (next.matched.size === this.matched.size) {
+      for (const [text, known] of this.decisions) next.decisions.set(text, known);
+      next.reported = this.reported;
     }
-    if (!forgotten) return;
-    this.decisions.clear();
-    this.reported = null;
+    return next;
   }
 
   /** The rows that a condition takes, 1 where it does. */
@@ -51,10 +55,21 @@ export class KindRules {
       return rows;
     }
     if (cancelled?.()) throw new Cancelled();
-    rows = matchingRows(readCondition(when), this.items);
+    rows = this.match(when);
     while (this.matched.size > 0 && (this.matched.size + 1) * this.items.size > MOST_BYTES)
       this.matched.delete(this.matched.keys().next().value!);
     this.matched.set(key, rows);
+    return rows;
+  }
+
+  private match(when: RawCondition): Uint8Array {
+    const source = JSON.stringify(when);
+    // A condition that ended the thread before takes nothing until it is changed.
+    if (this.guard.refusal({ what: "condition", source }) !== null) return new Uint8Array(this.items.size);
+    this.guard.begin([{ kind: this.kind, text: null, rule: null, what: "condition", source }]);
+    this.guard.at(0);
+    const rows = matchingRows(readCondition(when), this.items);
+    this.guard.clear();
     return rows;
   }
 
@@ -118,7 +133,7 @@ export class KindRules {
     place: { above: number; texts: readonly TextName[] },
     nameOf: (row: number) => { id: number; name: string },
   ): ConditionPreview {
-    const rows = matchingRows(readCondition(when), this.items);
+    const rows = this.match(when);
     const rulesAbove = design.rules.slice(0, place.above).filter((rule) => !rule.off);
     const above = (place.texts.length > 0 ? place.texts : TEXTS).map((text) =>
       rulesAbove.filter((rule) => isSet(rule[text])).map((rule) => this.rows(rule.when)),

@@ -1,23 +1,15 @@
 "use client";
+import { type WorkProgress } from "../../server/workspace/watch";
 import { useRouter } from "next/navigation";
 import { type CSSProperties, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import {
-  linesOf,
-  withLine,
-  withRobots,
-  withoutRule,
-  withRule,
-  withRuleCopied,
-  withRuleMoved,
-} from "../../core/design/change-rules";
+import { linesOf, withLine, withRobots, withoutRule, withRule, withRuleCopied, withRuleMoved } from "../../core/design/change-rules";
 import { type Robots, ROBOTS } from "../../core/design/robots";
 import { type KindDesign, siteSchema } from "../../core/design/design";
 import { type FieldUse } from "../../core/design/field-use";
 import { BOARD_KINDS, kindWord, TEXTS } from "../../core/design/kinds";
 import { type SuggestedRule } from "../../core/design/rule-from-item";
 import type { BenchRow } from "../../server/bench/bench-row";
-import type { EngineProgress } from "../../server/workspace/proof-engine";
 import { type LineOf, roomOf } from "../proof/local-proof";
 import { ask } from "../shell/api";
 import { count, counted } from "../shell/format";
@@ -381,7 +373,7 @@ function BarState({
   draft,
 }: {
   loading: boolean;
-  progress: EngineProgress | null;
+  progress: WorkProgress | null;
   words: string;
   draft: string;
 }) {

@@ -1,4 +1,5 @@
 "use client";
+import { type ProvedKind } from "../../server/bench/bench-desk";
 import { type RefObject } from "react";
 import { type TextName } from "../../core/design/kinds";
 import { type Line } from "../../core/lines/ast";
@@ -6,7 +7,6 @@ import { readingOf } from "../../core/lines/reading";
 import { type Filter } from "../../core/proof/order";
 import { type PieceShare } from "../../core/proof/piece-shares";
 import type { FieldInfo } from "../../server/bench/field-infos";
-import type { ProvedKind } from "../../server/workspace/proof-engine";
 import { count } from "../shell/format";
 import { LineEditor } from "../line-editor/line-editor";
 

@@ -1,9 +1,10 @@
 "use client";
+import { type WorkProgress } from "../../server/workspace/watch";
+import { type ProvedKind, type RowQuery, type ScopeName } from "../../server/bench/bench-desk";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type KindDesign } from "../../core/design/design";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import type { BenchRow } from "../../server/bench/bench-row";
-import type { EngineProgress, ProvedKind, RowQuery, ScopeName } from "../../server/workspace/proof-engine";
 import { ask, askStreamed, isAborted } from "../shell/api";
 import { type BoardKind } from "../shell/site-context";
 import { type BenchView } from "./bench-url";
@@ -20,7 +21,7 @@ export interface BenchData {
   readonly rows: ReadonlyMap<number, BenchRow>;
   readonly loading: boolean;
   /** How far the server is, where it takes long. */
-  readonly progress: EngineProgress | null;
+  readonly progress: WorkProgress | null;
   readonly error: string | null;
 }
 
@@ -59,9 +60,9 @@ export function useBenchData(
     const from = sameOrder ? Math.max(0, visible.current.first - 10) : 0;
     const query: RowQuery = { text, scope, sort, filter, search, from, count: WINDOW };
     const slow = setTimeout(() => setData((old) => ({ ...old, loading: true })), 120);
-    const onProgress = (progress: EngineProgress) =>
+    const onProgress = (progress: WorkProgress) =>
       own === generation.current && setData((old) => ({ ...old, progress }));
-    askStreamed<{ proved: ProvedKind; rows: BenchRow[]; total: number; ms: number }, EngineProgress>(
+    askStreamed<{ proved: ProvedKind; rows: BenchRow[]; total: number; ms: number }, WorkProgress>(
       "/api/bench",
       { kind, design, query, client: CLIENT },
       { signal: controller.signal, onProgress },

@@ -1,9 +1,10 @@
 "use client";
+import { type WorkProgress } from "../../server/workspace/watch";
+import { type ProvedKind } from "../../server/bench/bench-desk";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { BOARD_KINDS, EXTRAS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
-import type { EngineProgress, ProvedKind } from "../../server/workspace/proof-engine";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
 import { roomOf } from "../proof/local-proof";
@@ -26,13 +27,13 @@ export function Board() {
   const router = useRouter();
   const [kinds, setKinds] = useState<readonly BoardKindProof[] | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const [progress, setProgress] = useState<EngineProgress | null>(null);
+  const [progress, setProgress] = useState<WorkProgress | null>(null);
   const [tries, setTries] = useState(0);
   const switchedOn = EXTRAS.filter((extra) => state.site?.extras[extra]);
   useEffect(() => {
     const controller = new AbortController();
     setError(null);
-    askStreamed<BoardKindProof[], EngineProgress>(
+    askStreamed<BoardKindProof[], WorkProgress>(
       "/api/board",
       {},
       { signal: controller.signal, onProgress: setProgress },

@@ -1,11 +1,11 @@
 "use client";
+import { type ProvedExtra } from "../../server/extras/extra-desk";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { withLine } from "../../core/design/change-rules";
 import { BOARD_KINDS, type ExtraName, kindWord } from "../../core/design/kinds";
 import { parseLine } from "../../core/lines/parse";
 import type { FieldInfo } from "../../server/bench/field-infos";
-import type { ProvedExtra } from "../../server/workspace/proof-engine";
 import type { StoredDesign } from "../../store/designs";
 import { LineEditor } from "../line-editor/line-editor";
 import { ask, isAborted } from "../shell/api";

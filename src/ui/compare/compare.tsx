@@ -1,11 +1,11 @@
 "use client";
+import { type WorkProgress } from "../../server/workspace/watch";
 import Link from "next/link";
 import { useRouter, useSearchParams } from "next/navigation";
 import { Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
 import type { Comparison } from "../../server/bench/compare";
-import type { EngineProgress } from "../../server/workspace/proof-engine";
 import type { StoredDesign } from "../../store/designs";
 import type { NamedDraft } from "../../store/named-drafts";
 import { roomOf } from "../proof/local-proof";
@@ -179,13 +179,13 @@ function useComparison(
   b: string,
 ): {
   comparison: Comparison | null;
-  progress: EngineProgress | null;
+  progress: WorkProgress | null;
   error: string | null;
   more: () => void;
   retry: () => void;
 } {
   const [comparison, setComparison] = useState<Comparison | null>(null);
-  const [progress, setProgress] = useState<EngineProgress | null>(null);
+  const [progress, setProgress] = useState<WorkProgress | null>(null);
   const [error, setError] = useState<string | null>(null);
   const [tries, setTries] = useState(0);
   const [wanted, setWanted] = useState(PAGE);
@@ -196,7 +196,7 @@ function useComparison(
   useEffect(() => {
     const controller = new AbortController();
     setError(null);
-    askStreamed<Comparison, EngineProgress>(
+    askStreamed<Comparison, WorkProgress>(
       "/api/compare",
       { kind, text, a, b, from: 0, count: wanted, client: CLIENT },
       { signal: controller.signal, onProgress: setProgress },

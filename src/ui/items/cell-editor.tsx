@@ -1,4 +1,5 @@
 "use client";
+import { type ListedItem } from "../../server/items/listed-item";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useState } from "react";
 import { type Site, limitsOf } from "../../core/design/design";
@@ -7,7 +8,6 @@ import { ROBOTS } from "../../core/design/robots";
 import { tidyByHand } from "../../core/edits/hand-text";
 import { fitsSurface } from "../../core/measure/wrap";
 import { charCount } from "../../core/proof/values";
-import type { ListedItem } from "../../server/items/items-list";
 import { drawnKeyword, roomOf, widthOf } from "../proof/local-proof";
 import { ResultPreview } from "../proof/result-preview";
 import { SLUG_CHARACTER, surfaceType } from "../proof/true-size";

@@ -1,9 +1,9 @@
 "use client";
+import { type ListedItem } from "../../server/items/listed-item";
 import { type ReactNode } from "react";
 import { type Subject } from "../../core/checks/findings";
 import { type Site } from "../../core/design/design";
 import { kindWord, type TextName, TEXTS } from "../../core/design/kinds";
-import type { ListedItem } from "../../server/items/items-list";
 import { type Side } from "../../core/checks/findings";
 import { drawnKeyword, roomOf } from "../proof/local-proof";
 import { SLUG_CHARACTER, TrueSizeText } from "../proof/true-size";

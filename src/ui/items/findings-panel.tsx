@@ -1,7 +1,7 @@
 "use client";
+import { type FindingCount } from "../../server/items/listed-item";
 import { Plus, X } from "lucide-react";
 import { type FindingKind, FINDINGS, type Subject } from "../../core/checks/findings";
-import type { FindingCount } from "../../server/items/items-list";
 import { count } from "../shell/format";
 import { type ItemsView } from "./items-url";
 

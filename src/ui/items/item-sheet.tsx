@@ -1,4 +1,5 @@
 "use client";
+import { type ItemSheet as Sheet } from "../../server/items/listed-item";
 import Link from "next/link";
 import { useEffect, useMemo, useState } from "react";
 import { type FoundText } from "../../core/checks/check-text";
@@ -9,7 +10,6 @@ import { kindWord, type TextName, TEXTS } from "../../core/design/kinds";
 import { fitsSurface } from "../../core/measure/wrap";
 import { charCount } from "../../core/proof/values";
 import { parseLine } from "../../core/lines/parse";
-import type { ItemSheet as Sheet } from "../../server/items/items-list";
 import type { BenchRow } from "../../server/bench/bench-row";
 import { type Side } from "../../core/checks/findings";
 import type { ItemHistory } from "../../store/runs";

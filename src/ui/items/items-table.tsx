@@ -1,4 +1,5 @@
 "use client";
+import { type ListedItem } from "../../server/items/listed-item";
 import {
   closestCenter,
   DndContext,
@@ -27,7 +28,6 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
 import { type ClipboardEvent, type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from "react";
 import { type Site } from "../../core/design/design";
-import type { ListedItem } from "../../server/items/items-list";
 import type { Ranges } from "../../core/items/query";
 import { count, counted } from "../shell/format";
 import { Tick } from "../shell/tick";

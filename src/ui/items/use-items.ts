@@ -1,7 +1,7 @@
 "use client";
+import { type ItemPage, type ListedItem } from "../../server/items/listed-item";
+import { type WorkProgress } from "../../server/workspace/watch";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { EngineProgress } from "../../server/workspace/proof-engine";
-import type { ItemPage, ListedItem } from "../../server/items/items-list";
 import { askStreamed, isAborted } from "../shell/api";
 import { CLIENT } from "../shell/client-id";
 import { type ItemsView, queryOf } from "./items-url";
@@ -12,7 +12,7 @@ export interface ItemsData extends Omit<ItemPage, "items"> {
   /** Pages by their place in the order; those not on screen yet are fetched when they come into view. */
   readonly items: ReadonlyMap<number, ListedItem>;
   readonly loading: boolean;
-  readonly progress: EngineProgress | null;
+  readonly progress: WorkProgress | null;
   readonly error: string | null;
 }
 
@@ -44,7 +44,7 @@ export function useItems(
 
   const ask = useCallback(
     (page: number, own: number, signal: AbortSignal) =>
-      askStreamed<ItemPage, EngineProgress>(
+      askStreamed<ItemPage, WorkProgress>(
         "/api/items",
         {
           query: JSON.parse(query) as object,

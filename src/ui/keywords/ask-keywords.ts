@@ -1,11 +1,11 @@
 "use client";
+import { type WorkProgress } from "../../server/workspace/watch";
 import { useEffect, useState } from "react";
-import type { EngineProgress } from "../../server/workspace/proof-engine";
 import { askStreamed, isAborted } from "../shell/api";
 
 export interface Asked<T> {
   readonly answer: T | null;
-  readonly progress: EngineProgress | null;
+  readonly progress: WorkProgress | null;
   readonly error: string | null;
   readonly loading: boolean;
 }
@@ -17,7 +17,7 @@ export function useKeywordDesk<T>(question: object, stamp: string): Asked<T> {
   useEffect(() => {
     const controller = new AbortController();
     setState((old) => ({ ...old, loading: true }));
-    askStreamed<T, EngineProgress>("/api/keywords", JSON.parse(asked), {
+    askStreamed<T, WorkProgress>("/api/keywords", JSON.parse(asked), {
       signal: controller.signal,
       onProgress: (progress) => setState((old) => ({ ...old, progress })),
     })

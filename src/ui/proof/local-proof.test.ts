@@ -5,15 +5,15 @@ import { FORMS } from "../../core/keywords/place";
 import { loadDemo } from "../../demo/load";
 import { linesOf } from "../../core/design/change-rules";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
-import { ProofEngine } from "../../server/workspace/proof-engine";
+import { Workspace } from "../../server/workspace/workspace";
 import { openStore } from "../../store/open";
 import { drawnKeyword, proveRows } from "./local-proof";
 
-let engine: ProofEngine;
+let engine: Workspace;
 beforeAll(() => {
   const db = openStore(":memory:");
   loadDemo(db, { products: 1500 });
-  engine = new ProofEngine(db);
+  engine = new Workspace(db);
 });
 
 describe("rows proved in the browser", () => {

@@ -1,13 +1,14 @@
 "use client";
+import { type ReviewedText } from "../../server/review/found-changes";
+import { type WorkProgress } from "../../server/workspace/watch";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter, useSearchParams } from "next/navigation";
 import { type KeyboardEvent, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { kindWord } from "../../core/design/kinds";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
-import type { ReviewedChange, ReviewedText, ReviewGroup, ReviewSummary } from "../../server/review/review";
+import type { ReviewedChange, ReviewGroup, ReviewSummary } from "../../server/review/review";
 import { ChangePair } from "../proof/change-pair";
-import type { EngineProgress } from "../../server/workspace/proof-engine";
 import { ask, askStreamed, isAborted } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { watchJobs } from "../shell/jobs";
@@ -56,13 +57,13 @@ function ReviewView() {
   const params = useSearchParams();
   const [summary, setSummary] = useState<ReviewSummary | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const [progress, setProgress] = useState<EngineProgress | null>(null);
+  const [progress, setProgress] = useState<WorkProgress | null>(null);
   const [tries, setTries] = useState(0);
   const [starting, setStarting] = useState(false);
   useEffect(() => {
     const controller = new AbortController();
     setError(null);
-    askStreamed<ReviewSummary, EngineProgress>(
+    askStreamed<ReviewSummary, WorkProgress>(
       "/api/review",
       {},
       { method: "PUT", signal: controller.signal, onProgress: setProgress },

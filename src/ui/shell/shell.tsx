@@ -1,10 +1,10 @@
 "use client";
+import { type SiteState } from "../../server/site/site-state";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { Toaster } from "sonner";
-import type { SiteState } from "../../server/backend";
 import { Jobs } from "./jobs";
 import { Palette } from "./palette";
 import { SiteProvider, useSite } from "./site-context";

@@ -1,7 +1,7 @@
 "use client";
+import { type SiteState } from "../../server/site/site-state";
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from "react";
 import { type Kind } from "../../core/design/kinds";
-import type { SiteState } from "../../server/backend";
 import { ask } from "./api";
 
 interface SiteContextValue {

@@ -1,9 +1,9 @@
+import { type WorkProgress } from "../../server/workspace/watch";
 import { describe, expect, it } from "vitest";
-import type { EngineProgress } from "../../server/workspace/proof-engine";
 import { ago, count, counted, when } from "./format";
 import { progressLine, progressWords } from "./working";
 
-const progress = (over: Partial<EngineProgress>): EngineProgress => ({
+const progress = (over: Partial<WorkProgress>): WorkProgress => ({
   step: "proving",
   kind: "product",
   text: "title",
@@ -34,7 +34,7 @@ describe("numbers and dates in words", () => {
 });
 
 describe("what the server is at", () => {
-  it.each<[Partial<EngineProgress>, string]>([
+  it.each<[Partial<WorkProgress>, string]>([
     [{ step: "loading", text: null, side: null }, "Loading products"],
     [{}, "Setting the titles that the drafts make for products"],
     [{ side: "live", text: "slug", kind: "category" }, "Setting the slugs that categories have on the site"],

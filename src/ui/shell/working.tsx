@@ -1,12 +1,12 @@
+import { type WorkProgress } from "../../server/workspace/watch";
 import { kindWord } from "../../core/design/kinds";
-import type { EngineProgress } from "../../server/workspace/proof-engine";
 
 /**
  * What the server is at, in words.
  *
  * @example progressWords({ step: "proving", kind: "product", text: "title", side: "draft", share: 0.4 }) // "Setting the titles that the drafts make for products"
  */
-export function progressWords({ step, kind, text, side }: EngineProgress): string {
+export function progressWords({ step, kind, text, side }: WorkProgress): string {
   const pages = kindWord(kind, 2);
   const texts = text ? `the ${text}s` : "the texts";
   switch (step) {
@@ -24,12 +24,12 @@ export function progressWords({ step, kind, text, side }: EngineProgress): strin
 }
 
 /** The same with how much of it is done. */
-export function progressLine(progress: EngineProgress): string {
+export function progressLine(progress: WorkProgress): string {
   return `${progressWords(progress)}: ${Math.round(progress.share * 100)} %`;
 }
 
 /** Stands where the answer will be while every page is looked at: what is being done, how far it is, and that it is done once. */
-export function Working({ progress, waiting }: { progress: EngineProgress | null; waiting: string }) {
+export function Working({ progress, waiting }: { progress: WorkProgress | null; waiting: string }) {
   return (
     <div className="px-5 py-10" aria-hidden="true">
       <p className="font-semibold">{progress ? progressWords(progress) : waiting}</p>

@@ -1,6 +1,6 @@
 import { type NextRequest } from "next/server";
 import { z } from "zod";
-import { backend } from "../../../../server/backend-handle";
+import { api } from "../../../../server/api-handle";
 
 const whatSchema = z.enum(["items", "changes", "redirects", "extras"]);
 const formatSchema = z.enum(["csv", "jsonl"]);
@@ -24,8 +24,8 @@ export async function GET(request: NextRequest, { params }: { params: Promise<{ 
   const name = `${what.data}${run === null ? "" : `-run-${run}`}.${format.data}`;
   const lines =
     what.data === "extras"
-      ? backend().takeOutExtras(format.data)
-      : backend().takeOut(what.data, format.data, run === null ? null : Number(run));
+      ? api().takeOutExtras(format.data)
+      : api().takeOut(what.data, format.data, run === null ? null : Number(run));
   return new Response(lines, {
     headers: {
       "content-type": format.data === "csv" ? "text/csv; charset=utf-8" : "application/x-ndjson",

@@ -1,0 +1,5 @@
+import { type KindDesign } from "./design";
+import { type Kind } from "./kinds";
+
+/** The designs of a site's kinds. */
+export type Designs = Readonly<Partial<Record<Kind, KindDesign>>>;

@@ -1,0 +1,168 @@
+import { AddressBook, folderOf, withoutSlash } from "./addresses";
+
+/** Why a page stays where it is though its slug is another one. */
+export type HeldBack =
+  /** Another page would be at the same address. */
+  | { readonly why: "clash"; readonly path: string }
+  /** A page above it cannot move. */
+  | { readonly why: "below"; readonly path: string };
+
+/** A page that moves, or gets its first address. */
+export interface Move {
+  /** The page's number. */
+  readonly page: number;
+  /** Where it was, `""` where it had no address. */
+  readonly from: string;
+  readonly to: string;
+}
+
+/** Where the pages of a site go. */
+export interface AddressPlan {
+  /** Every page that moves, those that only move along with one above them too, rising. */
+  readonly moves: readonly Move[];
+  /** The pages whose wanted slug is held back, and why. */
+  readonly held: ReadonlyMap<number, HeldBack>;
+}
+
+/** What a plan is made of. Pages are told by their numbers: their places among the paths. */
+export interface WantedAddresses {
+  /** Where each page is now, `""` where it has no address. */
+  readonly paths: readonly string[];
+  /** The slugs that pages are to have. */
+  readonly slugs: ReadonlyMap<number, string>;
+  /** The folders that pages without an address go to, with a slash at the end. */
+  readonly folders: ReadonlyMap<number, string>;
+  /** Pages that cannot move in any case: all below them stays, too. */
+  readonly fixed: ReadonlySet<number>;
+}
+
+/**
+ * Where pages go when their slugs change: each page's last segment is its new slug, and what lies below a page that moves moves
+ * along. Two pages never get one address, of whatever kind they are: what would bring that about is held back, and so is all
+ * that lies below a page that cannot move. Worked out again as long as something more is held back.
+ */
+export function planAddresses(wanted: WantedAddresses): AddressPlan {
+  const held = new Map<number, HeldBack>();
+  const pageAt = new Map<string, number>();
+  wanted.paths.forEach((path, page) => path !== "" && pageAt.set(withoutSlash(path), page));
+  holdBelow(wanted, pageAt, wanted.fixed, held);
+  for (;;) {
+    const targets = targetsOf(wanted, held);
+    const blocked = clashing(wanted, targets, pageAt, held);
+    if (blocked.size === 0) return { moves: movesOf(wanted.paths, targets), held };
+    for (const [page, path] of blocked) held.set(page, { why: "clash", path });
+    holdBelow(wanted, pageAt, new Set(blocked.keys()), held);
+  }
+}
+
+/** Where each page goes with what is held back staying. */
+function targetsOf({ paths, slugs, folders }: WantedAddresses, held: ReadonlyMap<number, HeldBack>): string[] {
+  const moving = new Map<string, string>();
+  for (const [page, slug] of slugs)
+    if (!held.has(page) && paths[page] !== "") moving.set(withoutSlash(paths[page]!), slug);
+  const book = new AddressBook(moving);
+  return paths.map((path, page) => {
+    if (path !== "") return book.newPath(path);
+    const slug = held.has(page) ? undefined : slugs.get(page);
+    // The folder that it goes to may move itself.
+    return slug === undefined ? "" : book.newFolder(folders.get(page) ?? "/") + slug;
+  });
+}
+
+/** The pages that have to stay so that no two have one address, and the address. */
+function clashing(
+  { paths, slugs }: WantedAddresses,
+  targets: readonly string[],
+  pageAt: ReadonlyMap<string, number>,
+  held: ReadonlyMap<number, HeldBack>,
+): Map<number, string> {
+  const first = new Map<string, number>();
+  const shared = new Map<string, number[]>();
+  targets.forEach((target, page) => {
+    if (target === "") return;
+    const path = withoutSlash(target);
+    const other = first.get(path);
+    if (other === undefined) first.set(path, page);
+    else shared.set(path, [...(shared.get(path) ?? [other]), page]);
+  });
+  const blocked = new Map<number, string>();
+  for (const [path, pages] of shared) {
+    for (const page of pages) {
+      if (withoutSlash(paths[page]!) === path) continue;
+      const cause = causeOf(page, paths, pageAt, (own) => slugs.has(own) && !held.has(own));
+      if (cause !== null) blocked.set(cause, path);
+    }
+  }
+  return blocked;
+}
+
+/** Which wanted slug moves a page: its own, or that of the nearest page above it. */
+function causeOf(
+  page: number,
+  paths: readonly string[],
+  pageAt: ReadonlyMap<string, number>,
+  isMoving: (page: number) => boolean,
+): number | null {
+  if (isMoving(page)) return page;
+  for (const above of pathsAbove(paths[page]!)) {
+    const own = pageAt.get(above);
+    if (own !== undefined && isMoving(own)) return own;
+  }
+  return null;
+}
+
+/** Holds the wanted slugs of all pages below some back. */
+function holdBelow(
+  { paths, slugs }: WantedAddresses,
+  pageAt: ReadonlyMap<string, number>,
+  above: ReadonlySet<number>,
+  held: Map<number, HeldBack>,
+): void {
+  if (above.size === 0) return;
+  for (const page of slugs.keys()) {
+    if (held.has(page)) continue;
+    const cause = pathsAbove(paths[page]!).find((path) => above.has(pageAt.get(path) ?? -1));
+    if (cause !== undefined) held.set(page, { why: "below", path: cause });
+  }
+}
+
+/** The paths of the folders that a path lies in, the nearest first. @example pathsAbove("/a/b/c") // ["/a/b", "/a"] */
+function pathsAbove(path: string): string[] {
+  const above: string[] = [];
+  for (let folder = folderOf(path); folder.length > 1; folder = folderOf(folder)) above.push(withoutSlash(folder));
+  return above;
+}
+
+function movesOf(paths: readonly string[], targets: readonly string[]): Move[] {
+  const moves: Move[] = [];
+  targets.forEach((to, page) => {
+    if (to !== paths[page]) moves.push({ page, from: paths[page]!, to });
+  });
+  return moves;
+}
+
+/**
+ * The folders that pages without an address go to: where most pages of the same category are, else most of all; with how most
+ * addresses end.
+ *
+ * @param groups of each page what it has in common with others (a category's number); pages of different kinds share none.
+ */
+export function likelyFolders(
+  paths: readonly string[],
+  groups: readonly (number | string)[],
+  without: readonly number[],
+): Map<number, string> {
+  const counts = new Map<number | string, Map<string, number>>();
+  const all = new Map<string, number>();
+  const count = (of: Map<string, number>, folder: string) => of.set(folder, (of.get(folder) ?? 0) + 1);
+  paths.forEach((path, page) => {
+    if (path === "" || path === "/") return;
+    let own = counts.get(groups[page]!);
+    if (!own) counts.set(groups[page]!, (own = new Map()));
+    count(own, folderOf(path));
+    count(all, folderOf(path));
+  });
+  const most = (of: Map<string, number> | undefined) =>
+    [...(of ?? [])].reduce<[string, number]>((best, own) => (own[1] > best[1] ? own : best), ["", 0])[0];
+  return new Map(without.map((page) => [page, most(counts.get(groups[page]!)) || most(all) || "/"]));
+}

@@ -1,0 +1,26 @@
+import { benchCalls } from "../bench/calls";
+import { designCalls } from "../designs/calls";
+import { editCalls } from "../edits/calls";
+import { exchangeCalls } from "../exchange/calls";
+import { extraCalls } from "../extras/calls";
+import { itemCalls } from "../items/calls";
+import { jobCalls } from "../jobs/calls";
+import { keywordCalls } from "../keywords/calls";
+import { reviewCalls } from "../review/calls";
+import { runCalls } from "../runs/calls";
+import { siteCalls } from "../site/calls";
+
+/** Everything that the interface can ask of the server, by room and name: `review.summary`. */
+export const calls = {
+  bench: benchCalls,
+  designs: designCalls,
+  edits: editCalls,
+  exchange: exchangeCalls,
+  extras: extraCalls,
+  items: itemCalls,
+  jobs: jobCalls,
+  keywords: keywordCalls,
+  review: reviewCalls,
+  runs: runCalls,
+  site: siteCalls,
+};

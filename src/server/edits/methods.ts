@@ -1,0 +1,25 @@
+import { createEdit } from "../../store/edits";
+import { type Choice, chosenPages } from "../items/chosen-pages";
+import { type ItemsList } from "../items/items-list";
+import { type Workspace } from "../workspace/workspace";
+import { type EditAction, planEdit } from "./plan-edit";
+
+type Edit = { readonly choice: Choice; readonly action: EditAction };
+
+/** What the worker answers for editing by hand: what an action would do, and the step that it makes. */
+export const editMethods = (workspace: Workspace, list: ItemsList) => {
+  const planned = ({ choice, action }: Edit) => {
+    const plan = planEdit(workspace, workspace.site(), chosenPages(list, workspace.drafts(), choice), action);
+    return { ...plan, count: plan.changes.length };
+  };
+  return {
+    planEdit: (edit: Edit) => ({ ...planned(edit), changes: [] }),
+    /** Works a step out and writes it down; it is made by a job. */
+    makeEdit: ({ now, ...edit }: Edit & { now: string }) => {
+      const { plan, stamp } = workspace.at(() => ({ plan: planned(edit), stamp: workspace.moment.stamp }));
+      const { label, changes, count, unchanged, refused } = plan;
+      const write = () => createEdit(workspace.db, label, changes, now);
+      return { edit: count === 0 ? null : workspace.commit(stamp, write), label, count, unchanged, refused };
+    },
+  };
+};

@@ -1,0 +1,23 @@
+import { type ByHandChoice } from "../../core/infer/by-hand";
+import { type Mapping } from "../../formats/mapping";
+import { type JobWorker } from "../jobs/job-queue";
+import { type OpenedSite } from "../workspace/opened-site";
+import { type ImportProgress } from "./bring-in";
+import { forgetFile } from "./uploads";
+
+export interface ImportParams {
+  readonly token: string;
+  readonly name: string;
+  readonly mapping: Mapping;
+  readonly byHand: ByHandChoice;
+}
+
+export const importWorker =
+  (site: OpenedSite): JobWorker<ImportParams> =>
+  async (params, { signal, tell }) => {
+    const progress = (value: unknown) => tell({ done: (value as ImportProgress).rows, result: value });
+    const { status, ...result } = await site.writer.call("bringIn", params, { signal, progress });
+    tell({ done: result.rows, total: result.rows });
+    forgetFile(params.token);
+    return { state: status, result };
+  };

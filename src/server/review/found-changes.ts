@@ -1,0 +1,165 @@
+import { type Designs } from "../../core/design/designs";
+import { type KindDesign } from "../../core/design/design";
+import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
+import { readRobots } from "../../core/design/robots";
+import { FORMS } from "../../core/keywords/place";
+import { planAddresses } from "../../core/plan/address-plan";
+import { ChangeList } from "../../core/plan/change-list";
+import { changeMark } from "../../core/plan/change-mark";
+import { changeGroup } from "../../core/plan/groups";
+import { Cancelled } from "../../core/proof/prove-set";
+import { differs, HAND, type TextProof } from "../../core/proof/text-proof";
+import { type KindData } from "../workspace/kind-data";
+import { type WorkWatch } from "../workspace/watch";
+import { type RobotsOf, type Workspace } from "../workspace/workspace";
+import { type SitePages, sitePages } from "./site-pages";
+
+/** What of a page a run can change. */
+export type ReviewedText = TextName | "robots";
+
+/** A text of a kind: what changes of the list are of, with all that it takes to show and apply them. */
+export type Unit = { readonly kind: Kind; readonly data: KindData; readonly firstPage: number } & (
+  | { readonly text: TextName; readonly live: TextProof; readonly draft: TextProof }
+  | { readonly text: "robots"; readonly robots: RobotsOf }
+);
+
+/** All that differs between a site and its drafts at one moment. */
+export interface FoundChanges {
+  readonly stamp: string;
+  readonly changes: ChangeList;
+  readonly units: readonly Unit[];
+  readonly pages: SitePages;
+  readonly errors: readonly { kind: Kind; text: TextName; message: string }[];
+}
+
+/** Slug changes that can never be applied, by page. */
+interface Impossible {
+  readonly clashes: ReadonlySet<number>;
+  readonly reserved: ReadonlySet<number>;
+}
+
+/** What a change's text is now. */
+export function before(unit: Unit, row: number): string {
+  return unit.text === "robots" ? unit.data.items.value("robots", row) : unit.data.live[unit.text][row]!;
+}
+
+/** What it would be. */
+export function after(unit: Unit, row: number): string {
+  return unit.text === "robots" ? unit.robots(row).value : unit.draft.textOf(row);
+}
+
+/** What a change is told by, for a choice that holds as long as it is the same. */
+export function markOf(unit: Unit, row: number): string {
+  return unit.text === "robots" ? `${before(unit, row)}>${after(unit, row)}` : changeMark(unit.live, unit.draft, row);
+}
+
+export function findChanges(workspace: Workspace, designs: Designs, stamp: string, watch: WorkWatch): FoundChanges {
+  const kinds = workspace.boardKinds(watch);
+  const pages = sitePages(
+    workspace.db,
+    kinds.map((kind) => workspace.data(kind)),
+  );
+  const units: Unit[] = [];
+  const errors: { kind: Kind; text: TextName; message: string }[] = [];
+  for (const kind of kinds) {
+    const design = designs[kind];
+    if (!design) continue;
+    const common = { kind, data: workspace.data(kind), firstPage: pages.startOf.get(kind)! };
+    units.push({ ...common, text: "robots", robots: workspace.robots(kind, design) });
+    for (const text of TEXTS) {
+      const { proof, faults } = workspace.textProof(kind, text, design, watch);
+      for (const { rule, message } of faults)
+        errors.push({ kind, text, message: rule === null ? message : `${message} (rule “${ruleName(design, rule)}”)` });
+      units.push({ ...common, text, live: workspace.liveProof(kind, text, watch).proof, draft: proof });
+    }
+  }
+  const changes = new ChangeList();
+  const impossible = impossibleSlugs(
+    units,
+    pages,
+    new Set(workspace.site().reserved.map((word) => word.toLowerCase())),
+  );
+  units.forEach((unit, number) => {
+    if (unit.text === "robots") collectRobots(unit, number, changes);
+    else collectTexts(unit, number, changes, impossible, watch);
+  });
+  return { stamp, changes, units, pages, errors };
+}
+
+function ruleName({ rules }: KindDesign, id: string): string {
+  return rules.find((rule) => rule.id === id)?.name ?? id;
+}
+
+/** Whether a row's slug is another one than the site has; a text by hand that is on the site already stays. */
+function isSlugChange({ draft, live }: { draft: TextProof; live: TextProof }, row: number): boolean {
+  return draft.lengths[row] !== 0 && differs(draft, live, row);
+}
+
+/** The slugs that can never be applied: those that the site answers at itself, and those that clash with all others in their new places. */
+function impossibleSlugs(units: readonly Unit[], pages: SitePages, reservedWords: ReadonlySet<string>): Impossible {
+  const slugs = new Map<number, string>();
+  const reserved = new Set<number>();
+  for (const unit of units) {
+    if (unit.text !== "slug") continue;
+    for (let row = 0; row < unit.draft.size; row++) {
+      if (!isSlugChange(unit, row)) continue;
+      const slug = unit.draft.textOf(row);
+      if (reservedWords.has(slug.toLowerCase())) reserved.add(unit.firstPage + row);
+      else slugs.set(unit.firstPage + row, slug);
+    }
+  }
+  const { held } = planAddresses({ paths: pages.paths, folders: pages.folders, slugs, fixed: reserved });
+  const clashes = new Set([...held].flatMap(([page, { why }]) => (why === "clash" ? [page] : [])));
+  return { clashes, reserved };
+}
+
+function collectRobots(unit: Unit & { text: "robots" }, number: number, changes: ChangeList): void {
+  const { codes, table } = unit.data.items.column("robots");
+  const live = table.values.map(readRobots);
+  for (let row = 0; row < codes.length; row++)
+    if (unit.robots(row).value !== live[codes[row]!]) changes.add(number, row, "robots");
+}
+
+/** Puts what a text's lines change in the list. */
+function collectTexts(
+  unit: Unit & { text: TextName },
+  number: number,
+  changes: ChangeList,
+  { clashes, reserved }: Impossible,
+  watch: WorkWatch,
+): void {
+  const { kind, text, data, draft, live, firstPage } = unit;
+  const slug = text === "slug";
+  for (let row = 0; row < draft.size; row++) {
+    if (row % 4096 === 0) {
+      if (watch.cancelled?.()) throw new Cancelled();
+      watch.progress?.({ step: "comparing", kind, text, side: null, share: row / draft.size });
+    }
+    const changed = differs(draft, live, row);
+    const hand = draft.from[row] === HAND;
+    // Nothing is ever replaced by nothing, and what stays is no change; a text by hand is listed to say that it stays.
+    if (changed ? draft.lengths[row] === 0 : !hand) continue;
+    const group = changeGroup({
+      slug,
+      byHand: hand && !changed,
+      written: hand && changed,
+      liveEmpty: live.lengths[row] === 0,
+      liveFits: live.fits[row] === 1,
+      fits: slug || draft.fits[row] === 1,
+      liveDuplicate: live.groups.countOf(row) > 1,
+      duplicate: draft.groups.countOf(row) > 1,
+      liveHasKeyword: showsKeyword(live, row),
+      hasKeyword: showsKeyword(draft, row),
+      clashes: slug && clashes.has(firstPage + row),
+      reserved: slug && reserved.has(firstPage + row),
+      withoutAddress: slug && data.paths[row] === "",
+    });
+    changes.add(number, row, group);
+  }
+}
+
+/** Whether the keyword is seen in a text in exact or variant form. */
+function showsKeyword({ form, keywordSeen }: TextProof, row: number): boolean {
+  const own = FORMS[form[row]! - 1];
+  return (own === "exact" || own === "variant") && keywordSeen[row] === 1;
+}

@@ -1,0 +1,91 @@
+import { type Designs } from "../../core/design/designs";
+import { type Kind, kindWord } from "../../core/design/kinds";
+import { type Db } from "../../store/open";
+import { beginRun, type ChangedText, changeWriter, dropRun, finishRun, type NewChange, type NewRun } from "../../store/runs";
+import { after, before, type FoundChanges } from "./found-changes";
+import { type Inclusion } from "./inclusion";
+
+/** So many changes are written in one transaction: others get their turn between them. */
+const CHUNK = 5000;
+
+/**
+ * Writes what goes out down as a run, with what stood before. The site may change meanwhile: at the end `confirm` makes sure
+ * that it did not, in the transaction that makes the run one.
+ *
+ * @param confirm runs what it is given in one transaction; throws where the site is another one by now.
+ * @throws what `confirm` throws; nothing of the run is left then.
+ */
+export function freeze(
+  db: Db,
+  { found, inclusion }: { found: FoundChanges; inclusion: Inclusion },
+  designs: Designs,
+  of: Pick<NewRun, "name" | "click" | "now">,
+  confirm: (write: () => void) => void,
+): number {
+  const run = beginRun(db, { ...of, note: noteOf(found, inclusion), design: JSON.stringify(designs) });
+  try {
+    const write = changeWriter(db, run);
+    const counts = { title: 0, description: 0, slug: 0, robots: 0, address: 0 };
+    const items = new Set<number>();
+    let batch: NewChange[] = [];
+    for (const change of frozenChanges(found, inclusion)) {
+      counts[change.text]++;
+      items.add(change.item_id);
+      if (batch.push(change) < CHUNK) continue;
+      write(batch);
+      batch = [];
+    }
+    write(batch);
+    confirm(() => finishRun(db, run, counts satisfies Record<ChangedText, number>, items.size));
+    return run;
+  } catch (error) {
+    dropRun(db, run);
+    throw error;
+  }
+}
+
+/** @example "12,480 for products, 42 for posts" */
+function noteOf({ changes, units }: FoundChanges, { isIncluded }: Inclusion): string {
+  const perKind = new Map<Kind, number>();
+  for (let place = 0; place < changes.length; place++) {
+    const { kind } = units[changes.unitOf(place)]!;
+    if (isIncluded(place)) perKind.set(kind, (perKind.get(kind) ?? 0) + 1);
+  }
+  return [...perKind].map(([kind, count]) => `${count.toLocaleString("en")} for ${kindWord(kind, 2)}`).join(", ");
+}
+
+/** The rows of a run: what goes out, each slug with where its page goes, then the pages that move along. */
+function* frozenChanges(
+  { changes, units, pages }: FoundChanges,
+  { isIncluded, plan }: Inclusion,
+): IterableIterator<NewChange> {
+  const moves = new Map(plan.moves.map((move) => [move.page, move]));
+  for (let place = 0; place < changes.length; place++) {
+    if (!isIncluded(place)) continue;
+    const unit = units[changes.unitOf(place)]!;
+    const row = changes.rowOf(place);
+    const page = unit.firstPage + row;
+    const isSlug = unit.text === "slug";
+    const path = pages.paths[page]! || null;
+    yield {
+      item_id: unit.data.ids[row]!,
+      text: unit.text,
+      before: before(unit, row),
+      after: after(unit, row),
+      path_before: isSlug ? path : null,
+      path_after: isSlug ? (moves.get(page)?.to ?? path) : null,
+      revision: unit.data.revision,
+    };
+    if (isSlug) moves.delete(page);
+  }
+  for (const { page, from, to } of moves.values())
+    yield {
+      item_id: pages.ids[page]!,
+      text: "address",
+      before: "",
+      after: "",
+      path_before: from,
+      path_after: to,
+      revision: 0,
+    };
+}

@@ -1,0 +1,36 @@
+import { z } from "zod";
+import { changesAfter, listRuns } from "../../store/runs";
+import { endpoint, NOTHING } from "../api/endpoint";
+import { idSchema } from "../api/schemas";
+import { existing, goOnWithRun, startRun, startTakeBack, stopRun } from "./run-work";
+
+const ofRun = z.object({ id: idSchema });
+/** So many changes are given at once. */
+const PAGE = 200;
+
+export const runCalls = {
+  list: endpoint(NOTHING, (site) => ({ runs: listRuns(site.db), jobs: site.jobs.list() })),
+  read: endpoint(ofRun, (site, { id }) => existing(site, id)),
+  /** A page of a run's changes: those behind a change's id. */
+  changes: endpoint(ofRun.extend({ after: z.number().int().min(0) }), (site, { id, after }) =>
+    changesAfter(site.db, id, after, PAGE),
+  ),
+  /** Writes down what the review that was looked at takes in, and begins to apply it. */
+  start: endpoint(
+    z.object({
+      stamp: z.string().max(100),
+      name: z.string().trim().max(200).default(""),
+      click: z.string().min(8).max(60),
+    }),
+    async (site, asked, { client }) => ({ run: await startRun(site, asked, client) }),
+  ),
+  goOn: endpoint(ofRun, (site, { id }, { client }) => {
+    goOnWithRun(site, id, client);
+    return { run: id };
+  }),
+  stop: endpoint(ofRun, (site, { id }) => {
+    stopRun(site, id);
+    return { run: id };
+  }),
+  takeBack: endpoint(ofRun, async (site, { id }, { client }) => ({ run: await startTakeBack(site, id, client) })),
+};

@@ -1,0 +1,118 @@
+import { Refusal } from "../../core/refusal";
+import { isOpen, type StoredJob } from "../../store/jobs";
+import { readRun, type RunFigures, runOfClick } from "../../store/runs";
+import { type JobWorker } from "../jobs/job-queue";
+import { type OpenedSite } from "../workspace/opened-site";
+import { type RunProgress } from "./apply-run";
+import { type RunParams, type RunResult } from "./run-clicks";
+
+/** Does what is to be done with a run; the run itself is walked by the thread that writes. */
+export const runWorker =
+  (site: OpenedSite): JobWorker<RunParams> =>
+  async (params, { signal, tell }) => {
+    const run = await runOf(site, params);
+    const figures = readRun(site.db, run)!;
+    const total = figures.waiting + figures.applied + figures.skipped;
+    tell({ result: { run } satisfies RunResult, total, done: total - figures.waiting });
+    site.clicks.known(params, run);
+    const progress = (value: unknown) => tell({ done: (value as RunProgress).done });
+    const state = await site.writer.call("applyRun", { run }, { signal, progress });
+    return { state, result: { run } satisfies RunResult };
+  };
+
+/** The run's number; one that is not there yet is written down. */
+async function runOf(site: OpenedSite, params: RunParams): Promise<number> {
+  switch (params.do) {
+    case "apply":
+      return site.proof.call("freeze", {
+        stamp: params.stamp,
+        name: params.name,
+        click: params.click,
+        now: site.now(),
+      });
+    case "take-back":
+      return site.writer.call("createTakeBack", { run: params.of });
+    case "go-on":
+      return params.run;
+  }
+}
+
+/** Writes down what the review that was looked at takes in, and begins to apply it. A second click is the first one's run. */
+export async function startRun(
+  site: OpenedSite,
+  asked: { readonly stamp: string; readonly name: string; readonly click: string },
+  begunBy: string,
+): Promise<number> {
+  const made = runOfClick(site.db, asked.click);
+  if (made !== null) return made;
+  const params = { do: "apply", ...asked } as const;
+  const open = site.jobs.open();
+  const same = open.find((job) => (job.params as Partial<typeof asked>).click === asked.click);
+  if (same) return site.clicks.of(params, site.jobs.ended(same.id));
+  const first = open[0];
+  if (first)
+    throw new Refusal(
+      "busy",
+      `${first.label} is under way: what you reviewed will be another thing then. Wait for its end, then look at the review again.`,
+    );
+  return added(site, params, asked.name === "" ? "Applying the review" : asked.name, null, begunBy);
+}
+
+/** Takes a run back; of several who ask at the same time one does. */
+export function startTakeBack(site: OpenedSite, of: number, begunBy: string): Promise<number> {
+  const run = existing(site, of);
+  if (run.taken_back_by !== null)
+    throw new Refusal("invalid", `Run ${of} was taken back already, by run ${run.taken_back_by}`);
+  return added(site, { do: "take-back", of }, `Taking back run ${of}`, run.applied, begunBy);
+}
+
+/** Goes on with a run that is ready or was stopped. */
+export function goOnWithRun(site: OpenedSite, id: number, begunBy: string): void {
+  const run = existing(site, id);
+  if (run.taken_back_by !== null) throw new Refusal("invalid", `Run ${id} was taken back; it does not go on`);
+  if (run.status === "done") throw new Refusal("invalid", `Run ${id} is done; there is nothing left of it`);
+  if (jobOfRun(site, id)) return;
+  const label = run.type === "apply" ? `Run ${id}` : `Taking back run ${run.of_run}`;
+  site.jobs.add({
+    type: "run",
+    label,
+    params: { do: "go-on", run: id } satisfies RunParams,
+    total: run.changes,
+    begunBy,
+  });
+}
+
+/** Stops a run that is under way; what it has done stays done. */
+export function stopRun(site: OpenedSite, id: number): void {
+  const job = jobOfRun(site, id);
+  if (job) site.jobs.stop(job.id);
+}
+
+/** A run's figures. @throws {Refusal} where there is none. */
+export function existing(site: OpenedSite, id: number): RunFigures {
+  const run = readRun(site.db, id);
+  if (!run) throw new Refusal("not-found", `There is no run ${id}`);
+  return run;
+}
+
+/** The open job of a run. */
+function jobOfRun(site: OpenedSite, run: number): StoredJob | undefined {
+  return site.jobs.open().find(({ type, state, params, result }) => {
+    if (type !== "run" || !isOpen(state)) return false;
+    return (result as Partial<RunResult> | null)?.run === run || (params as { run?: number }).run === run;
+  });
+}
+
+function added(
+  site: OpenedSite,
+  params: RunParams,
+  label: string,
+  total: number | null,
+  begunBy: string,
+): Promise<number> {
+  let start: (job: StoredJob) => void = () => {};
+  const ended = new Promise<StoredJob>((resolve) => (start = resolve)).then((job) => site.jobs.ended(job.id));
+  const run = site.clicks.of(params, ended);
+  start(site.jobs.add({ type: "run", label, params, total, begunBy }));
+  return run;
+}

@@ -1,0 +1,196 @@
+import { type KindDesign, limitsOf, type Site, siteConstants } from "../../core/design/design";
+import { type ExtraName, type Kind, type TextName } from "../../core/design/kinds";
+import { type Vocabulary } from "../../core/keywords/place";
+import { parseLine } from "../../core/lines/parse";
+import { compileLine, type Program } from "../../core/lines/program";
+import { type ProofSource, SetProver, type Watch } from "../../core/proof/prove-set";
+import { roomFor } from "../../core/proof/room";
+import { type TextProof } from "../../core/proof/text-proof";
+import { type Side } from "../../core/checks/findings";
+import { type Decision } from "../../core/rules/decide";
+import { languageByTag } from "../../core/text/language";
+import { type KindData, type RefreshedKind } from "./kind-data";
+import { type LineGuard } from "./line-guard";
+import { settingsUsed } from "./settings-used";
+import { type LoadedKind } from "./site-kinds";
+import { type WorkWatch } from "./watch";
+
+/** A line that is not applied: whose it is, and what is wrong with it. */
+export interface FaultyLine {
+  /** The rule's id, or `null` for the base. */
+  readonly rule: string | null;
+  readonly message: string;
+}
+
+/** A text's proof under a design. It stays as it is; `stamp` tells what it rests on. */
+export interface KnownProof {
+  /** Another one where the lines, the items or the settings are that it rests on. */
+  readonly stamp: string;
+  readonly proof: TextProof;
+  readonly decision: Decision;
+  /** Of the lines that decide, `null` for one with an error. */
+  readonly programs: readonly (Program | null)[];
+  readonly faults: readonly FaultyLine[];
+}
+
+/** Two designs of one kind can be proved side by side, each quickly again after a change: what is drafted, and what it is compared with. */
+export type Slot = "draft" | "other";
+
+interface HeldProver {
+  readonly prover: SetProver;
+  readonly settings: string;
+  readonly sourceOf: (data: KindData) => ProofSource;
+  /** What was proved last. */
+  known: KnownProof | null;
+}
+
+/** What is proved of which kind, and with which settings. */
+interface Asked {
+  readonly kind: Kind;
+  readonly site: Site;
+  readonly loaded: LoadedKind;
+  readonly vocabulary: Vocabulary;
+}
+
+/** Proves texts over whole sets; what a change does not touch is not proved again. */
+export class Proofs {
+  private readonly provers = new Map<Kind, Map<string, HeldProver>>();
+
+  constructor(private readonly guard: LineGuard) {}
+
+  /** Takes in that a kind's items changed; without saying what changed, they were loaded anew. */
+  itemsChanged(kind: Kind, { data }: LoadedKind, changed: RefreshedKind | null): void {
+    if (!changed) {
+      this.provers.delete(kind);
+      return;
+    }
+    for (const held of this.provers.get(kind)?.values() ?? []) {
+      held.prover.touch(changed.rows, changed.fields, held.sourceOf(data));
+      held.known = null;
+    }
+  }
+
+  /** The proof of one text of a kind under a design. */
+  ofDesign(asked: Asked, text: TextName, design: KindDesign, watch: WorkWatch, slot: Slot): KnownProof {
+    const { kind, site, loaded, vocabulary } = asked;
+    const held = this.held(asked, `${slot} ${text}`, settingsUsed.proof(site, text), (data) =>
+      textSource(text, site, data, vocabulary),
+    );
+    return this.proved(held, asked, text, design, proofWatch(kind, text, "draft", watch), loaded.data);
+  }
+
+  /** What the site has now, proved. */
+  live({ kind, site, loaded, vocabulary }: Asked, text: TextName, watch: WorkWatch): KnownProof {
+    const asked = { kind, site, loaded, vocabulary };
+    const held = this.held(asked, `live ${text}`, settingsUsed.proof(site, text), (data) => ({
+      ...textSource(text, site, data, vocabulary),
+      hand: new Map(),
+    }));
+    const stamp = `live ${held.settings} ${loaded.data.revision}`;
+    if (held.known?.stamp === stamp) return held.known;
+    const proof = held.prover.prove({ lines: [], decides: null }, proofWatch(kind, text, "live", watch));
+    held.known = { stamp, proof, decision: { lines: [], decides: new Int16Array(0) }, programs: [], faults: [] };
+    return held.known;
+  }
+
+  /** What the lines of an extra text make of every page. */
+  ofExtra(asked: Asked, extra: ExtraName, design: KindDesign, watch: WorkWatch): KnownProof {
+    const { site, loaded, vocabulary } = asked;
+    const held = this.held(asked, extra, "", (data) => ({
+      ...textSource("title", site, data, vocabulary),
+      text: extra,
+      room: roomFor({ surfaces: [], chars: null }),
+      live: data.live.title.map(() => ""),
+      hand: new Map(),
+    }));
+    return this.proved(held, asked, extra, design, { cancelled: watch.cancelled }, loaded.data);
+  }
+
+  private held({ kind, loaded }: Asked, name: string, settings: string, sourceOf: HeldProver["sourceOf"]): HeldProver {
+    let provers = this.provers.get(kind);
+    if (!provers) this.provers.set(kind, (provers = new Map()));
+    let held = provers.get(name);
+    if (held?.settings !== settings) {
+      held = { prover: new SetProver(sourceOf(loaded.data)), settings, sourceOf, known: null };
+      provers.set(name, held);
+    }
+    return held;
+  }
+
+  private proved(
+    held: HeldProver,
+    { kind, site, loaded }: Asked,
+    text: TextName | ExtraName,
+    design: KindDesign,
+    watch: Watch,
+    data: KindData,
+  ): KnownProof {
+    const stamp = `${designKey(design, text)} ${held.settings} ${data.revision}`;
+    if (held.known?.stamp === stamp) return held.known;
+    held.known = null;
+    const decision = loaded.rules.decision(design, text, watch.cancelled);
+    const faults = this.refusedConditions(design, decision);
+    this.guard.begin(
+      decision.lines.map(({ rule, source }) => ({ kind, text, rule: rule?.name ?? null, what: "line", source })),
+    );
+    const programs = decision.lines.map(({ source, rule }, place) => {
+      this.guard.at(place);
+      const { program, error } = this.program(data, site, source);
+      if (error !== null) faults.push({ rule: rule?.id ?? null, message: error });
+      return program;
+    });
+    const lines = decision.lines.map(({ from }, i) => ({ from, program: programs[i]! }));
+    const proof = held.prover.prove(
+      { lines, decides: decision.decides },
+      { ...watch, setting: (line) => this.guard.at(line) },
+    );
+    this.guard.clear();
+    held.known = { stamp, proof, decision, programs: held.prover.programs(), faults };
+    return held.known;
+  }
+
+  /** The rules that take nothing because their condition ended the thread before. */
+  private refusedConditions({ rules }: KindDesign, { lines }: Decision): FaultyLine[] {
+    return lines.flatMap(({ rule }) => {
+      const when = rules.find(({ id }) => id === rule?.id)?.when;
+      const message = when && this.guard.refusal({ what: "condition", source: JSON.stringify(when) });
+      return message ? [{ rule: rule!.id, message }] : [];
+    });
+  }
+
+  private program(data: KindData, site: Site, source: string): { program: Program | null; error: string | null } {
+    const refused = this.guard.refusal({ what: "line", source });
+    if (refused !== null) return { program: null, error: refused };
+    const line = parseLine(source, data.items.known);
+    if (line.errors.length > 0) return { program: null, error: line.errors[0]!.message };
+    return { program: compileLine(line, new Map([["sep", siteConstants(site).get("sep")!]])), error: null };
+  }
+}
+
+function textSource(text: TextName, site: Site, data: KindData, vocabulary: Vocabulary): ProofSource {
+  return {
+    text,
+    items: data.items,
+    room: roomFor(limitsOf(site, text)),
+    slug: text === "slug" ? { options: site.slug, stopWords: languageByTag(site.language).stopWords } : null,
+    live: data.live[text],
+    hand: data.hands[text],
+    folders: data.folders,
+    keywords: data.items.column("keyword"),
+    vocabulary,
+  };
+}
+
+function proofWatch(kind: Kind, text: TextName, side: Side, { cancelled, progress }: WorkWatch): Watch {
+  const tell = (done: number, total: number) =>
+    progress?.({ step: "proving", kind, text, side, share: total === 0 ? 1 : done / total });
+  return { cancelled, progress: progress && tell };
+}
+
+/** What a text's proof depends on of a design. */
+function designKey(design: KindDesign, text: TextName | ExtraName): string {
+  const rules = design.rules.flatMap((rule) =>
+    rule.off || rule[text] === undefined ? [] : [[rule.id, rule.when, rule[text]]],
+  );
+  return JSON.stringify([design.base[text], rules]);
+}

@@ -1,0 +1,19 @@
+import { limitsOf, type Site, siteConstants } from "../../core/design/design";
+import { type TextName } from "../../core/design/kinds";
+
+/**
+ * Settings by what rests on them: each gives a string that is another one where those settings are, for the stamp of what
+ * was made with them. What is not named here is read anew each time.
+ */
+export const settingsUsed = {
+  /** By a kind's items in memory: their language and the fields that the site itself has. */
+  items: (site: Site) => JSON.stringify([site.language, [...siteConstants(site)]]),
+  /** By the proof of a text. */
+  proof: (site: Site, text: TextName) => JSON.stringify(text === "slug" ? site.slug : limitsOf(site, text)),
+  /** By what is counted of a proof: where a keyword is late. */
+  figures: (site: Site, text: TextName) =>
+    JSON.stringify([site.checks.lateShare, text === "slug" ? site.slug.max : limitsOf(site, text).surfaces[0]]),
+  /** By the findings. */
+  findings: (site: Site) =>
+    JSON.stringify([site.checks, site.name, site.reserved, site.language, site.limits, site.surfaces, site.slug]),
+} as const;
