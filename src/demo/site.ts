@@ -3,7 +3,20 @@ import { type Kind, type TextName } from "../core/design/kinds";
 import { cutSlug, slugWords } from "../core/slugs/slug";
 import { type ItemInput } from "../store/items";
 import { type Random, seeded } from "./random";
-import { AUTHORS, COLOURS, DEPARTMENTS, FEATURES, FINISHES, MATERIALS, POST_ANGLES, POST_SERIES, POST_SUBJECTS, SENTENCES, SERIES, type Ware } from "./vocabulary";
+import {
+  AUTHORS,
+  COLOURS,
+  DEPARTMENTS,
+  FEATURES,
+  FINISHES,
+  MATERIALS,
+  POST_ANGLES,
+  POST_SERIES,
+  POST_SUBJECTS,
+  SENTENCES,
+  SERIES,
+  type Ware,
+} from "./vocabulary";
 import { withOldFault } from "./old-faults";
 
 export const DEMO_SITE: Site = siteSchema.parse({

@@ -6,7 +6,19 @@ import { describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../demo/site";
 import { itemWriter } from "./items";
 import { type Db, migrationsFolder, openStore } from "./open";
-import { changesAfter, type ChangedText, countRun, createRun, historyOfItem, listRuns, type NewChange, readRun, setRunStatus, skipWaiting, stopInterruptedRuns } from "./runs";
+import {
+  changesAfter,
+  type ChangedText,
+  countRun,
+  createRun,
+  historyOfItem,
+  listRuns,
+  type NewChange,
+  readRun,
+  setRunStatus,
+  skipWaiting,
+  stopInterruptedRuns,
+} from "./runs";
 import { writeSite } from "./site";
 
 const TEXTS: readonly ChangedText[] = ["title", "description", "slug", "robots", "address"];

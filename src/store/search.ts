@@ -45,7 +45,9 @@ export function syncSearch(db: Db, revision: number): void {
 
 /** What an answer of the index rests on: how far it was brought up to date. */
 export function searchStamp(db: Db): string {
-  const { revision, target, after } = db.prepare("SELECT revision, target, after FROM item_search_state").get() as SearchState;
+  const { revision, target, after } = db
+    .prepare("SELECT revision, target, after FROM item_search_state")
+    .get() as SearchState;
   return `${revision} ${target} ${after}`;
 }
 

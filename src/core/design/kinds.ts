@@ -4,6 +4,7 @@ export type Kind = (typeof KINDS)[number];
 
 /** The kinds that the board shows. */
 export const BOARD_KINDS = ["post", "product", "category"] as const satisfies readonly Kind[];
+export type BoardKind = (typeof BOARD_KINDS)[number];
 
 /** What is designed for an item. */
 export const TEXTS = ["title", "description", "slug"] as const;

@@ -1,4 +1,14 @@
-import { type Caret, type FieldNode, type FilterCall, type Line, type LineError, type Node, type PieceNode, type Source, type Span } from "./ast";
+import {
+  type Caret,
+  type FieldNode,
+  type FilterCall,
+  type Line,
+  type LineError,
+  type Node,
+  type PieceNode,
+  type Source,
+  type Span,
+} from "./ast";
 import { argumentError, filterByName, FILTERS } from "./filters";
 import { nearest } from "./near";
 

@@ -4,7 +4,19 @@ import { type Font } from "../measure/font";
 import { FOLDED_WORD, isInnerApostrophe } from "../text/fold";
 import { emptyHash, hashText, POWER1, POWER2, powerOf, POWERS, type TextHash } from "../text/hash";
 import { type ReadyPart } from "./ready-shape";
-import { EDGES, EXACT1, EXACT2, FACTS, FOLDED1, FOLDED2, LENGTH, SPECIAL_EDGE, STEM_BITS, UNITS, type ValueWords } from "./values";
+import {
+  EDGES,
+  EXACT1,
+  EXACT2,
+  FACTS,
+  FOLDED1,
+  FOLDED2,
+  LENGTH,
+  SPECIAL_EDGE,
+  STEM_BITS,
+  UNITS,
+  type ValueWords,
+} from "./values";
 
 /** The parts of an item's text written out. */
 export function composeText(parts: readonly ReadyPart[], row: number): string {

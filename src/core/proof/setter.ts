@@ -7,7 +7,18 @@ import { isSeen } from "../measure/cut";
 import { fitsSurface, wrapOnSurface } from "../measure/wrap";
 import { cutSlug, dropWords, type SlugOptions, slugWords } from "../slugs/slug";
 import { hashText, type TextHash } from "../text/hash";
-import { composeHash, composePlace, composeSlug, composeSlugHash, composeSlugLength, composeText, composeUnits, partStart, unitsBefore, wordEnd } from "./compose";
+import {
+  composeHash,
+  composePlace,
+  composeSlug,
+  composeSlugHash,
+  composeSlugLength,
+  composeText,
+  composeUnits,
+  partStart,
+  unitsBefore,
+  wordEnd,
+} from "./compose";
 import { type Column, type ItemSet } from "./items";
 import { type ReadyPart, type ReadyShape, readyShape, wordsOf } from "./ready-shape";
 import { type Room } from "./room";

@@ -1,5 +1,12 @@
 import { Refusal } from "../../core/refusal";
-import { extraLines, type OutFormat, type Outgoing, outgoingLines, refusedLines, textStream } from "../exchange/take-out";
+import {
+  extraLines,
+  type OutFormat,
+  type Outgoing,
+  outgoingLines,
+  refusedLines,
+  textStream,
+} from "../exchange/take-out";
 import { firstLook, type FirstLook } from "../exchange/bring-in";
 import { writeLinesFile } from "../exchange/exchange-lines";
 import { forgetFile, receiveFile } from "../exchange/uploads";

@@ -2,10 +2,18 @@ import { z } from "zod";
 import { kindDesignSchema } from "../../core/design/design";
 import { conditionSchema } from "../../core/rules/condition";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
-import { designNameSchema, idSchema, kindSchema, kindsSchema, rowQuerySchema, stretchSchema, textSchema } from "../api/schemas";
+import {
+  designNameSchema,
+  idSchema,
+  kindSchema,
+  kindsSchema,
+  rowQuerySchema,
+  stretchSchema,
+  textSchema,
+} from "../api/schemas";
 import { designNamed } from "../designs/design-cases";
 
-const proved = z.object({ kind: kindSchema, design: kindDesignSchema, query: rowQuerySchema });
+const rows = rowQuerySchema.extend({ kind: kindSchema, design: kindDesignSchema });
 /** So many values of a field are given at once. */
 const MOST_VALUES = 200;
 
@@ -14,13 +22,19 @@ export const benchCalls = {
   board: slowEndpoint(NOTHING, (site, _, { signal, progress, client }) =>
     site.proof.call("board", undefined, { lane: `board ${client}`, signal, progress }),
   ),
-  /** A design proved over the whole set, with the rows in view; a newer one of the same window takes its place. */
-  prove: slowEndpoint(proved, async (site, asked, { signal, progress, client }) => {
-    const from = performance.now();
-    const answer = await site.proof.call("bench", asked, { lane: `bench ${client}`, signal, progress });
-    return { ...answer, ms: performance.now() - from };
-  }),
-  rows: endpoint(proved, (site, asked, { signal }) => site.proof.call("rows", asked, { signal })),
+  /** A design's figures over the whole set, and over the part in view; a newer one of the same window takes its place. */
+  prove: slowEndpoint(
+    z.object({ kind: kindSchema, design: kindDesignSchema, scope: z.string().max(60), text: textSchema }),
+    async (site, { kind, design, ...view }, { signal, progress, client }) => {
+      const from = performance.now();
+      const asked = { kind, design, view };
+      const proved = await site.proof.call("prove", asked, { lane: `prove ${client}`, signal, progress });
+      return { proved, ms: performance.now() - from };
+    },
+  ),
+  rows: endpoint(rows, (site, { kind, design, ...query }, { signal }) =>
+    site.proof.call("rows", { kind, design, query }, { signal }),
+  ),
   item: endpoint(
     z.object({ kind: kindSchema, design: kindDesignSchema, text: textSchema, id: idSchema }),
     (site, asked) => site.proof.call("item", asked),

@@ -18,10 +18,8 @@ export const benchMethods = (workspace: Workspace, desk: BenchDesk) => {
   return {
     rows: ({ kind, design, query }: Asked & { query: RowQuery }, call: Call) =>
       desk.rows(kind, design, query, watching(call)),
-    bench: ({ kind, design, query }: Asked & { query: RowQuery }, call: Call) => ({
-      proved: desk.prove(kind, design, watching(call), query),
-      ...desk.rows(kind, design, query, watching(call)),
-    }),
+    prove: ({ kind, design, view }: Asked & { view: Pick<RowQuery, "scope" | "text"> }, call: Call) =>
+      desk.prove(kind, design, watching(call), view),
     board: (_: undefined, call: Call) =>
       workspace.boardKinds(watching(call)).map((kind) => {
         const design = workspace.drafts()[kind] ?? EMPTY_DESIGN;

@@ -46,21 +46,21 @@ export class SiteFindings {
       description: this.search(own, "description", context),
     }));
     const findKind = (own: KindSide, s: number) => {
-        const { kind, data, proofs } = own;
-        this.pages.content(data, context, watch);
-        const checked = ofEachText((text) => {
-          const wording = text === "slug" || !searches[s]![text].outsourced;
-          const duplicate = (row: number) => isDuplicate[text](s, row);
-          return this.texts.check({ ...own, text, isDuplicate: duplicate, wording }, context, watch);
-        });
-        const whole = (text: SearchedText) => {
-          const bits = withSearch(text, checked[text], proofs[text], searches[s]![text], context, watch);
-          this.texts.keep(own, text, context, checked[text]);
-          return bits;
-        };
-        const texts = { slug: checked.slug.bits.slice(), title: whole("title"), description: whole("description") };
-        const page = this.pages.find(own, texts.title, designs[kind] ?? EMPTY_DESIGN, context);
-        return [kind, { ...texts, page }] as const;
+      const { kind, data, proofs } = own;
+      this.pages.content(data, context, watch);
+      const checked = ofEachText((text) => {
+        const wording = text === "slug" || !searches[s]![text].outsourced;
+        const duplicate = (row: number) => isDuplicate[text](s, row);
+        return this.texts.check({ ...own, text, isDuplicate: duplicate, wording }, context, watch);
+      });
+      const whole = (text: SearchedText) => {
+        const bits = withSearch(text, checked[text], proofs[text], searches[s]![text], context, watch);
+        this.texts.keep(own, text, context, checked[text]);
+        return bits;
+      };
+      const texts = { slug: checked.slug.bits.slice(), title: whole("title"), description: whole("description") };
+      const page = this.pages.find(own, texts.title, designs[kind] ?? EMPTY_DESIGN, context);
+      return [kind, { ...texts, page }] as const;
     };
     try {
       return new Map(sides.map(findKind));
@@ -88,7 +88,9 @@ export class SiteFindings {
         near: has("near-duplicate"),
         same: has("same-as-other-text"),
       };
-      return textFindings(text, this.texts.caseOf(own, text, row, compared, context), context).filter(({ id }) => has(id));
+      return textFindings(text, this.texts.caseOf(own, text, row, compared, context), context).filter(({ id }) =>
+        has(id),
+      );
     });
     return { texts, page: findingIds("page", bits.page[row]!) };
   }

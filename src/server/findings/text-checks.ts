@@ -67,7 +67,8 @@ export class TextChecks {
   keep({ kind, side, data }: KindSide, text: TextName, { stamp }: SiteContext, checked: CheckedText): void {
     const name = `${kind} ${side} ${text}`;
     for (const [known, { loading }] of this.checked)
-      if (known.startsWith(name) && (loading !== data.loading || known !== `${name} ${stamp}`)) this.checked.delete(known);
+      if (known.startsWith(name) && (loading !== data.loading || known !== `${name} ${stamp}`))
+        this.checked.delete(known);
     this.checked.set(`${name} ${stamp}`, { loading: data.loading, text: checked });
   }
 

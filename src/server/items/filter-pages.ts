@@ -45,7 +45,10 @@ const FILTERS = {
 
 /** What a page can be marked by: a text by hand, one that the site does not have yet, any text that the drafts change. */
 const MARKS = {
-  "by-hand": ({ draft }) => (row) => TEXTS.some((text) => draft[text].from[row] === HAND),
+  "by-hand":
+    ({ draft }) =>
+    (row) =>
+      TEXTS.some((text) => draft[text].from[row] === HAND),
   waiting: (view) => {
     const isRobots = robotsTest(view, true);
     return (row) =>
@@ -74,7 +77,9 @@ function robotsTest({ data, robots }: KindView, byHand: boolean): RowTest {
 export function filterPages(source: FilterSource, query: ItemQuery): FilteredPages {
   const { views } = source;
   const wanted = SUBJECTS.map((subject) =>
-    query.findings.filter((own) => own.subject === subject).reduce((bits, own) => bits | findingBit(subject, own.id), 0),
+    query.findings
+      .filter((own) => own.subject === subject)
+      .reduce((bits, own) => bits | findingBit(subject, own.id), 0),
   );
   const tallies = { live: new Tally(), draft: new Tally() };
   const differences = { mended: 0, new: 0, stays: 0 };
@@ -94,7 +99,8 @@ export function filterPages(source: FilterSource, query: ItemQuery): FilteredPag
       if (!before && !after) continue;
       const difference = before && after ? "stays" : before ? "mended" : "new";
       differences[difference]++;
-      const isLeft = query.difference === null ? (query.side === "live" ? before : after) : query.difference === difference;
+      const isLeft =
+        query.difference === null ? (query.side === "live" ? before : after) : query.difference === difference;
       if (isLeft) rows[count++] = view.start + row;
     }
   }

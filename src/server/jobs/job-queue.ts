@@ -1,5 +1,18 @@
 import { Refusal } from "../../core/refusal";
-import { addJob, beginJob, endJob, isOpen, type JobType, listJobs, type NewJob, noteProgress, openJobs, readJob, stopInterruptedJobs, type StoredJob } from "../../store/jobs";
+import {
+  addJob,
+  beginJob,
+  endJob,
+  isOpen,
+  type JobType,
+  listJobs,
+  type NewJob,
+  noteProgress,
+  openJobs,
+  readJob,
+  stopInterruptedJobs,
+  type StoredJob,
+} from "../../store/jobs";
 import { type Db } from "../../store/open";
 import { CancelledCall } from "../threads/call";
 

@@ -8,7 +8,15 @@ import { findingBit, type Side } from "../../core/checks/findings";
 import { type Kind, type TextName } from "../../core/design/kinds";
 import { FORMS, type Keyword, placeKeyword } from "../../core/keywords/place";
 import { COVERAGE, type Coverage, type Place, PLACE_FINDINGS, PLACES } from "../../core/keywords/places";
-import { type Evidence, fitOf, keywordKey, stemsOf, type SuggestPage, suggestFromName, TermWeights } from "../../core/keywords/suggest";
+import {
+  type Evidence,
+  fitOf,
+  keywordKey,
+  stemsOf,
+  type SuggestPage,
+  suggestFromName,
+  TermWeights,
+} from "../../core/keywords/suggest";
 import { BUILT_IN_NAMES } from "../../core/lines/fields";
 import { Cancelled } from "../../core/proof/prove-set";
 import { type EditChange } from "../../store/edits";
@@ -191,8 +199,12 @@ export class KeywordDesk {
         const competitors = at.slice(0, MOST_COMPETITORS).map((number): Competitor => {
           const { kind, row } = this.place(number);
           const instead =
-            suggestFromName(this.workspace.words(), weights, this.page(kind, row), (key) => taken.has(key) || own.has(key))
-              ?.keyword ?? "";
+            suggestFromName(
+              this.workspace.words(),
+              weights,
+              this.page(kind, row),
+              (key) => taken.has(key) || own.has(key),
+            )?.keyword ?? "";
           if (instead !== "") own.add(keywordKey(this.workspace.words(), instead));
           return {
             ...this.pageRef(number),
@@ -400,7 +412,8 @@ export class KeywordDesk {
     const keys = new Set<string>();
     for (const kind of this.workspace.boardKinds()) {
       const { codes, table } = this.workspace.data(kind).items.column("keyword");
-      for (const code of new Set(codes)) if (code !== 0) keys.add(keywordKey(this.workspace.words(), table.values[code]!));
+      for (const code of new Set(codes))
+        if (code !== 0) keys.add(keywordKey(this.workspace.words(), table.values[code]!));
     }
     return keys;
   }

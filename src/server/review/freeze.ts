@@ -1,7 +1,15 @@
 import { type Designs } from "../../core/design/designs";
 import { type Kind, kindWord } from "../../core/design/kinds";
 import { type Db } from "../../store/open";
-import { beginRun, type ChangedText, changeWriter, dropRun, finishRun, type NewChange, type NewRun } from "../../store/runs";
+import {
+  beginRun,
+  type ChangedText,
+  changeWriter,
+  dropRun,
+  finishRun,
+  type NewChange,
+  type NewRun,
+} from "../../store/runs";
 import { after, before, type FoundChanges } from "./found-changes";
 import { type Inclusion } from "./inclusion";
 

@@ -1,5 +1,14 @@
 import { parentPort } from "node:worker_threads";
-import { type Call, CancelledCall, isRefusal, type Methods, type Reply, type Request, type SentError, STOP_CELLS } from "./call";
+import {
+  type Call,
+  CancelledCall,
+  isRefusal,
+  type Methods,
+  type Reply,
+  type Request,
+  type SentError,
+  STOP_CELLS,
+} from "./call";
 
 /** Answers calls in a worker thread, one after another: a call that waits for something holds up those behind it. */
 export function serveWorker(methods: Methods, stop: Int32Array): void {

@@ -4,7 +4,16 @@ import { BUILT_IN_NAMES, fieldName } from "../../core/lines/fields";
 import { folderOf } from "../../core/plan/addresses";
 import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from "../../core/proof/items";
 import { type Db } from "../../store/open";
-import { countOfKind, ITEM_COLUMNS, iterateBodies, iterateHandTexts, iterateKind, readBody, readItem, type TouchedItem } from "../../store/items";
+import {
+  countOfKind,
+  ITEM_COLUMNS,
+  iterateBodies,
+  iterateHandTexts,
+  iterateKind,
+  readBody,
+  readItem,
+  type TouchedItem,
+} from "../../store/items";
 import { FieldTally, tallyOf } from "./field-tally";
 
 /** A kind's items held column by column, with what the site has of them, as they were at a revision of the site's items. */

@@ -3,7 +3,15 @@ import { type WorkProgress } from "../../server/workspace/watch";
 import { useRouter } from "next/navigation";
 import { type CSSProperties, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import { linesOf, withLine, withRobots, withoutRule, withRule, withRuleCopied, withRuleMoved } from "../../core/design/change-rules";
+import {
+  linesOf,
+  withLine,
+  withRobots,
+  withoutRule,
+  withRule,
+  withRuleCopied,
+  withRuleMoved,
+} from "../../core/design/change-rules";
 import { type Robots, ROBOTS } from "../../core/design/robots";
 import { type KindDesign, siteSchema } from "../../core/design/design";
 import { type FieldUse } from "../../core/design/field-use";
@@ -11,12 +19,13 @@ import { BOARD_KINDS, kindWord, TEXTS } from "../../core/design/kinds";
 import { type SuggestedRule } from "../../core/design/rule-from-item";
 import type { BenchRow } from "../../server/bench/bench-row";
 import { type LineOf, roomOf } from "../proof/local-proof";
-import { ask } from "../shell/api";
+import { call } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { progressLine } from "../shell/working";
-import { hasUnkept, useSite } from "../shell/site-context";
+import type { SaveState } from "../shell/draft-saver";
+import { hasUnkept, pagesStamp, useSite } from "../shell/site-context";
 import { useBenchView } from "./bench-url";
 import { DraftsMenu } from "./drafts-menu";
 import { useGoodDesign, useParsed } from "./good-design";
@@ -50,14 +59,9 @@ function BenchView() {
   const site = state.site;
   const { kind, text } = view;
   const { design, change, saved, undo, redo } = useDraft(kind);
+  const pages = pagesStamp(state);
   const [there, setThere] = useState<string | null>(null);
-  const fields = useFields(kind, state.revision, there === kind);
-  const [range, setRange] = useState({ first: 0, last: 30 });
-  const onRange = useCallback(
-    (first: number, last: number) =>
-      setRange((old) => (old.first === first && old.last === last ? old : { first, last })),
-    [],
-  );
+  const fields = useFields(kind, pages, there === kind);
   const router = useRouter();
   const insertAt = useRef<((text: string, cursor?: number) => void) | null>(null);
   const [edited, setEdited] = useState<EditedRule | null>(null);
@@ -69,7 +73,7 @@ function BenchView() {
   const known = useMemo(() => knownFields(fields), [fields]);
   const parsed = useParsed(design, known);
   const good = useGoodDesign(kind, design, parsed);
-  const data = useBenchData(view, scope, good.design, range);
+  const data = useBenchData(view, scope, good.design, pages);
   const arrived = data.proved?.kind ?? null;
   useEffect(() => setThere(arrived), [arrived]);
   const lineOf = useCallback<LineOf>((of) => good.lineOf(of, text), [good, text]);
@@ -78,7 +82,7 @@ function BenchView() {
   useEffect(() => {
     if (item === null || arrived !== kind) return;
     let stale = false;
-    ask<BenchRow | null>("/api/item", { body: { kind, design, text, id: item } })
+    call("bench.item", { kind, design, text, id: item })
       .then((row) => !stale && row && setChosen(row))
       .catch(() => {});
     return () => {
@@ -140,7 +144,7 @@ function BenchView() {
   }, [design, change, setView, undo, text]);
 
   if (!site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
-  const unkept = hasUnkept(state, kind) || !saved;
+  const unkept = hasUnkept(state, kind) || saved !== "stored";
   const changes = data.proved ? TEXTS.reduce((sum, name) => sum + data.proved!.texts[name].draft.changed, 0) : 0;
   const total = state.counts[kind] ?? 0;
   const lines = linesOf(design, owner);
@@ -185,7 +189,7 @@ function BenchView() {
           loading={data.loading}
           progress={data.progress}
           words={`${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`}
-          draft={unkept ? (saved ? "Draft stored, not kept" : "Draft changes …") : "Kept"}
+          draft={saved === "stored" && !unkept ? "Kept" : SAVE_WORDS[saved]}
         />
         <DraftsMenu kind={kind} />
         <button
@@ -304,7 +308,7 @@ function BenchView() {
             lineOf={lineOf}
             chosen={shown?.id ?? null}
             onChoose={choose}
-            onRange={onRange}
+            onRange={data.show}
             parted={parted}
             onPanel={beside ? null : () => setPanelOpen((open) => !open)}
           />
@@ -355,6 +359,15 @@ function BenchView() {
     </div>
   );
 }
+
+/** Where a draft stands, in words. */
+const SAVE_WORDS: Record<SaveState, string> = {
+  stored: "Draft stored, not kept",
+  saving: "Draft changes …",
+  offline: "Not stored: the server does not answer; kept in this window",
+  refused: "Not stored",
+  conflict: "Not stored: changed in another window",
+};
 
 /** The line that a new rule begins with, so that there is something to change: the one that decides now. */
 function startLine(

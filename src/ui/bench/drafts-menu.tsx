@@ -5,7 +5,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { kindWord } from "../../core/design/kinds";
 import type { NamedDraft } from "../../store/named-drafts";
-import { ask } from "../shell/api";
+import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago } from "../shell/format";
 import { type BoardKind } from "../shell/site-context";
@@ -17,7 +17,7 @@ export function DraftsMenu({ kind }: { kind: BoardKind }) {
   const [naming, setNaming] = useState(false);
   const router = useRouter();
   const load = () => {
-    ask<NamedDraft[]>(`/api/named?kind=${kind}`)
+    call("designs.named", { kind })
       .then(setNamed)
       .catch(() => setNamed([]));
   };
@@ -67,7 +67,7 @@ export function DraftsMenu({ kind }: { kind: BoardKind }) {
             onSubmit={(event) => {
               event.preventDefault();
               const name = String(new FormData(event.currentTarget).get("name"));
-              ask<NamedDraft>("/api/named", { body: { kind, name } })
+              call("designs.putAside", { kind, name })
                 .then((draft) => {
                   setNaming(false);
                   toast(`Put aside as “${draft.name}”`, {

@@ -38,7 +38,7 @@ export const ORIGIN = 84;
 export function Measured(props: {
   view: BenchView;
   setView: (change: Partial<BenchView>) => void;
-  data: BenchData & { retry: () => void };
+  data: BenchData;
   lineOf: LineOf;
   chosen: number | null;
   onChoose: (row: BenchRow) => void;

@@ -1,18 +1,18 @@
 "use client";
 import { Dialog } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { type KindDesign, type Rule } from "../../core/design/design";
 import { type Kind, kindWord, TEXTS } from "../../core/design/kinds";
 import { readCondition, type RawCondition, writeCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import type { ConditionPreview } from "../../server/workspace/kind-rules";
-import { ask, isAborted } from "../shell/api";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
 import { ConditionEditor } from "../conditions/condition-editor";
 import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";
-import { CLIENT } from "../shell/client-id";
+import { useCall } from "../shell/queries";
+import { type BoardKind, useSite, pagesStamp } from "../shell/site-context";
 
 /** A rule that is put together in the sheet; `place` is where a new one will stand, from 0. */
 export interface EditedRule {
@@ -23,7 +23,7 @@ export interface EditedRule {
 
 /** What a rule is called and takes, put together at the side, with what it would take shown before it is saved. */
 export function RuleSheet(props: {
-  kind: Kind;
+  kind: BoardKind;
   edited: EditedRule;
   design: KindDesign;
   fields: readonly FieldInfo[];
@@ -146,31 +146,10 @@ interface PreviewState {
   readonly error: string | null;
 }
 
-function usePreview(kind: Kind, design: KindDesign, when: RawCondition | null, edited: EditedRule): PreviewState {
-  const [state, setState] = useState<PreviewState>({ answer: null, stale: false, error: null });
-  const written = when ? JSON.stringify(when) : null;
-  useEffect(() => {
-    if (written === null) return;
-    const controller = new AbortController();
-    setState((old) => ({ ...old, stale: true }));
-    ask<ConditionPreview>("/api/preview", {
-      body: {
-        kind,
-        design,
-        when: JSON.parse(written) as RawCondition,
-        above: edited.place,
-        texts: TEXTS.filter((text) => edited.rule[text]?.trim()),
-        client: CLIENT,
-      },
-      signal: controller.signal,
-    })
-      .then((answer) => setState({ answer, stale: false, error: null }))
-      .catch(
-        (error: unknown) =>
-          !isAborted(error) &&
-          setState((old) => ({ ...old, stale: false, error: error instanceof Error ? error.message : String(error) })),
-      );
-    return () => controller.abort();
-  }, [written, kind, design, edited]);
-  return state;
+function usePreview(kind: BoardKind, design: KindDesign, when: RawCondition | null, edited: EditedRule): PreviewState {
+  const { state } = useSite();
+  const texts = TEXTS.filter((text) => edited.rule[text]?.trim());
+  const asked = when && { kind, design, when, above: edited.place, texts };
+  const { answer, isCurrent, error } = useCall("bench.preview", asked, pagesStamp(state));
+  return { answer, stale: !isCurrent, error };
 }

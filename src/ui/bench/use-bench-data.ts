@@ -1,14 +1,13 @@
 "use client";
-import { type WorkProgress } from "../../server/workspace/watch";
-import { type ProvedKind, type RowQuery, type ScopeName } from "../../server/bench/bench-desk";
-import { useCallback, useEffect, useRef, useState } from "react";
-import { type KindDesign } from "../../core/design/design";
-import type { FieldInfo } from "../../server/bench/field-infos";
+import { useMemo, useRef } from "react";
+import type { KindDesign } from "../../core/design/design";
+import type { ProvedKind, ScopeName } from "../../server/bench/bench-desk";
 import type { BenchRow } from "../../server/bench/bench-row";
-import { ask, askStreamed, isAborted } from "../shell/api";
-import { type BoardKind } from "../shell/site-context";
-import { type BenchView } from "./bench-url";
-import { CLIENT } from "../shell/client-id";
+import type { FieldInfo } from "../../server/bench/field-infos";
+import type { WorkProgress } from "../../server/workspace/watch";
+import { useCall, useWindows, type Windows } from "../shell/queries";
+import type { BoardKind } from "../shell/site-context";
+import type { BenchView } from "./bench-url";
 
 export interface BenchData {
   readonly proved: ProvedKind | null;
@@ -19,147 +18,58 @@ export interface BenchData {
   readonly total: number;
   /** Rows by their place in the order; those not on screen yet are fetched when they come into view. */
   readonly rows: ReadonlyMap<number, BenchRow>;
+  /** Says which rows are in view. */
+  readonly show: Windows<unknown, BenchRow>["show"];
   readonly loading: boolean;
   /** How far the server is, where it takes long. */
   readonly progress: WorkProgress | null;
   readonly error: string | null;
+  readonly retry: () => void;
 }
 
 const WINDOW = 60;
 
-/** The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place. */
-export function useBenchData(
-  view: BenchView,
-  scope: ScopeName,
-  design: KindDesign,
-  range: { first: number; last: number },
-): BenchData & { retry: () => void } {
-  const [data, setData] = useState<BenchData>({
-    proved: null,
-    design: null,
-    ms: 0,
-    total: 0,
-    rows: new Map(),
-    loading: true,
-    progress: null,
-    error: null,
-  });
-  const [tries, setTries] = useState(0);
-  const generation = useRef(0);
-  const visible = useRef(range);
-  visible.current = range;
+/**
+ * The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place.
+ *
+ * @param stamp what they rest on besides the draft: the items and the settings.
+ */
+export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesign, stamp: string): BenchData {
   const { kind, text, sort, filter, search } = view;
-  const order = `${kind} ${text} ${scope} ${sort} ${filter} ${search}`;
-  const lastOrder = useRef(order);
-
-  useEffect(() => {
-    const own = ++generation.current;
-    const controller = new AbortController();
-    const sameOrder = lastOrder.current === order;
-    lastOrder.current = order;
-    const from = sameOrder ? Math.max(0, visible.current.first - 10) : 0;
-    const query: RowQuery = { text, scope, sort, filter, search, from, count: WINDOW };
-    const slow = setTimeout(() => setData((old) => ({ ...old, loading: true })), 120);
-    const onProgress = (progress: WorkProgress) =>
-      own === generation.current && setData((old) => ({ ...old, progress }));
-    askStreamed<{ proved: ProvedKind; rows: BenchRow[]; total: number; ms: number }, WorkProgress>(
-      "/api/bench",
-      { kind, design, query, client: CLIENT },
-      { signal: controller.signal, onProgress },
-    )
-      .then((answer) => {
-        if (own !== generation.current) return;
-        setData({
-          proved: answer.proved,
-          design,
-          ms: answer.ms,
-          total: answer.total,
-          rows: new Map(answer.rows.map((row, i) => [from + i, row])),
-          loading: false,
-          progress: null,
-          error: null,
-        });
-      })
-      .catch((error: unknown) => {
-        if (!isAborted(error) && own === generation.current)
-          setData((old) => ({
-            ...old,
-            loading: false,
-            progress: null,
-            error: error instanceof Error ? error.message : String(error),
-          }));
-      })
-      .finally(() => clearTimeout(slow));
-    return () => {
-      clearTimeout(slow);
-      controller.abort();
-    };
-  }, [kind, text, scope, sort, filter, search, order, design, tries]);
-
-  const fetching = useRef(new Set<number>());
-  useEffect(() => {
-    const own = generation.current;
-    const missing: number[] = [];
-    for (let page = Math.floor(range.first / WINDOW); page <= Math.floor(range.last / WINDOW); page++) {
-      for (let i = page * WINDOW; i < Math.min(data.total, (page + 1) * WINDOW); i++) {
-        if (i >= range.first && i <= range.last && !data.rows.has(i)) {
-          missing.push(page);
-          break;
-        }
-      }
-    }
-    for (const page of missing) {
-      const key = own * 1_000_003 + page;
-      if (fetching.current.has(key)) continue;
-      fetching.current.add(key);
-      const query: RowQuery = { text, scope, sort, filter, search, from: page * WINDOW, count: WINDOW };
-      ask<{ rows: BenchRow[]; total: number }>("/api/rows", { body: { kind, design, query, client: CLIENT } })
-        .then((answer) => {
-          if (own !== generation.current) return;
-          setData((old) => {
-            const rows = new Map(old.rows);
-            answer.rows.forEach((row, i) => rows.set(page * WINDOW + i, row));
-            return { ...old, rows };
-          });
-        })
-        .catch(() => {})
-        .finally(() => fetching.current.delete(key));
-    }
-  }, [range.first, range.last, data.total, data.rows, kind, text, scope, sort, filter, search, design]);
-
-  const retry = useCallback(() => setTries((n) => n + 1), []);
-  return { ...data, retry };
+  const figures = useCall("bench.prove", { kind, design, scope, text }, stamp);
+  const list = { kind, design, text, scope, sort, filter, search };
+  const rows = useWindows("bench.rows", list, stamp, { size: WINDOW, rowsOf: (answer) => answer.rows });
+  // The answer before stands while the next one is on its way: it is told with the design that it is of.
+  const shown = useRef<{ answer: NonNullable<typeof figures.answer>; design: KindDesign } | null>(null);
+  if (figures.isCurrent && figures.answer) shown.current = { answer: figures.answer, design };
+  const retry = useMemo(
+    () => () => {
+      figures.retry();
+      rows.retry();
+    },
+    [figures, rows],
+  );
+  return {
+    proved: shown.current?.answer.proved ?? null,
+    design: shown.current?.design ?? null,
+    ms: shown.current?.answer.ms ?? 0,
+    total: rows.answer?.total ?? 0,
+    rows: rows.rows,
+    show: rows.show,
+    loading: figures.loading || rows.loading,
+    progress: figures.progress,
+    error: figures.error ?? rows.error,
+    retry,
+  };
 }
 
-const fieldsByKind = new Map<string, readonly FieldInfo[]>();
-
 /**
- * The fields that lines of a kind may use; asked for once a revision of the site, when the set is there (`ready`): a question
- * before that would stand in its way, and hear nothing of how far it is.
+ * The fields that lines of a kind may use; asked for when the set is there (`ready`): a question before that would stand in its
+ * way, and hear nothing of how far it is.
  */
-export function useFields(kind: BoardKind, revision: number, ready: boolean): readonly FieldInfo[] {
-  const key = `${kind} ${revision}`;
-  const [fields, setFields] = useState<readonly FieldInfo[]>(fieldsByKind.get(key) ?? NONE);
-  useEffect(() => {
-    const known = fieldsByKind.get(key);
-    if (known) {
-      setFields(known);
-      return;
-    }
-    setFields(NONE);
-    if (!ready) return;
-    let stale = false;
-    ask<FieldInfo[]>(`/api/fields?kind=${kind}`)
-      .then((answer) => {
-        fieldsByKind.set(key, answer);
-        if (!stale) setFields(answer);
-      })
-      .catch(() => {});
-    return () => {
-      stale = true;
-    };
-  }, [kind, key, ready]);
-  return fields;
+export function useFields(kind: BoardKind, stamp: string, ready: boolean): readonly FieldInfo[] {
+  const { answer, isCurrent } = useCall("bench.fields", ready ? { kind } : null, stamp);
+  return isCurrent && answer ? answer : NONE;
 }
 
 const NONE: readonly FieldInfo[] = [];

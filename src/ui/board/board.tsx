@@ -1,23 +1,22 @@
 "use client";
-import { type WorkProgress } from "../../server/workspace/watch";
-import { type ProvedKind } from "../../server/bench/bench-desk";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
 import { BOARD_KINDS, EXTRAS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
 import { roomOf } from "../proof/local-proof";
-import { askStreamed, isAborted } from "../shell/api";
 import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
-import { type BoardKind, hasUnkept, useSite } from "../shell/site-context";
+import { type BoardKind, hasUnkept, siteStamp, useSite } from "../shell/site-context";
 import { ExtraTexts } from "./extra-texts";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/working";
+import type { CallResult } from "../../server/api/contract";
+import { useCall } from "../shell/queries";
 
-type BoardKindProof = ProvedKind & { examples: Record<TextName, string[]> };
+type BoardKindProof = CallResult<"bench.board">[number];
 
 const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 
@@ -25,24 +24,8 @@ const LABELS: Record<TextName, string> = { title: "Title", description: "Descrip
 export function Board() {
   const { state } = useSite();
   const router = useRouter();
-  const [kinds, setKinds] = useState<readonly BoardKindProof[] | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const [progress, setProgress] = useState<WorkProgress | null>(null);
-  const [tries, setTries] = useState(0);
+  const { answer: kinds, error, progress, retry } = useCall("bench.board", {}, siteStamp(state));
   const switchedOn = EXTRAS.filter((extra) => state.site?.extras[extra]);
-  useEffect(() => {
-    const controller = new AbortController();
-    setError(null);
-    askStreamed<BoardKindProof[], WorkProgress>(
-      "/api/board",
-      {},
-      { signal: controller.signal, onProgress: setProgress },
-    )
-      .then(setKinds)
-      .catch((e: unknown) => !isAborted(e) && setError(e instanceof Error ? e.message : String(e)))
-      .finally(() => setProgress(null));
-    return () => controller.abort();
-  }, [state.revision, tries]);
   const pages = BOARD_KINDS.reduce((sum, kind) => sum + (state.counts[kind] ?? 0), 0);
   const changes =
     kinds?.reduce((sum, kind) => sum + TEXTS.reduce((s, text) => s + kind.texts[text].draft.changed, 0), 0) ?? 0;
@@ -92,7 +75,7 @@ export function Board() {
           )}
         </p>
       </div>
-      {error && <Trouble message={error} onRetry={() => setTries((n) => n + 1)} />}
+      {error && <Trouble message={error} onRetry={retry} />}
       <div
         className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))] small:grid-cols-1"
         onKeyDown={onKeyDown}

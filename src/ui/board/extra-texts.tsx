@@ -1,38 +1,32 @@
 "use client";
 import { type ProvedExtra } from "../../server/extras/extra-desk";
-import { useEffect, useMemo, useRef, useState } from "react";
-import { toast } from "sonner";
+import { useMemo, useRef } from "react";
 import { withLine } from "../../core/design/change-rules";
 import { BOARD_KINDS, type ExtraName, kindWord } from "../../core/design/kinds";
 import { parseLine } from "../../core/lines/parse";
-import type { FieldInfo } from "../../server/bench/field-infos";
-import type { StoredDesign } from "../../store/designs";
 import { LineEditor } from "../line-editor/line-editor";
-import { ask, isAborted } from "../shell/api";
 import { count, counted } from "../shell/format";
-import { type BoardKind, useSite } from "../shell/site-context";
+import { type BoardKind, siteStamp, pagesStamp, useSite } from "../shell/site-context";
+import { knownFields } from "../line-editor/line-language";
+import { useCall } from "../shell/queries";
+import { useDraftSaver } from "../shell/use-draft-saver";
+import type { FieldInfo } from "../../server/bench/field-infos";
 
 const LABELS: Record<ExtraName, string> = { alt: "Image descriptions", keywords: "Meta keywords" };
-const SAVE_AFTER = 500;
 
-type Proved = readonly { readonly kind: BoardKind; readonly extras: Partial<Record<ExtraName, ProvedExtra>> }[];
+const NO_FIELDS: readonly FieldInfo[] = [];
 
 /** The extra texts that the site has switched on: their lines, what they make, how many pages they are for. */
 export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
   const { state } = useSite();
-  const [proved, setProved] = useState<Proved | null>(null);
-  const stamp = `${state.revision} ${BOARD_KINDS.map((kind) => state.drafts[kind].version).join(" ")} ${extras.join(" ")}`;
-  useEffect(() => {
-    const controller = new AbortController();
-    ask<Proved>("/api/extras", { body: {}, signal: controller.signal })
-      .then(setProved)
-      .catch(
-        (error: unknown) => !isAborted(error) && toast.error(error instanceof Error ? error.message : String(error)),
-      );
-    return () => controller.abort();
-  }, [stamp]);
+  const { answer: proved, error } = useCall("extras.prove", {}, siteStamp(state));
   return (
     <section aria-label="Extra texts" className="mt-6">
+      {error && (
+        <p role="alert" className="text-magenta">
+          {error}
+        </p>
+      )}
       {extras.map((extra) => (
         <div key={extra} className="mb-4">
           <h2 className="border-b border-key pb-1 font-semibold">{LABELS[extra]}</h2>
@@ -51,22 +45,14 @@ export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
 }
 
 function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; proved: ProvedExtra | null }) {
-  const { state, setDraft } = useSite();
-  const stored = state.drafts[kind];
-  const [line, setLine] = useState(stored.design.base[extra] ?? "");
-  const [fields, setFields] = useState<readonly FieldInfo[]>([]);
-  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
-  useEffect(() => {
-    ask<FieldInfo[]>(`/api/fields?kind=${kind}`)
-      .then(setFields)
-      .catch(() => {});
-  }, [kind]);
-  const known = useMemo(() => {
-    const names = new Set(fields.map(({ name }) => name));
-    return { has: (name: string) => names.has(name), names: () => names };
-  }, [fields]);
-  const error = fields.length === 0 ? undefined : parseLine(line, known).errors[0];
+  const { state } = useSite();
+  const { saver, view } = useDraftSaver(kind);
+  const line = view.design.base[extra] ?? "";
+  const { answer: fields } = useCall("bench.fields", { kind }, pagesStamp(state));
+  const known = useMemo(() => knownFields(fields ?? []), [fields]);
+  const error = fields ? parseLine(line, known).errors[0] : undefined;
   const steps = useRef<{ back: string[]; again: string[] }>({ back: [], again: [] });
+  const put = (next: string) => saver.change(withLine(saver.current().design, "base", extra, next));
   const change = (next: string) => {
     steps.current = { back: [...steps.current.back, line], again: [] };
     put(next);
@@ -76,26 +62,6 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
     if (before === undefined) return;
     steps.current[to].push(line);
     put(before);
-  };
-  const put = (next: string) => {
-    setLine(next);
-    clearTimeout(timer.current);
-    timer.current = setTimeout(() => {
-      ask<{ saved?: StoredDesign; conflict?: StoredDesign }>("/api/draft", {
-        method: "PUT",
-        body: { kind, design: withLine(stored.design, "base", extra, next), seen: stored.version },
-      })
-        .then(({ saved, conflict }) => {
-          if (saved) setDraft(kind, saved);
-          else if (conflict) {
-            setDraft(kind, conflict);
-            toast(
-              `The draft for ${kindWord(kind, 2)} was changed in another window; yours goes on top of it when you type on`,
-            );
-          }
-        })
-        .catch((e: unknown) => toast.error(e instanceof Error ? e.message : String(e)));
-    }, SAVE_AFTER);
   };
   const figure =
     proved &&
@@ -109,7 +75,7 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
         <LineEditor
           label={`${LABELS[extra]} line for ${kindWord(kind, 2)}`}
           value={line}
-          fields={fields}
+          fields={fields ?? NO_FIELDS}
           onChange={change}
           onFocus={() => {}}
           onUndo={() => step("back", "again")}

@@ -3,11 +3,12 @@ import { useRouter } from "next/navigation";
 import { type DragEvent, useRef, useState } from "react";
 import { type Kind, KINDS, kindWord } from "../../core/design/kinds";
 import { TARGETS, type Target } from "../../core/design/import-targets";
-import type { Job } from "../../server/backend";
-import type { FirstLook } from "../../server/exchange/bring-in";
-import { ApiError, ask } from "../shell/api";
+import type { StoredJob } from "../../store/jobs";
+import type { ByHandChoice } from "../../core/infer/by-hand";
+import type { FirstLook, ImportProgress } from "../../server/exchange/bring-in";
+import { call, sendFile, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
-import { stopJob, useJobs, watchJobs } from "../shell/jobs";
+import { isOpenJob, stopJob, useJobs, watchJobs } from "../shell/jobs";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 
@@ -30,13 +31,13 @@ export function BringIn() {
   const [kind, setKind] = useState<Kind>("product");
   const [error, setError] = useState<string | null>(null);
   const [reading, setReading] = useState(false);
-  const [jobId, setJobId] = useState<string | null>(null);
+  const [byHand, setByHand] = useState<ByHandChoice>("unexplained");
+  const [jobId, setJobId] = useState<number | null>(null);
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const jobs = useJobs();
   // After a reload the view finds an import that is still under way.
-  const job =
-    jobs.find((j) => j.id === jobId) ?? jobs.find((j) => j.type === "import" && j.status === "running") ?? null;
+  const job = jobs.find((j) => j.id === jobId) ?? jobs.find((j) => j.type === "import" && isOpenJob(j)) ?? null;
 
   const take = async (file: File) => {
     setReading(true);
@@ -44,17 +45,11 @@ export function BringIn() {
     setLook(null);
     setJobId(null);
     try {
-      const response = await fetch(`/api/files?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
-      const answer = (await response.json()) as FirstLook & { error?: string };
-      if (!response.ok) throw new ApiError(answer.error ?? "The file could not be read.");
+      const answer = await sendFile<FirstLook>(`/api/files/pages?name=${encodeURIComponent(file.name)}`, file);
       setLook(answer);
       setTargets(answer.columns.map((column) => column.target));
     } catch (e) {
-      setError(
-        e instanceof ApiError
-          ? `${file.name}: ${e.message}`
-          : "The server does not answer. See whether it still runs, then choose the file again.",
-      );
+      setError(`${file.name}: ${wordsOf(e)}`);
     } finally {
       setReading(false);
     }
@@ -63,13 +58,12 @@ export function BringIn() {
     if (!look) return;
     setError(null);
     try {
-      const { job: id } = await ask<{ job: string }>("/api/imports", {
-        body: { token: look.token, name: look.file, mapping: { targets, kind } },
-      });
+      const mapping = { targets: [...targets], kind };
+      const { job: id } = await call("exchange.bringIn", { token: look.token, name: look.file, mapping, byHand });
       setJobId(id);
       watchJobs();
     } catch (e) {
-      setError(e instanceof Error ? e.message : String(e));
+      setError(wordsOf(e));
     }
   };
   const onDrop = (event: DragEvent) => {
@@ -169,6 +163,9 @@ export function BringIn() {
               </label>
             )}
           </div>
+          {!targets.includes("by-hand") && targets.some((target) => target === "title" || target === "description") && (
+            <ByHandQuestion choice={byHand} onChoose={setByHand} />
+          )}
           <div
             className="mt-2 min-h-0 flex-1 overflow-auto border border-hair bg-sheet"
             tabIndex={0}
@@ -238,18 +235,42 @@ export function BringIn() {
   );
 }
 
-function Progress({ job, onAgain }: { job: Job; onAgain: () => void }) {
+const BY_HAND_WORDS: Record<ByHandChoice, readonly [label: string, about: string]> = {
+  unexplained: ["Those that no template explains", "texts unlike what most pages of their kind share"],
+  all: ["All of them", "no line replaces a title, description or slug of this file"],
+  none: ["None", "lines may replace every one"],
+};
+
+/** Asks which of the texts that come in a person wrote. */
+function ByHandQuestion({ choice, onChoose }: { choice: ByHandChoice; onChoose: (choice: ByHandChoice) => void }) {
+  return (
+    <fieldset className="mt-3 flex flex-wrap items-baseline gap-x-6 gap-y-1">
+      <legend className="float-left mr-4 font-bold">Were the texts written by hand?</legend>
+      {(Object.entries(BY_HAND_WORDS) as [ByHandChoice, readonly [string, string]][]).map(([name, [label, about]]) => (
+        <label key={name} className="flex items-baseline gap-2">
+          <input type="radio" name="by-hand" checked={choice === name} onChange={() => onChoose(name)} />
+          <span>
+            {label} <span className="narrow text-[12px] text-soft">{about}</span>
+          </span>
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+function Progress({ job, onAgain }: { job: StoredJob; onAgain: () => void }) {
   const router = useRouter();
-  const r = job.result;
-  const running = job.status === "running";
+  const r = job.result as ImportProgress | null;
+  const running = isOpenJob(job);
+  const file = (job.params as { name: string }).name;
   return (
     <section aria-label="Progress" className="mt-5 max-w-2xl border border-hair bg-sheet p-5">
       <h2 className="text-[16px] font-bold">
         {running
-          ? `Bringing ${job.label} in …`
-          : job.status === "done"
-            ? `${job.label} is in`
-            : job.status === "stopped"
+          ? `Bringing ${file} in …`
+          : job.state === "done"
+            ? `${file} is in`
+            : job.state === "stopped"
               ? "Stopped: what came in stays"
               : "The file could not be brought in"}
       </h2>
@@ -259,6 +280,11 @@ function Progress({ job, onAgain }: { job: Job; onAgain: () => void }) {
           <>
             : <b>{count(r.added)}</b> added, <b>{count(r.updated)}</b> updated, <b>{count(r.unchanged)}</b> as they
             were, <b className={r.refused > 0 ? "text-magenta" : ""}>{count(r.refused)}</b> refused
+            {r.byHand > 0 && (
+              <>
+                , <b>{count(r.byHand)}</b> texts taken as written by hand
+              </>
+            )}
           </>
         ) : (
           ""

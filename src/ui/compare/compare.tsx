@@ -6,19 +6,18 @@ import { Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
 import type { Comparison } from "../../server/bench/compare";
-import type { StoredDesign } from "../../store/designs";
-import type { NamedDraft } from "../../store/named-drafts";
 import { roomOf } from "../proof/local-proof";
-import { CLIENT } from "../shell/client-id";
-import { ask, askStreamed, isAborted } from "../shell/api";
+import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago, counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { type BoardKind, isBoardKind, useSite } from "../shell/site-context";
+import { type BoardKind, isBoardKind, siteStamp, useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/working";
 import { ComparedItems } from "./compared-items";
 import { Figures } from "./figures";
+import type { NamedDraft } from "../../store/named-drafts";
+import { useCall } from "../shell/queries";
 
 const PAGE = 60;
 
@@ -30,6 +29,8 @@ export function Compare() {
     </Suspense>
   );
 }
+
+const NO_DRAFTS: readonly NamedDraft[] = [];
 
 function CompareView() {
   const params = useSearchParams();
@@ -47,12 +48,8 @@ function CompareView() {
     },
     [kind, text, a, b],
   );
-  const [named, setNamed] = useState<readonly NamedDraft[]>([]);
-  useEffect(() => {
-    ask<NamedDraft[]>(`/api/named?kind=${kind}`)
-      .then(setNamed)
-      .catch(() => {});
-  }, [kind]);
+  const [forgotten, setForgotten] = useState(0);
+  const named = useCall("designs.named", { kind }, `${siteStamp(state)} ${forgotten}`).answer ?? NO_DRAFTS;
   const { comparison, progress, error, more, retry } = useComparison(kind, text, a, b);
   const site = state.site;
   if (!site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
@@ -63,7 +60,7 @@ function CompareView() {
         ? "What is kept"
         : (named.find((draft) => String(draft.id) === which)?.name ?? "A draft that is gone");
   const choose = (which: string) => {
-    ask<StoredDesign>("/api/named", { method: "PUT", body: { kind, which } })
+    call("designs.choose", { kind, which })
       .then((draft) => {
         setDraft(kind, draft);
         toast(`“${labelOf(which)}” is the draft now; the one before is among the named ones`);
@@ -72,8 +69,8 @@ function CompareView() {
       .catch((e: unknown) => toast.error(e instanceof Error ? e.message : String(e)));
   };
   const forget = (id: number) => {
-    void ask("/api/named", { method: "DELETE", body: { id } }).then(() => {
-      setNamed((old) => old.filter((draft) => draft.id !== id));
+    void call("designs.forget", { id }).then(() => {
+      setForgotten((n) => n + 1);
       set({ a: a === String(id) ? "kept" : a, b: b === String(id) ? "draft" : b });
     });
   };
@@ -184,28 +181,11 @@ function useComparison(
   more: () => void;
   retry: () => void;
 } {
-  const [comparison, setComparison] = useState<Comparison | null>(null);
-  const [progress, setProgress] = useState<WorkProgress | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const [tries, setTries] = useState(0);
+  const { state } = useSite();
   const [wanted, setWanted] = useState(PAGE);
-  useEffect(() => {
-    setComparison(null);
-    setWanted(PAGE);
-  }, [kind, text, a, b]);
-  useEffect(() => {
-    const controller = new AbortController();
-    setError(null);
-    askStreamed<Comparison, WorkProgress>(
-      "/api/compare",
-      { kind, text, a, b, from: 0, count: wanted, client: CLIENT },
-      { signal: controller.signal, onProgress: setProgress },
-    )
-      .then(setComparison)
-      .catch((e: unknown) => !isAborted(e) && setError(e instanceof Error ? e.message : String(e)))
-      .finally(() => setProgress(null));
-    return () => controller.abort();
-  }, [kind, text, a, b, tries, wanted]);
+  useEffect(() => setWanted(PAGE), [kind, text, a, b]);
+  const asked = { kind, text, a, b, from: 0, count: wanted };
+  const { answer: comparison, progress, error, retry } = useCall("bench.compare", asked, siteStamp(state));
   const more = useCallback(() => setWanted((n) => (n >= 480 ? n : n + PAGE)), []);
-  return { comparison, progress, error, more, retry: () => setTries((n) => n + 1) };
+  return { comparison, progress, error, more, retry };
 }

@@ -1,4 +1,10 @@
-import { type Condition, type Comparison, type Operator, readCondition, writeCondition } from "../../core/rules/condition";
+import {
+  type Condition,
+  type Comparison,
+  type Operator,
+  readCondition,
+  writeCondition,
+} from "../../core/rules/condition";
 import { type FieldType } from "../../server/workspace/field-tally";
 
 /** A comparison while it is put together: its value may be missing still. */

@@ -1,15 +1,14 @@
 "use client";
 import { Plus, X } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
-import { type Kind } from "../../core/design/kinds";
+import { useState } from "react";
 import { type Operator } from "../../core/rules/condition";
 import { OPERATOR_WORDS } from "../../core/rules/words";
-import type { FieldInfo, FieldValue } from "../../server/bench/field-infos";
-import { ask } from "../shell/api";
+import type { FieldInfo } from "../../server/bench/field-infos";
 import { count } from "../shell/format";
 import { type ComparisonDraft, type ConditionDraft, OPERATORS_FOR, valueCount, withPart } from "./condition-draft";
-import { CLIENT } from "../shell/client-id";
 import { type Choice, Picker } from "./value-picker";
+import { useCall } from "../shell/queries";
+import { useSite, pagesStamp, type BoardKind } from "../shell/site-context";
 
 const JOINS: readonly ["all" | "any" | "none", string][] = [
   ["all", "all of these hold"],
@@ -19,7 +18,7 @@ const JOINS: readonly ["all" | "any" | "none", string][] = [
 const DEEPEST = 6;
 
 interface Editing {
-  readonly kind: Kind | "all";
+  readonly kind: BoardKind | "all";
   readonly fields: readonly FieldInfo[];
   readonly change: (path: readonly number[], part: ConditionDraft | null) => void;
 }
@@ -31,7 +30,7 @@ export function ConditionEditor({
   draft,
   onChange,
 }: {
-  kind: Kind | "all";
+  kind: BoardKind | "all";
   fields: readonly FieldInfo[];
   draft: ConditionDraft;
   onChange: (draft: ConditionDraft) => void;
@@ -276,20 +275,12 @@ function ValuePicker({
 }) {
   const [search, setSearch] = useState("");
   const [open, setOpen] = useState(false);
-  const [found, setFound] = useState<{ values: readonly FieldValue[]; total: number } | null>(null);
-  const asked = useRef(0);
   const { kind } = editing;
   // Of a category's own values those without the way to them are offered, as the field has them.
   const field = draft.field;
-  useEffect(() => {
-    if (!open) return;
-    const own = ++asked.current;
-    ask<{ values: FieldValue[]; total: number }>("/api/values", {
-      body: { kind, field: tree ? "category.path" : field, search, client: CLIENT },
-    })
-      .then((answer) => own === asked.current && setFound(answer))
-      .catch(() => {});
-  }, [open, search, kind, field, tree]);
+  const { state } = useSite();
+  const wanted = open ? { kind, field: tree ? "category.path" : field, search } : null;
+  const { answer: found } = useCall("bench.values", wanted, pagesStamp(state));
   const choices = (found?.values ?? []).map(({ value, count: items }): Choice => {
     const parts = value.split(" › ");
     const shown = tree && search === "" ? parts.at(-1)! : value;

@@ -1,7 +1,7 @@
 "use client";
 import { type ItemSheet as Sheet } from "../../server/items/listed-item";
 import Link from "next/link";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { type FoundText } from "../../core/checks/check-text";
 import { type FindingId } from "../../core/checks/findings";
 import { linesOf } from "../../core/design/change-rules";
@@ -10,19 +10,19 @@ import { kindWord, type TextName, TEXTS } from "../../core/design/kinds";
 import { fitsSurface } from "../../core/measure/wrap";
 import { charCount } from "../../core/proof/values";
 import { parseLine } from "../../core/lines/parse";
-import type { BenchRow } from "../../server/bench/bench-row";
 import { type Side } from "../../core/checks/findings";
 import type { ItemHistory } from "../../store/runs";
 import { proveRows, roomOf } from "../proof/local-proof";
 import { ResultPreview, TabPreview } from "../proof/result-preview";
 import { Why } from "../proof/why";
-import { ask } from "../shell/api";
 import { PLAIN_ACTION } from "../shell/actions";
 import { ago, when } from "../shell/format";
-import { isBoardKind, useSite } from "../shell/site-context";
+import { isBoardKind, useSite, type BoardKind } from "../shell/site-context";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
+import type { CallResult } from "../../server/api/contract";
+import { useCall } from "../shell/queries";
 
-type WholeSheet = Sheet & { readonly row: BenchRow; readonly history: readonly ItemHistory[] };
+type WholeSheet = NonNullable<CallResult<"items.sheet">>;
 
 /** One page whole: its texts on both sides and on each surface, what was found in each, why it reads so, what runs did to it, its fields. */
 export function ItemSheet({
@@ -36,19 +36,10 @@ export function ItemSheet({
   stamp: string;
   onClose: () => void;
 }) {
-  const [sheet, setSheet] = useState<WholeSheet | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  useEffect(() => {
-    let stale = false;
-    const [kind, id] = item.split("-");
-    setError(null);
-    ask<WholeSheet | null>("/api/sheet", { body: { kind, id: Number(id) } })
-      .then((answer) => !stale && (answer ? setSheet(answer) : setError("That page is no longer there")))
-      .catch((e: unknown) => !stale && setError(e instanceof Error ? e.message : String(e)));
-    return () => {
-      stale = true;
-    };
-  }, [item, stamp]);
+  const [kind, id] = item.split("-");
+  const asked = useCall("items.sheet", { kind: kind as BoardKind, id: Number(id) }, stamp);
+  const sheet = asked.answer;
+  const error = asked.error ?? (asked.isCurrent && sheet === null ? "That page is no longer there" : null);
   return (
     <aside
       aria-label="The page"

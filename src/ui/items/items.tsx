@@ -1,5 +1,5 @@
 "use client";
-import { type ListedItem, ItemSheet } from "../../server/items/listed-item";
+import type { ListedItem } from "../../server/items/listed-item";
 import { useRouter } from "next/navigation";
 import { Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
@@ -9,12 +9,12 @@ import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
 import { fitsSurface } from "../../core/measure/wrap";
 import { roomOf, widthOf } from "../proof/local-proof";
 import { DIFFERENCES, type FindingDifference, type Ranges } from "../../core/items/query";
-import { ask } from "../shell/api";
+import { call } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { stopJob } from "../shell/jobs";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
-import { useSite } from "../shell/site-context";
+import { siteStamp, useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
 import { progressLine, Working } from "../shell/working";
 import { CellEditor, type Editing } from "./cell-editor";
@@ -28,6 +28,7 @@ import { type ItemsView, queryOf, useItemsView } from "./items-url";
 import { ListTools, whereWords } from "./list-tools";
 import { pastedValues } from "./pasted";
 import { useItems } from "./use-items";
+import { ItemSheet } from "./item-sheet";
 
 /** Every page of the site with what was found in it: filtered, sorted, worked off, written by hand. */
 export function Items() {
@@ -53,12 +54,7 @@ function ItemsDesk() {
   const router = useRouter();
   const site = state.site!;
   const edits = useEdits();
-  const data = useItems(
-    view,
-    `${state.revision} ${Object.values(state.drafts)
-      .map(({ version }) => version)
-      .join(" ")}`,
-  );
+  const data = useItems(view, siteStamp(state));
   const [at, setAt] = useState<CellPlace>({ place: 0, column: 0 });
   const [editing, setEditing] = useState<Editing | null>(null);
   const [panel, setPanel] = useState<{ readonly ranges: Ranges; readonly start: EditStart } | null>(null);
@@ -100,9 +96,7 @@ function ItemsDesk() {
   };
   const makeRule = async () => {
     try {
-      const { kind, rule } = await ask<{ kind: string; rule: string }>("/api/items/rule", {
-        body: { choice: choiceOf(chosen) },
-      });
+      const { kind, rule } = await call("items.makeRule", { choice: choiceOf(chosen) as never });
       await refresh();
       router.push(`/bench?kind=${kind}&text=title&rule=${rule}`);
     } catch (error) {
@@ -293,7 +287,7 @@ function ItemsDesk() {
           <ItemSheet
             item={view.item}
             site={site}
-            stamp={`${state.revision}`}
+            stamp={siteStamp(state)}
             onClose={() => (setView({ item: "" }), requestAnimationFrame(focusTable))}
           />
         )

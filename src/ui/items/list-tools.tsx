@@ -1,7 +1,7 @@
 "use client";
 import { Check, ChevronDown } from "lucide-react";
 import { DropdownMenu, Popover } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";
 import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
@@ -12,11 +12,13 @@ import type { ItemGroup, ItemMark } from "../../core/items/query";
 import type { NamedView } from "../../store/named-views";
 import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";
 import { ConditionEditor } from "../conditions/condition-editor";
-import { ask } from "../shell/api";
 import { PLAIN_ACTION } from "../shell/actions";
 import { MENU, MenuItem } from "../shell/menu-item";
 import { builtInColumns, fieldColumn } from "./columns";
 import { FIRST_COLUMNS, type ItemsView, readItemsView, writeItemsView } from "./items-url";
+import { useCall } from "../shell/queries";
+import { useSite, pagesStamp } from "../shell/site-context";
+import { call } from "../shell/api";
 
 const MARKS: readonly [ItemMark | "", string][] = [
   ["", "All pages"],
@@ -114,19 +116,13 @@ export function ListTools({ view, onView, site }: Tools & { site: Site }) {
   );
 }
 
+const NO_FIELDS: readonly FieldInfo[] = [];
+
 /** The fields of a kind's pages, or of all. */
 function useFields(kind: ItemsView["kind"]): readonly FieldInfo[] {
-  const [fields, setFields] = useState<readonly FieldInfo[]>([]);
-  useEffect(() => {
-    let stale = false;
-    ask<FieldInfo[]>(`/api/fields?kind=${kind}`)
-      .then((found) => !stale && setFields(found))
-      .catch(() => {});
-    return () => {
-      stale = true;
-    };
-  }, [kind]);
-  return fields;
+  const { state } = useSite();
+  const { answer, isCurrent } = useCall("bench.fields", { kind }, pagesStamp(state));
+  return isCurrent && answer ? answer : NO_FIELDS;
 }
 
 function SearchBox({ view, onView }: Tools) {
@@ -295,7 +291,7 @@ function ViewsTool({ view, onView }: Tools) {
   const [views, setViews] = useState<readonly NamedView[] | null>(null);
   const [naming, setNaming] = useState(false);
   const failed = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
-  const load = () => void ask<NamedView[]>("/api/views").then(setViews).catch(failed);
+  const load = () => void call("items.views", {}).then(setViews).catch(failed);
   const query = writeItemsView({ ...view, item: "" });
   const open = (own: NamedView) => onView({ ...readItemsView(new URLSearchParams(own.query)), item: "" });
   return (
@@ -329,12 +325,12 @@ function ViewsTool({ view, onView }: Tools) {
                       key={own.name}
                       label={own.name}
                       onSelect={() => {
-                        ask<NamedView[]>("/api/views", { method: "DELETE", body: { name: own.name } })
+                        call("items.forgetView", { name: own.name })
                           .then(() =>
                             toast(`View “${own.name}” forgotten`, {
                               action: {
                                 label: "Undo",
-                                onClick: () => void ask("/api/views", { method: "PUT", body: own }).catch(failed),
+                                onClick: () => void call("items.putView", own).catch(failed),
                               },
                             }),
                           )
@@ -358,7 +354,7 @@ function ViewsTool({ view, onView }: Tools) {
             onSubmit={(event) => {
               event.preventDefault();
               const name = String(new FormData(event.currentTarget).get("name"));
-              ask("/api/views", { method: "PUT", body: { name, query } })
+              call("items.putView", { name, query })
                 .then(() => {
                   setNaming(false);
                   toast(`View kept as “${name}”`);

@@ -1,8 +1,8 @@
 "use client";
 import { useState } from "react";
 import { toast } from "sonner";
-import type { BroughtKeywords, KeywordMapping, KeywordsLook } from "../../server/keywords/bring-keywords";
-import { ask, askStreamed } from "../shell/api";
+import type { KeywordMapping, KeywordsLook } from "../../server/keywords/bring-keywords";
+import { call, sendFile } from "../shell/api";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
 
@@ -27,9 +27,7 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
       );
     setBusy("Looking at it …");
     try {
-      const response = await fetch("/api/keywords/list", { method: "POST", body });
-      const answer = (await response.json()) as KeywordsLook & { error?: string };
-      if (!response.ok) throw new Error(answer.error);
+      const answer = await sendFile<KeywordsLook>("/api/files/keywords", body);
       setLook(answer);
       setMapping(answer.guess);
       setBusy(null);
@@ -40,15 +38,7 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
   const bring = async () => {
     setBusy("Bringing it in …");
     try {
-      const brought = await askStreamed<BroughtKeywords, number>(
-        "/api/keywords/list",
-        { token: look!.token, mapping },
-        {
-          method: "PUT",
-          signal: new AbortController().signal,
-          onProgress: (rows) => setBusy(`Bringing it in: ${count(rows)} rows`),
-        },
-      );
+      const brought = await call("keywords.bringIn", { token: look!.token, mapping: mapping! });
       toast(
         `${counted(brought.added, "keyword", "keywords")} added, ${count(brought.updated)} updated${brought.left > 0 ? `, ${counted(brought.left, "row", "rows")} without a keyword left out` : ""}`,
       );
@@ -59,7 +49,7 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
     }
   };
   const clear = () =>
-    ask<{ cleared: number }>("/api/keywords/list", { method: "DELETE" })
+    call("keywords.clear", {})
       .then(({ cleared }) => {
         toast(`${counted(cleared, "keyword", "keywords")} taken off the list; pages keep theirs`);
         onBrought();

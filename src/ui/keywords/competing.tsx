@@ -3,9 +3,10 @@ import { useState } from "react";
 import { PLACES } from "../../core/keywords/places";
 import type { Competition } from "../../server/keywords/keyword-desk";
 import { PLAIN_ACTION } from "../shell/actions";
-import { type Edits, type MadeEdit } from "../shell/edits";
+import { type Edits } from "../shell/edits";
 import { count, counted } from "../shell/format";
-import { askKeywordDesk, useKeywordDesk } from "./ask-keywords";
+import { call } from "../shell/api";
+import { useCall } from "../shell/queries";
 import { PageLink } from "./page-link";
 
 /** So many competitions are shown at first, and as many more each time. */
@@ -14,10 +15,7 @@ const STEP = 10;
 /** Pages that compete for a keyword: with the places each has it in, and the way to settle it. */
 export function Competing({ stamp, edits }: { stamp: string; edits: Edits }) {
   const [most, setMost] = useState(STEP);
-  const { answer, error } = useKeywordDesk<{ total: number; competitions: readonly Competition[] }>(
-    { ask: "competing", from: 0, count: Math.min(500, most) },
-    stamp,
-  );
+  const { answer, error } = useCall("keywords.competing", { from: 0, count: Math.min(500, most) }, stamp);
   if (error) return <p className="px-5 py-3 text-magenta">{error}</p>;
   if (!answer) return <p className="px-5 py-3 text-soft">Looking for pages with one keyword …</p>;
   if (answer.total === 0) return <p className="px-5 py-6 text-soft">No two pages have one keyword.</p>;
@@ -48,7 +46,7 @@ function Settle({ competition, edits }: { competition: Competition; edits: Edits
   const settle = () => {
     setBusy(true);
     const others = competitors.flatMap(({ kind, id }, i) => (i === keep ? [] : [{ kind, id, keyword: instead[i]! }]));
-    void edits.take(askKeywordDesk<MadeEdit>({ ask: "assign", pages: others })).finally(() => setBusy(false));
+    void edits.take(call("keywords.assign", { pages: others as never })).finally(() => setBusy(false));
   };
   return (
     <section aria-label={`Pages that compete for ${keyword}`} className="mb-5 border-t border-key pt-2">

@@ -1,11 +1,11 @@
 "use client";
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
-import type { CoveredKeyword } from "../../server/keywords/keyword-desk";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
-import { useKeywordDesk } from "./ask-keywords";
 import { PageLink } from "./page-link";
-import { useWindows, Windowed } from "./windowed";
+import type { CallResult } from "../../server/api/contract";
+import { useWindows } from "../shell/queries";
+import { KEYWORD_WINDOW, Windowed } from "./windowed";
 
 const LABELS: Record<Coverage, string> = {
   all: "All keywords",
@@ -16,13 +16,6 @@ const LABELS: Record<Coverage, string> = {
 };
 /** So many of the columns that a list brought along are shown. */
 const MOST_COLUMNS = 3;
-
-interface Answer {
-  readonly total: number;
-  readonly counts: Record<Coverage, number>;
-  readonly columns: readonly string[];
-  readonly keywords: readonly CoveredKeyword[];
-}
 
 /** Every keyword, of the list and of pages, with who has it. */
 export function CoverageList({
@@ -42,9 +35,9 @@ export function CoverageList({
   onCompeting: () => void;
   onBring: () => void;
 }) {
-  const question = { ask: "coverage", show, search };
-  const { answer, error } = useKeywordDesk<Answer>({ ...question, from: 0, count: 1 }, stamp);
-  const { rows, show: fetch } = useWindows<CoveredKeyword>(question, (own: Answer) => own.keywords, stamp);
+  const list = { show, search };
+  const windows = { size: KEYWORD_WINDOW, rowsOf: (own: CallResult<"keywords.coverage">) => own.keywords };
+  const { rows, answer, error, show: fetch } = useWindows("keywords.coverage", list, stamp, windows);
   const columns = (answer?.columns ?? []).slice(0, MOST_COLUMNS);
   const grid = `minmax(220px,1.2fr) 90px ${columns.map(() => "110px").join(" ")} minmax(280px,2fr) 100px`;
   const listed = answer !== null && answer.counts.unlisted < answer.counts.all;

@@ -2,12 +2,11 @@
 import { useSearchParams } from "next/navigation";
 import { Suspense, useState } from "react";
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
-import type { MatrixRow } from "../../server/keywords/keyword-desk";
 import { BAR_ACTION } from "../shell/actions";
 import { useEdits } from "../shell/edits";
 import { BarSlot } from "../shell/shell";
-import { useSite } from "../shell/site-context";
-import { useKeywordDesk } from "./ask-keywords";
+import { siteStamp, useSite } from "../shell/site-context";
+import { useCall } from "../shell/queries";
 import { BringList } from "./bring-list";
 import { Competing } from "./competing";
 import { CoverageList } from "./coverage-list";
@@ -52,10 +51,8 @@ function Desk() {
     }
     window.history.replaceState(null, "", `/keywords?${next}`);
   };
-  const stamp = `${state.revision} ${lists} ${Object.values(state.drafts)
-    .map(({ version }) => version)
-    .join(" ")}`;
-  const matrix = useKeywordDesk<MatrixRow[]>({ ask: "matrix" }, stamp);
+  const stamp = `${siteStamp(state)} ${lists}`;
+  const matrix = useCall("keywords.matrix", {}, stamp);
   return (
     <div className={`desk ${bringing ? "[--columns:minmax(0,1fr)_400px]" : "[--columns:minmax(0,1fr)]"}`}>
       <BarSlot>

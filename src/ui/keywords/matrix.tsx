@@ -7,7 +7,7 @@ import { type Place, PLACE_FINDINGS, PLACES } from "../../core/keywords/places";
 import type { MatrixRow } from "../../server/keywords/keyword-desk";
 import { count } from "../shell/format";
 import { progressLine, Working } from "../shell/working";
-import { type Asked } from "./ask-keywords";
+import { type Called } from "../shell/queries";
 
 const FIRST_LOOK = "Looking through every page …";
 
@@ -27,7 +27,7 @@ function percent(there: number, all: number): number {
 }
 
 /** Where keywords stand over the whole set: kinds by places, each cell the way to the pages whose keyword is not there. */
-export function Matrix({ asked }: { asked: Asked<MatrixRow[]> }) {
+export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
   const [side, setSide] = useState<Side>("draft");
   const rows = asked.answer;
   return (

@@ -8,16 +8,12 @@ import { type Edits, type MadeEdit } from "../shell/edits";
 import { count, counted } from "../shell/format";
 import { Tick } from "../shell/tick";
 import { progressLine } from "../shell/working";
-import { askKeywordDesk, useKeywordDesk } from "./ask-keywords";
+import { call } from "../shell/api";
+import type { BoardKind } from "../shell/site-context";
 import { PageLink } from "./page-link";
-import { useWindows, Windowed } from "./windowed";
-
-interface Answer {
-  readonly total: number;
-  readonly listed: number;
-  readonly without: number;
-  readonly suggestions: readonly Suggestion[];
-}
+import type { CallResult } from "../../server/api/contract";
+import { useWindows } from "../shell/queries";
+import { KEYWORD_WINDOW, Windowed } from "./windowed";
 
 const EVIDENCE_WORDS: Record<Evidence, string> = {
   name: "the name",
@@ -40,9 +36,13 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
   const [kind, setKind] = useState<Kind | "all">("all");
   const [chosen, setChosen] = useState<ReadonlyMap<string, Suggestion>>(new Map());
   const [busy, setBusy] = useState(false);
-  const question = { ask: "suggestions", kind };
-  const { answer, error, progress } = useKeywordDesk<Answer>({ ...question, from: 0, count: 1 }, stamp);
-  const { rows, show } = useWindows<Suggestion>(question, (own: Answer) => own.suggestions, stamp);
+  const windows = { size: KEYWORD_WINDOW, rowsOf: (own: CallResult<"keywords.suggestions">) => own.suggestions };
+  const { rows, answer, error, progress, show } = useWindows(
+    "keywords.suggestions",
+    { kind: kind as BoardKind | "all" },
+    stamp,
+    windows,
+  );
   const nameOf = (own: Suggestion) => `${own.kind}-${own.id}`;
   const take = (making: Promise<MadeEdit>) => {
     setBusy(true);
@@ -53,12 +53,12 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
   };
   const assign = (pages: readonly Suggestion[]) =>
     take(
-      askKeywordDesk<MadeEdit>({
-        ask: "assign",
-        pages: pages.map(({ kind: of, id, keyword }) => ({ kind: of, id, keyword })),
+      call("keywords.assign", {
+        pages: pages.map(({ kind: of, id, keyword }) => ({ kind: of as BoardKind, id, keyword })),
       }),
     );
-  const all = (only: "list" | null) => take(askKeywordDesk<MadeEdit>({ ask: "assign-suggested", kind, only }));
+  const all = (only: "list" | null) =>
+    take(call("keywords.assignSuggested", { kind: kind as BoardKind | "all", only }));
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 border-b border-hair px-5 py-2">

@@ -1,49 +1,9 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
-import { askKeywordDesk } from "./ask-keywords";
+import { type ReactNode, useEffect, useRef } from "react";
 
-const WINDOW = 100;
-
-/** Fetches a long list a window at a time, as it comes into view. */
-export function useWindows<Row>(
-  question: object,
-  rowsOf: (answer: never) => readonly Row[],
-  stamp: string,
-): { rows: ReadonlyMap<number, Row>; show: (first: number, last: number) => void } {
-  const [rows, setRows] = useState<ReadonlyMap<number, Row>>(new Map());
-  const fetched = useRef(new Set<number>());
-  const asked = JSON.stringify(question);
-  const of = useRef(rowsOf);
-  const generation = useRef(0);
-  useEffect(() => {
-    generation.current++;
-    fetched.current = new Set();
-    setRows(new Map());
-  }, [asked, stamp]);
-  const show = useCallback(
-    (first: number, last: number) => {
-      const own = generation.current;
-      for (let page = Math.floor(first / WINDOW); page <= Math.floor(last / WINDOW); page++) {
-        if (fetched.current.has(page)) continue;
-        fetched.current.add(page);
-        askKeywordDesk<never>({ ...(JSON.parse(asked) as object), from: page * WINDOW, count: WINDOW })
-          .then(
-            (answer) =>
-              own === generation.current &&
-              setRows(
-                (old) =>
-                  new Map([...old, ...of.current(answer).map((row, i): [number, Row] => [page * WINDOW + i, row])]),
-              ),
-          )
-          .catch(() => fetched.current.delete(page));
-      }
-    },
-    // Another stamp means that everything is fetched anew.
-    [asked, stamp], // eslint-disable-line react-hooks/exhaustive-deps
-  );
-  return { rows, show };
-}
+/** Rows of a list of keywords are fetched so many at a time. */
+export const KEYWORD_WINDOW = 100;
 
 /** A virtual list of rows of one height. */
 export function Windowed<Row>({

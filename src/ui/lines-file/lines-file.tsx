@@ -6,7 +6,7 @@ import { type Difference } from "../../core/design/difference";
 import { type Kind, kindWord } from "../../core/design/kinds";
 import type { LinesFileReview } from "../../server/exchange/exchange-lines";
 import { LineText } from "../proof/line-text";
-import { ask } from "../shell/api";
+import { call } from "../shell/api";
 import { BAR_ACTION, MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
@@ -37,7 +37,7 @@ export function LinesFile() {
       setChosen({
         name: file.name,
         text,
-        review: await ask<LinesFileReview>("/api/lines", { body: { name: file.name, text } }),
+        review: await call("exchange.reviewLines", { name: file.name, text }),
       });
     } catch (e) {
       setError(e instanceof Error ? e.message : String(e));
@@ -46,10 +46,7 @@ export function LinesFile() {
   const adopt = async () => {
     if (!chosen) return;
     try {
-      const kinds = await ask<Kind[]>("/api/lines", {
-        method: "PUT",
-        body: { name: chosen.name, text: chosen.text, site },
-      });
+      const kinds = await call("exchange.adoptLines", { name: chosen.name, text: chosen.text, site });
       await refresh();
       setDone(kinds);
       setChosen(null);
@@ -79,7 +76,7 @@ export function LinesFile() {
         <p className="mt-1 text-soft">
           Every rule and line of the site in one file: for version control, for a colleague, for the command line.
         </p>
-        <a href="/api/lines" download className={`${PLAIN_ACTION} mt-3 inline-block`}>
+        <a href="/api/files/lines" download className={`${PLAIN_ACTION} mt-3 inline-block`}>
           Take the drafts out
         </a>
         <label

@@ -8,7 +8,7 @@ import { surfaceType } from "./true-size";
 export type DrawnChange = Pick<
   ReviewedChange,
   "before" | "after" | "beforeSize" | "afterSize" | "beforeFits" | "afterFits" | "path"
-> & { readonly text: ReviewedChange["text"] | "address" };
+> & { readonly text: ReviewedChange["text"] | "address"; readonly newPath?: string };
 
 /** Old above new at true size, what goes struck out and what comes underlined; with `equal` neither is the old one, and both are underlined where they differ. */
 export function ChangePair({ change, site, equal }: { change: DrawnChange; site: Site; equal?: boolean }) {
@@ -17,7 +17,9 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
   const mono = text === "slug" || text === "address" || text === "robots";
   const type = mono ? surfaceType(null) : surfaceType(roomOf(site, text).surface);
   const unit = mono ? "ch" : "px";
-  const folder = text === "slug" ? change.path.slice(0, change.path.lastIndexOf("/") + 1) : "";
+  const folderOf = (path: string) => (text === "slug" ? path.slice(0, path.lastIndexOf("/") + 1) : "");
+  const folder = folderOf(change.path);
+  const newFolder = change.path === "" ? folderOf(change.newPath ?? "") : folder;
   const same = before === after;
   const limit = mono ? null : roomOf(site, text).width;
   return (
@@ -53,7 +55,7 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
           <span className="font-sans text-[13px] text-soft">stays as it is</span>
         ) : (
           <>
-            {folder}
+            {newFolder}
             {after.slice(0, from)}
             {afterEnd > from && (
               <ins className="decoration-rule decoration-2 underline-offset-[5px]">{after.slice(from, afterEnd)}</ins>

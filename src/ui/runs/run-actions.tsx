@@ -1,9 +1,10 @@
 "use client";
 import { useRouter } from "next/navigation";
+import { useState } from "react";
 import { toast } from "sonner";
-import type { Job } from "../../server/backend";
+import type { StoredJob } from "../../store/jobs";
 import type { RunFigures } from "../../store/runs";
-import { ask } from "../shell/api";
+import { call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { stopJob, watchJobs } from "../shell/jobs";
 import { PLAIN_ACTION } from "../shell/actions";
@@ -33,16 +34,20 @@ export function RunProgressLine({ done, total }: { done: number; total: number }
 }
 
 /** What can be done with a run as it stands: stop it, go on with it, take it back. */
-export function RunActions({ run, job, onDone }: { run: RunFigures; job: Job | null; onDone: () => void }) {
+export function RunActions({ run, job, onDone }: { run: RunFigures; job: StoredJob | null; onDone: () => void }) {
   const router = useRouter();
-  const act = async (action: "go-on" | "take-back") => {
+  const [busy, setBusy] = useState(false);
+  const act = async (action: "runs.goOn" | "runs.takeBack") => {
+    setBusy(true);
     try {
-      const answer = await ask<{ run: number }>(`/api/runs/${run.id}`, { body: { action } });
+      const answer = await call(action, { id: run.id });
       watchJobs();
       onDone();
-      if (action === "take-back") router.push(`/runs/${answer.run}`);
+      if (action === "runs.takeBack") router.push(`/runs/${answer.run}`);
     } catch (error) {
-      toast.error(error instanceof Error ? error.message : String(error));
+      toast.error(wordsOf(error));
+    } finally {
+      setBusy(false);
     }
   };
   if (job) {
@@ -56,12 +61,12 @@ export function RunActions({ run, job, onDone }: { run: RunFigures; job: Job | n
   return (
     <span className="flex gap-2">
       {open && run.taken_back_by === null && (
-        <button type="button" className={PLAIN_ACTION} onClick={() => void act("go-on")}>
+        <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void act("runs.goOn")}>
           Go on
         </button>
       )}
       {run.type === "apply" && run.taken_back_by === null && run.applied > 0 && (
-        <button type="button" className={PLAIN_ACTION} onClick={() => void act("take-back")}>
+        <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void act("runs.takeBack")}>
           Take back
         </button>
       )}

@@ -2,17 +2,18 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import Link from "next/link";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { ChangeWithName, RunFigures } from "../../store/runs";
+import type { ChangeWithName } from "../../store/runs";
 import { limitsOf, type Site } from "../../core/design/design";
 import { fitsSurface } from "../../core/measure/wrap";
 import { roomOf, widthOf } from "../proof/local-proof";
 import { ChangePair, type DrawnChange } from "../proof/change-pair";
-import { ask } from "../shell/api";
 import { counted, when } from "../shell/format";
-import { useJobs } from "../shell/jobs";
+import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
 import { PLAIN_ACTION } from "../shell/actions";
 import { useSite } from "../shell/site-context";
 import { RunActions, RunProgressLine, runState } from "./run-actions";
+import { call, wordsOf } from "../shell/api";
+import { useCall } from "../shell/queries";
 
 const HEIGHT = 70;
 
@@ -62,20 +63,16 @@ function drawn(change: ChangeWithName, site: Site): DrawnChange {
 export function RunView({ id }: { id: number }) {
   const { state } = useSite();
   const site = state.site!;
-  const [run, setRun] = useState<RunFigures | null>(null);
-  const [error, setError] = useState<string | null>(null);
   const [changes, setChanges] = useState<readonly ChangeWithName[]>([]);
   const [ended, setEnded] = useState(false);
+  const [listError, setListError] = useState<string | null>(null);
   const jobs = useJobs();
-  const job = jobs.find((j) => j.run === id && j.status === "running") ?? null;
-  const failed = jobs.find((j) => j.run === id && j.status === "failed");
-  const load = useCallback(() => {
-    ask<RunFigures>(`/api/runs/${id}`)
-      .then(setRun)
-      .catch((e: unknown) => setError(e instanceof Error ? e.message : String(e)));
-  }, [id]);
+  const job = jobs.find((j) => runOfJob(j) === id && isOpenJob(j)) ?? null;
+  const failed = jobs.find((j) => runOfJob(j) === id && j.state === "failed");
   const finished = job === null;
-  useEffect(load, [load, finished]);
+  const asked = useCall("runs.read", { id }, `${state.revision} ${finished}`);
+  const { answer: run, retry: load } = asked;
+  const error = asked.error ?? listError;
   useEffect(() => {
     setChanges([]);
     setEnded(false);
@@ -86,12 +83,12 @@ export function RunView({ id }: { id: number }) {
     if (fetching.current || ended) return;
     fetching.current = true;
     const after = changes.at(-1)?.id ?? 0;
-    ask<ChangeWithName[]>(`/api/runs/${id}/changes?after=${after}`)
+    call("runs.changes", { id, after })
       .then((page) => {
         setChanges((old) => ((old.at(-1)?.id ?? 0) === after ? [...old, ...page] : old));
         if (page.length === 0) setEnded(true);
       })
-      .catch((e: unknown) => setError(e instanceof Error ? e.message : String(e)))
+      .catch((e: unknown) => setListError(wordsOf(e)))
       .finally(() => (fetching.current = false));
   }, [changes, ended, id]);
 

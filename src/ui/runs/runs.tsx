@@ -1,29 +1,18 @@
 "use client";
 import Link from "next/link";
-import { useCallback, useEffect, useState } from "react";
-import type { RunFigures } from "../../store/runs";
-import { ask } from "../shell/api";
 import { ago, count, counted, when } from "../shell/format";
-import { useJobs } from "../shell/jobs";
+import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
 import { Trouble } from "../shell/trouble";
 import { PLAIN_ACTION } from "../shell/actions";
 import { RunActions, runState, RunProgressLine } from "./run-actions";
+import { useCall } from "../shell/queries";
 
 /** Every run: when, what, how many; each can be looked at, taken out and taken back. */
 export function Runs() {
-  const [runs, setRuns] = useState<readonly RunFigures[] | null>(null);
-  const [error, setError] = useState<string | null>(null);
   const jobs = useJobs();
-  const load = useCallback(() => {
-    ask<{ runs: RunFigures[] }>("/api/runs")
-      .then((answer) => {
-        setRuns(answer.runs);
-        setError(null);
-      })
-      .catch((e: unknown) => setError(e instanceof Error ? e.message : String(e)));
-  }, []);
-  const stamp = jobs.map((job) => `${job.id} ${job.status}`).join();
-  useEffect(load, [load, stamp]);
+  const stamp = jobs.map((job) => `${job.id} ${job.state}`).join();
+  const { answer, error, retry: load } = useCall("runs.list", {}, stamp);
+  const runs = answer?.runs ?? null;
   return (
     <div className="h-full overflow-auto px-6 py-4">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
@@ -81,7 +70,7 @@ export function Runs() {
             </thead>
             <tbody>
               {runs.map((run) => {
-                const job = jobs.find((j) => j.run === run.id && j.status === "running");
+                const job = jobs.find((j) => runOfJob(j) === run.id && isOpenJob(j));
                 return (
                   <tr key={run.id} className="border-b border-hair align-top hover:bg-raised">
                     <td className="px-3 py-2.5">
@@ -95,7 +84,10 @@ export function Runs() {
                     <td className="px-3 py-2.5">
                       {when(run.created_at)} <span className="block text-[12px] text-soft">{ago(run.created_at)}</span>
                     </td>
-                    <td className="px-3 py-2.5">{run.note}</td>
+                    <td className="px-3 py-2.5">
+                      {run.name !== "" && <span className="block font-semibold">{run.name}</span>}
+                      {run.note}
+                    </td>
                     {[run.items, run.titles, run.descriptions, run.slugs, run.robots, run.redirects].map((value, i) => (
                       <td key={i} className="px-3 py-2.5 text-right">
                         {value === 0 ? <span className="text-faint">–</span> : count(value)}

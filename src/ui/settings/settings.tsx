@@ -1,8 +1,7 @@
 "use client";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { type Site, siteSchema } from "../../core/design/design";
-import { ask } from "../shell/api";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
@@ -11,6 +10,8 @@ import { ChecksSection } from "./checks-section";
 import { SiteSection } from "./site-section";
 import { SlugsSection } from "./slugs-section";
 import { SurfacesSection } from "./surfaces-section";
+import { call } from "../shell/api";
+import { keepSettings, keptSettings } from "./kept-settings";
 
 /** How a part of the settings is changed, and what is wrong with it, by the path of the value such as `limits.title.chars`. */
 export interface SettingsPart {
@@ -26,7 +27,6 @@ const SECTIONS = [
   ["extras", "Extra texts"],
   ["checks", "Checks"],
 ] as const;
-const KEPT = "nine-lines settings that are not saved";
 
 /** What a site is, where its texts are seen, how its addresses are made, what is checked. */
 export function Settings() {
@@ -43,18 +43,20 @@ function Form({ stored }: { stored: Site }) {
   const [site, setSite] = useState(stored);
   const [saving, setSaving] = useState(false);
   const changed = JSON.stringify(site) !== JSON.stringify(stored);
-  // What was typed and not saved outlives the window.
+  // What was typed and not saved outlives the window, what is wrong with it, too.
   useEffect(() => {
-    const kept = siteSchema.safeParse(readKept());
-    if (kept.success && JSON.stringify(kept.data) !== JSON.stringify(stored)) {
-      setSite(kept.data);
+    const kept = keptSettings(localStorage, stored);
+    if (kept) {
+      setSite(kept);
       toast("Settings that were not saved are here again");
     }
   }, []); // eslint-disable-line react-hooks/exhaustive-deps
+  const first = useRef(true);
   useEffect(() => {
-    if (changed) localStorage.setItem(KEPT, JSON.stringify(site));
-    else localStorage.removeItem(KEPT);
-  }, [site, changed]);
+    // Before what was kept is here again nothing is written over it.
+    if (!first.current) keepSettings(localStorage, changed ? { site, of: stored } : null);
+    first.current = false;
+  }, [site, changed, stored]);
   const errors = useMemo(() => {
     const checked = siteSchema.safeParse(site);
     return new Map(checked.success ? [] : checked.error.issues.map((issue) => [issue.path.join("."), issue.message]));
@@ -63,8 +65,8 @@ function Form({ stored }: { stored: Site }) {
   const save = async () => {
     setSaving(true);
     try {
-      await ask("/api/settings", { method: "PUT", body: { site, seen: stored } });
-      localStorage.removeItem(KEPT);
+      await call("site.saveSettings", { site, seen: stored });
+      keepSettings(localStorage, null);
       const fresh = await refresh();
       if (fresh.site) setSite(fresh.site);
       toast("Settings saved; every page is proved by them now");
@@ -126,12 +128,4 @@ function Form({ stored }: { stored: Site }) {
       </div>
     </div>
   );
-}
-
-function readKept(): unknown {
-  try {
-    return JSON.parse(localStorage.getItem(KEPT) ?? "null");
-  } catch {
-    return null;
-  }
 }

@@ -1,74 +1,111 @@
-/** An answer that says in words what went wrong. */
-export class ApiError extends Error {}
+import type { CallInput, CallName, CallResult } from "../../server/api/contract";
+import type { TroubleCode } from "../../core/refusal";
+import { CLIENT } from "./client-id";
 
-/** Asks the server; a newer request with the same signal's controller may abort it. @throws {ApiError} with the server's words. */
-export async function ask<T>(
-  path: string,
-  options: { method?: string; body?: unknown; signal?: AbortSignal; keepalive?: boolean } = {},
-): Promise<T> {
-  const method = options.method ?? (options.body === undefined ? "GET" : "POST");
-  let response: Response;
-  try {
-    response = await fetch(path, {
-      method,
-      ...(options.body === undefined
-        ? {}
-        : { body: JSON.stringify(options.body), headers: { "content-type": "application/json" } }),
-      ...(options.signal ? { signal: options.signal } : {}),
-      keepalive: options.keepalive ?? false,
-    });
-  } catch (error) {
-    if (error instanceof DOMException && error.name === "AbortError") throw error;
-    throw new ApiError(
-      "The server does not answer. See whether it still runs, then try again; your draft is kept in this window.",
-    );
+/** An answer that says in words what went wrong; `code` tells what kind of trouble it is. */
+export class ApiError extends Error {
+  constructor(
+    message: string,
+    readonly code: TroubleCode | "offline" = "bug",
+  ) {
+    super(message);
   }
-  const answer = (await response.json().catch(() => null)) as (T & { error?: string; cancelled?: boolean }) | null;
-  if (response.ok) return answer as T;
-  if (answer?.cancelled) throw new DOMException("A newer request took its place", "AbortError");
-  throw new ApiError(answer?.error ?? `The server answered with status ${response.status}.`);
 }
 
-/** Asks for what may take long: hears of its progress, one JSON value a line, before the result. @throws {ApiError} */
-export async function askStreamed<T, P>(
-  path: string,
-  body: unknown,
-  options: { method?: string; signal: AbortSignal; onProgress: (progress: P) => void },
-): Promise<T> {
-  let response: Response;
+const NO_ANSWER =
+  "The server does not answer. See whether it still runs, then try again; your draft is kept in this window.";
+
+export interface CallOptions {
+  readonly signal?: AbortSignal;
+  /** Sent even when the page is left meanwhile. */
+  readonly keepalive?: boolean;
+  /** Told how far the answer is, where it takes long. */
+  readonly onProgress?: (progress: never) => void;
+}
+
+/**
+ * Asks the server for something by its name.
+ *
+ * @throws {ApiError} with the server's words; `offline` where it does not answer. An abort is thrown as it is.
+ */
+export async function call<N extends CallName>(
+  name: N,
+  input: CallInput<N>,
+  { signal, keepalive = false, onProgress }: CallOptions = {},
+): Promise<CallResult<N>> {
   try {
-    response = await fetch(path, {
-      method: options.method ?? "POST",
-      body: JSON.stringify(body),
-      headers: { "content-type": "application/json" },
-      signal: options.signal,
+    const response = await fetch(`/api/${name}`, {
+      method: "POST",
+      body: JSON.stringify(input),
+      headers: { "content-type": "application/json", "x-client": CLIENT },
+      keepalive,
+      ...(signal ? { signal } : {}),
     });
-    if (!response.ok || !response.body) throw new ApiError(`The server answered with status ${response.status}.`);
-    const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
-    let rest = "";
-    for (;;) {
-      const { value, done } = await reader.read();
-      const lines = (rest + (value ?? "")).split("\n");
-      rest = done ? "" : lines.pop()!;
-      for (const line of lines) {
-        if (line === "") continue;
-        const said = JSON.parse(line) as { progress?: P; result?: T; error?: string; cancelled?: boolean };
-        if ("result" in said) return said.result as T;
-        if (said.cancelled) throw new DOMException("A newer request took its place", "AbortError");
-        if (said.error !== undefined) throw new ApiError(said.error);
-        if (said.progress !== undefined) options.onProgress(said.progress);
-      }
-      if (done) throw new ApiError("The server's answer ended too early. Try again.");
-    }
+    if (response.headers.get("content-type")?.startsWith("application/x-ndjson"))
+      return (await inPieces(response, onProgress as ((progress: unknown) => void) | undefined)) as CallResult<N>;
+    return (await whole(response)) as CallResult<N>;
   } catch (error) {
     if (error instanceof ApiError || isAborted(error)) throw error;
-    throw new ApiError(
-      "The server does not answer. See whether it still runs, then try again; your draft is kept in this window.",
-    );
+    throw new ApiError(NO_ANSWER, "offline");
   }
+}
+
+/** Sends a file, or what was typed in its place, and gives what the server made of it. @throws {ApiError} */
+export async function sendFile<T>(path: string, body: Blob): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, { method: "POST", body, headers: { "x-client": CLIENT } });
+  } catch {
+    throw new ApiError(NO_ANSWER, "offline");
+  }
+  return (await whole(response)) as T;
+}
+
+interface Said {
+  readonly progress?: unknown;
+  readonly result?: unknown;
+  readonly error?: string;
+  readonly code?: TroubleCode;
+  readonly cancelled?: boolean;
+}
+
+async function whole(response: Response): Promise<unknown> {
+  const answer = (await response.json().catch(() => null)) as Said | null;
+  if (response.ok) return answer;
+  throw troubleOf(answer, response.status);
+}
+
+/** Reads an answer that comes as lines of JSON: how far it is, then the result. */
+async function inPieces(response: Response, onProgress: ((progress: unknown) => void) | undefined): Promise<unknown> {
+  if (!response.ok || !response.body) throw troubleOf(null, response.status);
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  for (;;) {
+    const { value, done } = await reader.read();
+    const lines = (rest + (value ?? "")).split("\n");
+    rest = done ? "" : lines.pop()!;
+    for (const line of lines) {
+      if (line === "") continue;
+      const said = JSON.parse(line) as Said;
+      if ("result" in said) return said.result;
+      if (said.cancelled || said.error !== undefined) throw troubleOf(said, response.status);
+      if (said.progress !== undefined) onProgress?.(said.progress);
+    }
+    if (done) throw new ApiError("The server's answer ended too early. Try again.", "offline");
+  }
+}
+
+function troubleOf(said: Said | null, status: number): Error {
+  if (said?.cancelled) return new DOMException("A newer request took its place", "AbortError");
+  return new ApiError(said?.error ?? `The server answered with status ${status}.`, said?.code ?? "bug");
 }
 
 /** Whether an error only says that a newer request took this one's place. */
 export function isAborted(error: unknown): boolean {
   return error instanceof DOMException && error.name === "AbortError";
+}
+
+/** What an error says, for people. */
+export function wordsOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
 }

@@ -5,9 +5,11 @@ import type { Kind } from "../../core/design/kinds";
 import type { EditSteps } from "../../store/edits";
 import type { ItemQuery, Ranges } from "../../core/items/query";
 import type { EditAction, EditPlan } from "../../server/edits/plan-edit";
-import { ask } from "./api";
+import type { CallInput } from "../../server/api/contract";
+import type { MadeSteps } from "../../server/edits/edit-work";
+import { call } from "./api";
 import { counted } from "./format";
-import { useJobs, watchJobs } from "./jobs";
+import { isOpenJob, useJobs, watchJobs } from "./jobs";
 import { useSite } from "./site-context";
 
 /** Pages that something is done to. */
@@ -19,18 +21,17 @@ export type Choice =
 export type PlannedEdit = Omit<EditPlan, "changes"> & { readonly count: number };
 
 /** What the server says of a step that was made. */
-export interface MadeEdit {
+export interface MadeEdit extends MadeSteps {
   readonly edit: number | null;
   readonly label: string;
   readonly count: number;
   readonly refused?: EditPlan["refused"];
-  readonly steps: EditSteps;
 }
 
 const failed = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
 
 export function planEdit(choice: Choice, action: EditAction, signal: AbortSignal): Promise<PlannedEdit> {
-  return ask<PlannedEdit>("/api/edits", { body: { do: "plan", choice, action }, signal });
+  return call("edits.plan", { choice, action } as CallInput<"edits.plan">, { signal });
 }
 
 /** Editing by hand: does actions, takes them back and does them again, all as steps that the server keeps. */
@@ -38,16 +39,17 @@ export function useEdits() {
   const { state, refresh } = useSite();
   const jobs = useJobs();
   const [steps, setSteps] = useState<EditSteps>({ undo: null, redo: null, stopped: null });
-  const running = jobs.find((job) => job.type === "edit" && job.status === "running") ?? null;
+  const running = jobs.find((job) => job.type === "edit" && isOpenJob(job)) ?? null;
   useEffect(() => {
-    ask<EditSteps>("/api/edits/steps")
+    call("edits.steps", {})
       .then(setSteps)
       .catch(() => {});
   }, [state.revision, running === null]); // eslint-disable-line react-hooks/exhaustive-deps
 
   const settle = useCallback(
-    async (next: EditSteps) => {
+    async ({ steps: next, waitsFor }: MadeSteps) => {
       setSteps(next);
+      if (waitsFor !== null) toast(`This waits until it is done: ${waitsFor}`);
       watchJobs();
       await refresh();
     },
@@ -56,7 +58,7 @@ export function useEdits() {
   const go = useCallback(
     async (id: number, goal: "set" | "undone") => {
       try {
-        await settle(await ask<EditSteps>("/api/edits/steps", { body: { id, goal } }));
+        await settle(await call("edits.run", { id, goal }));
       } catch (error) {
         failed(error);
       }
@@ -81,7 +83,7 @@ export function useEdits() {
     async (making: Promise<MadeEdit>): Promise<boolean> => {
       try {
         const made = await making;
-        await settle(made.steps);
+        await settle(made);
         const first = made.refused?.[0];
         if (made.edit === null) {
           if (first) toast.error(`${first.reason}.`);
@@ -103,7 +105,7 @@ export function useEdits() {
   );
   /** Does an action to pages; says whether it could be done. */
   const make = useCallback(
-    (choice: Choice, action: EditAction) => take(ask<MadeEdit>("/api/edits", { body: { do: "make", choice, action } })),
+    (choice: Choice, action: EditAction) => take(call("edits.make", { choice, action } as CallInput<"edits.make">)),
     [take],
   );
   return { steps, running, make, take, undo, redo, go };

@@ -1,15 +1,15 @@
 "use client";
 import { useEffect, useRef } from "react";
 import { create } from "./store";
-import type { Job } from "../../server/backend";
-import { ask } from "./api";
+import type { StoredJob } from "../../store/jobs";
+import { call } from "./api";
 import { useSite } from "./site-context";
 
-const jobsStore = create<readonly Job[]>([]);
+const jobsStore = create<readonly StoredJob[]>([]);
 let poll: (() => void) | null = null;
 
 /** Long work under way or just ended; every screen may show it. */
-export function useJobs(): readonly Job[] {
+export function useJobs(): readonly StoredJob[] {
   return jobsStore.use();
 }
 
@@ -18,24 +18,35 @@ export function watchJobs(): void {
   poll?.();
 }
 
+/** Whether a job is still to be done, or being done. */
+export function isOpenJob({ state }: StoredJob): boolean {
+  return state === "waiting" || state === "running";
+}
+
+/** The run that a job is of, as far as that is known. */
+export function runOfJob({ type, result, params }: StoredJob): number | null {
+  if (type !== "run") return null;
+  return (result as { run?: number } | null)?.run ?? (params as { run?: number }).run ?? null;
+}
+
 /** Stops a job; what it has done stays done. */
-export function stopJob(id: string): Promise<unknown> {
-  return ask("/api/jobs", { method: "DELETE", body: { id } });
+export function stopJob(id: number): Promise<unknown> {
+  return call("jobs.stop", { id });
 }
 
 /** Follows the server's jobs while any runs, and refreshes the site's state when one ends. */
 export function Jobs() {
   const { state, refresh } = useSite();
-  const running = useRef(state.jobs.some((job) => job.status === "running"));
+  const running = useRef(state.jobs.some(isOpenJob));
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
     let ended = false;
     const look = async () => {
       clearTimeout(timer);
       try {
-        const jobs = await ask<Job[]>("/api/jobs");
+        const jobs = await call("jobs.list", {});
         if (ended) return;
-        const now = jobs.some((job) => job.status === "running");
+        const now = jobs.some(isOpenJob);
         if (running.current && !now) await refresh();
         running.current = now;
         jobsStore.set(jobs);

@@ -76,7 +76,7 @@ export function Palette() {
             Compare drafts for {kindWord(kind, 2)}
           </Command.Item>
         ))}
-        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/lines"))}>
+        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/files/lines"))}>
           Take out the lines file
         </Command.Item>
         <Command.Item className={ITEM} onSelect={run(() => router.push("/lines"))}>

@@ -7,6 +7,7 @@ import { createPortal } from "react-dom";
 import { Toaster } from "sonner";
 import { Jobs } from "./jobs";
 import { Palette } from "./palette";
+import { Queries } from "./queries";
 import { SiteProvider, useSite } from "./site-context";
 
 export const VIEWS = [
@@ -26,20 +27,22 @@ const IN_BAR = VIEWS.filter(({ path }) => path !== "/bring-in");
 /** What every screen stands in: the bar with the views and, at its right, what the screen puts there. */
 export function Shell({ state, children }: { state: SiteState; children: ReactNode }) {
   return (
-    <SiteProvider initial={state}>
-      <div className="flex h-full flex-col">
-        <Bar />
-        <main className="relative min-h-0 flex-1 small:overflow-y-auto" id="view">
-          {children}
-        </main>
-      </div>
-      <Jobs />
-      <Palette />
-      <Toaster
-        position="bottom-left"
-        toastOptions={{ className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm" }}
-      />
-    </SiteProvider>
+    <Queries>
+      <SiteProvider initial={state}>
+        <div className="flex h-full flex-col">
+          <Bar />
+          <main className="relative min-h-0 flex-1 small:overflow-y-auto" id="view">
+            {children}
+          </main>
+        </div>
+        <Jobs />
+        <Palette />
+        <Toaster
+          position="bottom-left"
+          toastOptions={{ className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm" }}
+        />
+      </SiteProvider>
+    </Queries>
   );
 }
 

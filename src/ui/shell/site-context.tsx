@@ -1,12 +1,17 @@
 "use client";
-import { type SiteState } from "../../server/site/site-state";
-import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from "react";
-import { type Kind } from "../../core/design/kinds";
-import { ask } from "./api";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
+import type { Kind } from "../../core/design/kinds";
+import type { SiteState } from "../../server/site/site-state";
+import { call } from "./api";
+import { CLIENT } from "./client-id";
+import { holdWindow } from "./kept-drafts";
+import { DraftSavers, useFlushing } from "./draft-savers";
 
 interface SiteContextValue {
   readonly state: SiteState;
   readonly refresh: () => Promise<SiteState>;
+  /** This window's savers of the drafts. */
+  readonly savers: DraftSavers;
   /** Notes that a kind's draft was stored. */
   readonly setDraft: (kind: BoardKind, draft: SiteState["drafts"][BoardKind]) => void;
   readonly keep: (kind: BoardKind) => Promise<void>;
@@ -18,8 +23,11 @@ const SiteContext = createContext<SiteContextValue | null>(null);
 
 export function SiteProvider({ initial, children }: { initial: SiteState; children: ReactNode }) {
   const [state, setState] = useState(initial);
+  const [savers] = useState(() => new DraftSavers());
+  useFlushing(savers);
+  useEffect(() => holdWindow(CLIENT), []);
   const refresh = useCallback(async () => {
-    const fresh = await ask<SiteState>("/api/state");
+    const fresh = await call("site.state", {});
     setState(fresh);
     return fresh;
   }, []);
@@ -28,10 +36,10 @@ export function SiteProvider({ initial, children }: { initial: SiteState; childr
     [],
   );
   const keep = useCallback(async (kind: BoardKind) => {
-    const kept = await ask<SiteState["kept"][BoardKind]>("/api/kept", { body: { kind } });
+    const kept = await call("designs.keep", { kind });
     setState((old) => ({ ...old, kept: { ...old.kept, [kind]: kept } }));
   }, []);
-  const value = useMemo(() => ({ state, refresh, setDraft, keep }), [state, refresh, setDraft, keep]);
+  const value = useMemo(() => ({ state, refresh, savers, setDraft, keep }), [state, refresh, savers, setDraft, keep]);
   return <SiteContext value={value}>{children}</SiteContext>;
 }
 
@@ -40,6 +48,16 @@ export function useSite(): SiteContextValue {
   const value = useContext(SiteContext);
   if (!value) throw new Error("useSite stands outside of the SiteProvider");
   return value;
+}
+
+/** What the answers of screens rest on: the items, the settings, the drafts. */
+export function siteStamp({ revision, settings, drafts }: SiteState): string {
+  return [revision, settings, ...Object.values(drafts).map(({ version }) => version)].join(" ");
+}
+
+/** The same without the drafts, for answers to a design that is asked with. */
+export function pagesStamp({ revision, settings }: SiteState): string {
+  return `${revision} ${settings}`;
 }
 
 /** Whether a kind's draft differs from what is kept. */

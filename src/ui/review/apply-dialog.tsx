@@ -1,0 +1,109 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { Dialog } from "radix-ui";
+import { useRef, useState } from "react";
+import { toast } from "sonner";
+import type { ReviewSummary } from "../../server/review/review";
+import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
+import { ApiError, call, wordsOf } from "../shell/api";
+import { count, counted } from "../shell/format";
+import { watchJobs } from "../shell/jobs";
+import { useSite } from "../shell/site-context";
+import { GROUP_WORDS, textCounts } from "./review-words";
+
+/** What goes out, once more in figures, and what the run is called; from here it is applied. */
+export function ApplyDialog({
+  summary,
+  onClose,
+  onStale,
+}: {
+  summary: ReviewSummary;
+  onClose: () => void;
+  /** The site is another one than the review that is shown. */
+  onStale: () => void;
+}) {
+  const { refresh } = useSite();
+  const router = useRouter();
+  const [starting, setStarting] = useState(false);
+  const [name, setName] = useState("");
+  // One for this dialog, however often its button is pressed.
+  const click = useRef(crypto.randomUUID());
+  const apply = async () => {
+    setStarting(true);
+    try {
+      const { run } = await call("runs.start", { stamp: summary.stamp, name, click: click.current });
+      watchJobs();
+      await refresh();
+      router.push(`/runs/${run}`);
+    } catch (error) {
+      toast.error(wordsOf(error));
+      setStarting(false);
+      if (error instanceof ApiError && error.code === "stale") onStale();
+    }
+  };
+  const going = summary.groups.filter((group) => group.included > 0);
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && !starting && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-16 z-50 max-h-[calc(100vh-5rem)] w-[520px] max-w-[calc(100vw-1.5rem)] -translate-x-1/2 overflow-auto rounded-sm border border-key bg-sheet p-5 shadow-[6px_6px_0_rgb(20_33_42/0.25)]"
+        >
+          <form
+            onSubmit={(event) => {
+              event.preventDefault();
+              if (!starting) void apply();
+            }}
+          >
+            <Dialog.Title className="text-[18px] font-bold">
+              {counted(summary.included, "change", "changes")} on {counted(summary.items, "page", "pages")}
+            </Dialog.Title>
+            <table className="mt-3 w-full">
+              <tbody>
+                {going.map((group) => (
+                  <tr key={group.group} className="border-t border-hair align-top">
+                    <th scope="row" className="py-1 pr-3 text-left font-normal">
+                      {GROUP_WORDS[group.group].title}
+                      <span className="narrow block text-[12px] text-soft">
+                        {textCounts(group.includedByText).join(", ")}
+                      </span>
+                    </th>
+                    <td className="py-1 text-right">{count(group.included)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            <p className="mt-3">
+              {summary.moves === 0
+                ? "No address moves."
+                : `${counted(summary.moves, "address moves", "addresses move")}, those of pages below a moved one included; each gets a redirect from the old one.`}{" "}
+              {summary.held > 0
+                ? `${counted(summary.held, "change is", "changes are")} held back and stay as they are.`
+                : "Nothing is held back."}
+            </p>
+            <label className="mt-4 block">
+              <span className="text-[12px] text-soft">Name or note for this run</span>
+              <input
+                value={name}
+                maxLength={200}
+                autoFocus
+                placeholder="such as: shorter titles before the season"
+                onChange={(event) => setName(event.target.value)}
+                className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+              />
+            </label>
+            <div className="mt-4 flex justify-end gap-2">
+              <button type="button" className={PLAIN_ACTION} disabled={starting} onClick={onClose}>
+                Back to the review
+              </button>
+              <button type="submit" className={MAIN_ACTION} disabled={starting}>
+                {starting ? "Writing the run down …" : `Apply ${counted(summary.included, "change", "changes")}`}
+              </button>
+            </div>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,141 @@
+"use client";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import Link from "next/link";
+import { useEffect, useRef } from "react";
+import { toast } from "sonner";
+import type { ChangeGroup } from "../../core/plan/groups";
+import type { ReviewedChange, ReviewSummary } from "../../server/review/review";
+import { ChangePair } from "../proof/change-pair";
+import { call, wordsOf } from "../shell/api";
+import { counted } from "../shell/format";
+import { useWindows } from "../shell/queries";
+import { useSite } from "../shell/site-context";
+import { Tick } from "../shell/tick";
+import { GROUP_WORDS, heldWords } from "./review-words";
+
+const HEIGHT = 92;
+const WINDOW = 60;
+
+/** A group's changes, old above new, each with its page; those that are in view are fetched. */
+export function GroupList({
+  group,
+  summary,
+  onSummary,
+  onStale,
+}: {
+  group: ChangeGroup;
+  summary: ReviewSummary;
+  onSummary: (summary: ReviewSummary) => void;
+  /** The list is of another review than the one that is shown. */
+  onStale: () => void;
+}) {
+  const own = summary.groups.find((g) => g.group === group)!;
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: own.count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => HEIGHT,
+    overscan: 6,
+  });
+  const shown = virtual.getVirtualItems();
+  const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0];
+  // What is taken in changes where other pages go, too: the rows rest on all of it.
+  const stamp = `${summary.stamp} ${summary.groups.map((g) => g.included).join(" ")}`;
+  const list = useWindows("review.list", { group }, stamp, { size: WINDOW, rowsOf: (answer) => answer.changes });
+  const { rows, show, patch } = list;
+  useEffect(() => show(first, last), [show, first, last]);
+  const isStale = list.answer !== null && !list.loading && list.answer.stamp !== summary.stamp;
+  useEffect(() => {
+    if (isStale) onStale();
+  }, [isStale, onStale]);
+  const tick = (change: ReviewedChange, included: boolean) => {
+    patch((row) => (row.id === change.id && row.text === change.text ? { ...row, included } : row));
+    call("review.chooseChange", { item: change.id, text: change.text, included })
+      .then(onSummary)
+      .catch((e: unknown) => {
+        toast.error(wordsOf(e));
+        list.retry();
+      });
+  };
+  const { title } = GROUP_WORDS[group];
+  return (
+    <section aria-label={title} className="desk-list relative flex min-h-0 min-w-0 flex-col bg-sheet">
+      <div className="flex shrink-0 items-baseline gap-3 border-b border-key bg-raised px-5 py-2.5">
+        <h2 className="font-bold">{title}</h2>
+        <span className="text-soft">{counted(own.count, "change", "changes")}</span>
+        <span className="ml-auto text-soft">Every one can be taken back</span>
+      </div>
+      {list.error && (
+        <p role="alert" className="px-5 py-2 text-magenta">
+          {list.error}
+        </p>
+      )}
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-auto"
+        tabIndex={0}
+        role="list"
+        aria-label={`${title}: changes`}
+      >
+        <div className="relative" style={{ height: virtual.getTotalSize() }} role="presentation">
+          {shown.map(({ index, start }) => {
+            const change = rows.get(index);
+            return (
+              <div
+                key={index}
+                role="listitem"
+                aria-setsize={own.count}
+                aria-posinset={index + 1}
+                className={`absolute left-0 top-0 w-full border-b border-hair ${change && !change.included ? "bg-raised [--under:var(--raised)]" : ""}`}
+                style={{ height: HEIGHT, transform: `translateY(${start}px)` }}
+              >
+                {change && (
+                  <ChangeRow change={change} fixed={own.fixed} onTick={(included) => tick(change, included)} />
+                )}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function ChangeRow({
+  change,
+  fixed,
+  onTick,
+}: {
+  change: ReviewedChange;
+  fixed: boolean;
+  onTick: (included: boolean) => void;
+}) {
+  const { state } = useSite();
+  const moves = change.newPath !== change.path;
+  return (
+    <>
+      <div className="absolute left-5 top-3 z-10">
+        <Tick
+          checked={change.included}
+          disabled={fixed}
+          label={`Take in: ${change.text} of ${change.name}`}
+          onChange={onTick}
+        />
+      </div>
+      <p className="narrow absolute left-12 right-24 top-[5px] truncate text-[12px] leading-[20px] text-soft">
+        <Link
+          href={`/items?item=${change.kind}-${change.id}`}
+          className="font-semibold text-key underline decoration-hair underline-offset-2 hover:decoration-key"
+        >
+          {change.name || "A page without a name"}
+        </Link>{" "}
+        <span className="mx-1">{change.path || "no address"}</span>
+        {moves && <span>→ {change.newPath}</span>}
+        {change.held && <span className="ml-2 font-semibold text-magenta">{heldWords(change.held)}</span>}
+      </p>
+      <div className="absolute inset-x-0 bottom-0 top-[22px]">
+        <ChangePair change={change} site={state.site!} />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,72 @@
+import type { HeldBack } from "../../core/plan/address-plan";
+import type { ChangeGroup } from "../../core/plan/groups";
+import type { ReviewedText } from "../../server/review/found-changes";
+import { count } from "../shell/format";
+
+interface GroupWords {
+  readonly title: string;
+  readonly about: string;
+  /** Whether a person has to look at it. */
+  readonly needsPerson: boolean;
+}
+
+/** What each group of changes is called, and what it is. */
+export const GROUP_WORDS: Record<ChangeGroup, GroupWords> = {
+  shorter: { title: "Gets shorter and fits", about: "Too wide on the site, fits now", needsPerson: false },
+  filled: { title: "Empty gets filled", about: "Nothing was there", needsPerson: false },
+  "told-apart": { title: "Duplicates told apart", about: "Read the same as another page", needsPerson: false },
+  written: {
+    title: "Written by hand",
+    about: "Somebody wrote it for the page; the site does not have it yet",
+    needsPerson: false,
+  },
+  robots: { title: "Indexing changes", about: "Another robots setting than on the site", needsPerson: false },
+  "gets-address": {
+    title: "Gets an address",
+    about: "The page has none yet; nothing has to lead to it",
+    needsPerson: false,
+  },
+  reworded: { title: "Reworded", about: "Fitted before and fits now", needsPerson: false },
+  moves: {
+    title: "Address moves",
+    about: "Links point at the old address: left out until you take it in. A redirect is written for each",
+    needsPerson: false,
+  },
+  "still-wide": { title: "Still too wide", about: "Was too wide or empty, and stays too wide", needsPerson: true },
+  worse: {
+    title: "Gets worse",
+    about: "Loses its keyword, fitted before, or reads like another page now",
+    needsPerson: true,
+  },
+  clash: { title: "Addresses clash", about: "Two pages would have one address; never applied", needsPerson: true },
+  reserved: {
+    title: "Slug is reserved",
+    about: "The site itself answers at that address; never applied",
+    needsPerson: true,
+  },
+  "by-hand": { title: "Set by hand", about: "On the site already; never touched by a line", needsPerson: false },
+};
+
+const TEXT_WORDS: Record<ReviewedText, readonly [one: string, many: string]> = {
+  title: ["title", "titles"],
+  description: ["description", "descriptions"],
+  slug: ["slug", "slugs"],
+  robots: ["robots setting", "robots settings"],
+};
+
+/** @example textCounts({ title: 2, description: 1, slug: 0, robots: 0 }) // ["2 titles", "1 description"] */
+export function textCounts(counts: Readonly<Record<ReviewedText, number>>): string[] {
+  return (Object.entries(counts) as [ReviewedText, number][])
+    .filter(([, n]) => n > 0)
+    .map(([text, n]) => `${count(n)} ${TEXT_WORDS[text][n === 1 ? 0 : 1]}`);
+}
+
+/** Why a change is held back, in words. */
+export function heldWords(held: HeldBack): string {
+  switch (held.why) {
+    case "clash":
+      return `Held back: another page would be at ${held.path}, too`;
+    case "below":
+      return `Held back: the page above it, at ${held.path}, cannot move`;
+  }
+}

@@ -1,0 +1,218 @@
+import type { KindDesign } from "../../core/design/design";
+import type { StoredDesign } from "../../store/designs";
+
+/** What became of a draft that was sent. */
+export type SendResult = { readonly saved: StoredDesign } | { readonly conflict: StoredDesign };
+
+/** What of a draft the server does not have yet, as the browser keeps it. */
+export interface KeptDraft {
+  readonly design: KindDesign;
+  /** The version of the stored draft that it goes on from. */
+  readonly seen: number;
+  /** What was on its way when this was kept: it may have arrived without a word. */
+  readonly sending: KindDesign | null;
+}
+
+/** Where a draft is kept until the server has it. */
+export interface DraftKeeper {
+  put(kept: KeptDraft): void;
+  forget(): void;
+}
+
+export interface SaverOptions {
+  readonly send: (design: KindDesign, seen: number, keepalive: boolean) => Promise<SendResult>;
+  readonly keeper: DraftKeeper;
+  /** Whether an error only says that the server cannot be reached now: it is tried again then. */
+  readonly isPassing: (error: unknown) => boolean;
+  /** Told of each draft that the server has now. */
+  readonly onStored: (stored: StoredDesign) => void;
+}
+
+/**
+ * `stored`: the server has what is shown. `saving`: it is on its way, or will be when typing pauses. `offline`: it could not be sent, and is
+ * tried again. `refused`: the server does not take it as it is. `conflict`: another window stored another one since.
+ */
+export type SaveState = "stored" | "saving" | "offline" | "refused" | "conflict";
+
+/** A draft with where it stands. It is another object where any of it is another. */
+export interface SaverView {
+  readonly design: KindDesign;
+  readonly state: SaveState;
+  /** What the server said, where it refused. */
+  readonly message: string | null;
+  /** What the other window stored. */
+  readonly theirs: StoredDesign | null;
+}
+
+/** Typing has paused for so long when a draft is sent, in ms. */
+const PAUSE = 400;
+/** After so many ms it is tried again, the last of them again and again. */
+const AGAIN = [1000, 2000, 5000];
+
+/**
+ * Stores a draft as it is typed: one save is under way at a time, the newest waits behind it, and what the browser keeps is
+ * forgotten only when what the server acknowledged is what is there.
+ */
+export class DraftSaver {
+  private view: SaverView;
+  private seen: number;
+  /** What is on its way. */
+  private sending: KindDesign | null = null;
+  private isWaiting = false;
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private failures = 0;
+  private readonly listeners = new Set<() => void>();
+
+  constructor(
+    stored: StoredDesign,
+    private readonly options: SaverOptions,
+  ) {
+    this.view = { design: stored.design, state: "stored", message: null, theirs: null };
+    this.seen = stored.version;
+  }
+
+  readonly current = (): SaverView => this.view;
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  /** Shows another design; it is sent when typing pauses. */
+  change(design: KindDesign): void {
+    this.isWaiting = true;
+    const { state, theirs } = this.view;
+    if (state === "conflict") this.show({ design, state, theirs });
+    else this.show({ design, state: "saving" });
+    this.keep();
+    if (state !== "conflict") this.schedule(PAUSE);
+  }
+
+  /** Takes up what a window that is gone had not stored. */
+  takeUp({ design, seen, sending }: KeptDraft): void {
+    const stored = this.view.design;
+    if (same(design, stored)) {
+      this.options.keeper.forget();
+      return;
+    }
+    // What was on its way then has arrived: what came after it goes on from there.
+    if (sending === null || !same(sending, stored)) this.seen = seen;
+    this.isWaiting = true;
+    this.show({ design, state: "saving" });
+    this.keep();
+    void this.pump(false);
+  }
+
+  /** Takes in that the stored draft is another one now, where nothing of this window waits. */
+  adopt(stored: StoredDesign): void {
+    if (this.view.state !== "stored" || stored.version <= this.seen) return;
+    this.seen = stored.version;
+    this.show({ design: stored.design, state: "stored" });
+  }
+
+  /** Sends what waits now: the page is left, or the server can be reached again. */
+  flush(keepalive: boolean): void {
+    if (this.view.state !== "conflict") void this.pump(keepalive);
+  }
+
+  /** Takes what the other window stored in place of what is shown. */
+  takeTheirs(): void {
+    const { theirs } = this.view;
+    if (!theirs) return;
+    this.isWaiting = false;
+    this.seen = theirs.version;
+    this.options.keeper.forget();
+    this.show({ design: theirs.design, state: "stored" });
+    this.options.onStored(theirs);
+  }
+
+  /** Stores what is shown over what the other window stored. */
+  keepMine(): void {
+    const { theirs } = this.view;
+    if (!theirs) return;
+    this.seen = theirs.version;
+    this.isWaiting = true;
+    this.show({ state: "saving" });
+    this.keep();
+    void this.pump(false);
+  }
+
+  /** Sends nothing any more of itself. What waits stays in the browser. */
+  dispose(): void {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+  }
+
+  private async pump(keepalive: boolean): Promise<void> {
+    if (!this.isWaiting || this.sending) return;
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+    const design = this.view.design;
+    this.sending = design;
+    this.isWaiting = false;
+    this.keep();
+    try {
+      const result = await this.options.send(design, this.seen, keepalive);
+      this.sending = null;
+      this.failures = 0;
+      if ("conflict" in result) this.meet(result.conflict);
+      else this.acknowledge(result.saved);
+    } catch (error) {
+      this.sending = null;
+      this.isWaiting = true;
+      this.fail(error);
+    }
+  }
+
+  private acknowledge(stored: StoredDesign): void {
+    this.seen = stored.version;
+    this.options.onStored(stored);
+    if (this.isWaiting) {
+      this.keep();
+      void this.pump(false);
+      return;
+    }
+    this.options.keeper.forget();
+    this.show({ state: "stored" });
+  }
+
+  private meet(theirs: StoredDesign): void {
+    // What is shown may be the very thing by now.
+    if (same(theirs.design, this.view.design)) {
+      this.isWaiting = false;
+      this.acknowledge(theirs);
+      return;
+    }
+    this.isWaiting = true;
+    this.show({ state: "conflict", theirs });
+    this.keep();
+  }
+
+  private fail(error: unknown): void {
+    this.keep();
+    if (!this.options.isPassing(error)) {
+      this.show({ state: "refused", message: error instanceof Error ? error.message : String(error) });
+      return;
+    }
+    this.show({ state: "offline" });
+    this.schedule(AGAIN[Math.min(this.failures++, AGAIN.length - 1)]!);
+  }
+
+  private schedule(ms: number): void {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.pump(false), ms);
+  }
+
+  private keep(): void {
+    this.options.keeper.put({ design: this.view.design, seen: this.seen, sending: this.sending });
+  }
+
+  private show(change: Partial<SaverView>): void {
+    this.view = { ...this.view, message: null, theirs: null, ...change };
+    for (const listener of this.listeners) listener();
+  }
+}
+
+function same(a: KindDesign, b: KindDesign): boolean {
+  return JSON.stringify(a) === JSON.stringify(b);
+}

@@ -1,0 +1,58 @@
+import { z } from "zod";
+import { kindDesignSchema } from "../../core/design/design";
+import type { DraftKeeper, KeptDraft } from "./draft-saver";
+
+const keptSchema = z.object({
+  design: kindDesignSchema,
+  seen: z.number(),
+  sending: kindDesignSchema.nullable().default(null),
+  at: z.number().default(0),
+});
+
+const PREFIX = "nine-lines draft";
+const lockName = (client: string) => `nine-lines window ${client}`;
+const nameOf = (kind: string, client: string) => `${PREFIX} ${kind} ${client}`;
+
+/** Keeps a window's draft of a kind in the browser; windows do not write over one another. */
+export function draftKeeper(kind: string, client: string, storage: Storage): DraftKeeper {
+  const name = nameOf(kind, client);
+  return {
+    put(kept) {
+      try {
+        storage.setItem(name, JSON.stringify({ ...kept, at: Date.now() }));
+      } catch {
+        // Without room in the browser's store the draft is only on its way to the server.
+      }
+    },
+    forget: () => storage.removeItem(name),
+  };
+}
+
+/** Lets other windows know that this one is open, as long as it is. */
+export function holdWindow(client: string): void {
+  void navigator.locks?.request(lockName(client), () => new Promise(() => {}));
+}
+
+/** What a window that is gone had not stored of a kind's draft, the newest of it; taken out of the browser's store. */
+export async function orphanedDraft(kind: string, client: string, storage: Storage): Promise<KeptDraft | null> {
+  const open = new Set(((await navigator.locks?.query())?.held ?? []).map(({ name }) => name));
+  const found = Array.from({ length: storage.length }, (_, i) => storage.key(i)!).flatMap((name) => {
+    if (!name.startsWith(`${PREFIX} ${kind}`) || name === nameOf(kind, client)) return [];
+    const other = name.slice(`${PREFIX} ${kind} `.length);
+    if (other !== "" && open.has(lockName(other))) return [];
+    const kept = readKept(storage.getItem(name));
+    return kept ? [{ name, kept }] : [];
+  });
+  const newest = found.sort((a, b) => b.kept.at - a.kept.at)[0];
+  if (!newest) return null;
+  storage.removeItem(newest.name);
+  return newest.kept;
+}
+
+function readKept(text: string | null): z.infer<typeof keptSchema> | null {
+  try {
+    return keptSchema.parse(JSON.parse(text ?? "null"));
+  } catch {
+    return null;
+  }
+}

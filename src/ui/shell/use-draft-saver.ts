@@ -1,0 +1,59 @@
+"use client";
+import { useEffect, useSyncExternalStore } from "react";
+import { toast } from "sonner";
+import { kindWord } from "../../core/design/kinds";
+import { ApiError, call } from "./api";
+import { CLIENT } from "./client-id";
+import { DraftSaver, type SaverView } from "./draft-saver";
+import { draftKeeper, orphanedDraft } from "./kept-drafts";
+import { type BoardKind, useSite } from "./site-context";
+
+/** A body beyond this is not sent from a page that closes; it stays in the browser's store. */
+const MOST_KEEPALIVE = 60_000;
+
+/** A kind's draft as it is typed, with where it stands; it is stored whatever screen is shown. */
+export function useDraftSaver(kind: BoardKind): { saver: DraftSaver; view: SaverView } {
+  const { state, savers, setDraft } = useSite();
+  const stored = state.drafts[kind];
+  const saver = savers.of(kind, () => {
+    const made = new DraftSaver(stored, {
+      send: (design, seen, keepalive) =>
+        call(
+          "designs.save",
+          { kind, design, seen },
+          { keepalive: keepalive && JSON.stringify(design).length < MOST_KEEPALIVE },
+        ),
+      keeper: draftKeeper(kind, CLIENT, localStorage),
+      isPassing: (error) => !(error instanceof ApiError) || error.code !== "invalid",
+      onStored: (design) => setDraft(kind, design),
+    });
+    void orphanedDraft(kind, CLIENT, localStorage).then((left) => left && made.takeUp(left));
+    return made;
+  });
+  useEffect(() => saver.adopt(stored), [saver, stored]);
+  // Whoever goes to another screen is not made to wait for the pause in typing.
+  useEffect(() => () => saver.flush(false), [saver]);
+  const view = useSyncExternalStore(saver.subscribe, saver.current, saver.current);
+  useConflict(kind, saver, view);
+  return { saver, view };
+}
+
+/** Says that another window stored another draft, and lets either be taken. */
+function useConflict(kind: BoardKind, saver: DraftSaver, { state, message }: SaverView): void {
+  useEffect(() => {
+    const id = `conflict ${kind}`;
+    if (state !== "conflict") {
+      toast.dismiss(id);
+      return;
+    }
+    toast(`The draft for ${kindWord(kind, 2)} was changed in another window`, {
+      id,
+      duration: Infinity,
+      action: { label: "Take that one", onClick: () => saver.takeTheirs() },
+      cancel: { label: "Keep mine", onClick: () => saver.keepMine() },
+    });
+  }, [kind, saver, state]);
+  useEffect(() => {
+    if (state === "refused") toast.error(message ?? "The draft was not stored", { id: "draft-not-stored" });
+  }, [state, message]);
+}
