@@ -70,7 +70,7 @@ export function itemsFigures(
   designs: Readonly<Partial<Record<Kind, KindDesign>>>,
   bareMs: number,
 ): Figure[] {
-  const list = new ItemsList(db, engine, findings);
+  const list = new ItemsList(engine, findings);
   const pages = list.list(designs, QUERY, SCREEN).total.toLocaleString("en");
   syncSearch(db, engine.data("product").revision);
   // Sorting by a field works its order out once; that is not what is asked for again and again.
@@ -106,7 +106,7 @@ export function itemsFigures(
     pattern: false,
   });
   const edit = createEdit(db, plan.label, plan.changes, new Date().toISOString());
-  applyEdit(db, edit);
+  applyEdit(db, edit, "set");
   const done = performance.now();
   list.list(designs, QUERY, SCREEN);
   figures.push(

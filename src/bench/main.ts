@@ -12,7 +12,7 @@ import { Review } from "../server/review/review";
 import { SiteFindings } from "../server/findings/site-findings";
 import { outgoingLines } from "../server/exchange/take-out";
 import { openStore } from "../store/open";
-import { changeScope, chooseChange, clearChoices } from "../store/review-choices";
+import { chooseChange, chooseGroup, clearChoices } from "../store/review-choices";
 import { listRuns, readRun } from "../store/runs";
 import { sixRules } from "./designs";
 import { type Figure, median, once, table } from "./measure";
@@ -21,6 +21,8 @@ import { bareLoop, keystrokeMs, provingFigures, templateFigure } from "./proving
 import { demoStore } from "./demo-store";
 import { itemsFigures } from "./items";
 import { nearThread } from "../server/findings/near-thread";
+import { BenchDesk } from "../server/bench/bench-desk";
+import { freeze } from "../server/review/freeze";
 
 const json = process.argv.includes("--json");
 const at = process.argv.indexOf("--items");
@@ -57,9 +59,10 @@ try {
   });
 
   const near = nearThread(join(process.cwd(), "dist", "near-worker.mjs"));
-  const blank = () => new SiteFindings(db, everyday, () => new Date().getFullYear(), near);
+  const blank = () => new SiteFindings(everyday, () => new Date().getFullYear(), near);
   const designs100 = { product: sixRules() };
-  for (const kind of everyday.boardKinds()) everyday.prove(kind, designs100[kind as "product"] ?? EMPTY_DESIGN);
+  for (const kind of everyday.boardKinds())
+    new BenchDesk(everyday).prove(kind, designs100[kind as "product"] ?? EMPTY_DESIGN);
   // Nothing is known of the texts in any round; the program has run once before, as `median` has it.
   const first = median(3, () => void blank().find(designs100, "live"));
   const findings = blank();
@@ -67,7 +70,7 @@ try {
   await once(() => findings.find(designs100, "draft"));
   const again = median(5, (round) => {
     const typedDesign = { product: withLine(designs100.product, "rule-4", "title", `{name} ${"z".repeat(round + 2)}`) };
-    everyday.prove("product", typedDesign.product);
+    new BenchDesk(everyday).prove("product", typedDesign.product);
     findings.find(typedDesign, "draft");
   });
   figures.push(
@@ -152,13 +155,14 @@ try {
 
   say("Applying …");
   const engine = new Workspace(db);
-  const review = new Review(db, engine);
+  const review = new Review(engine);
   const designs = { product: baseDesign(DEMO_LINES.product!) };
-  for (const kind of engine.boardKinds()) engine.prove(kind, designs[kind as "product"] ?? EMPTY_DESIGN);
+  for (const kind of engine.boardKinds()) new BenchDesk(engine).prove(kind, designs[kind as "product"] ?? EMPTY_DESIGN);
   const compared = await once(() => review.summary(designs));
-  const { id } = review.list(designs, { group: "shorter", from: 0, count: 1 }).changes[0]!;
+  const { id, text } = review.list(designs, { group: "shorter", from: 0, count: 1 }).changes[0]!;
+  const mark = review.markOf(designs, { item: id, text });
   const ticked = median(5, (round) => {
-    chooseChange(db, changeScope(id, "title"), round % 2 === 0);
+    chooseChange(db, { item: id, text }, mark, round % 2 === 0);
     review.summary(designs);
   });
   clearChoices(db);
@@ -176,7 +180,15 @@ try {
       baselineMs: bare,
     },
   );
-  const frozen = await once(() => review.freeze(designs, now()));
+  // All addresses move: what is told is the whole of what a run can be.
+  chooseGroup(db, "moves", true, review.isOfGroup(designs, "moves"));
+  review.summary(designs);
+  const frozen = await once(() => {
+    const going = review.going(designs, review.summary(designs).stamp);
+    return freeze(db, going, designs, { name: "", click: null, now: now() }, (write) =>
+      db.transaction(write).immediate(),
+    );
+  });
   const run = listRuns(db, 1)[0]!.id;
   const applied = await once(() => applyRun(db, run, { now }));
   const changes = readRun(db, run)!.applied;

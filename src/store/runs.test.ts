@@ -10,7 +10,6 @@ import {
   changesAfter,
   type ChangedText,
   countRun,
-  createRun,
   historyOfItem,
   listRuns,
   type NewChange,
@@ -20,6 +19,7 @@ import {
   stopInterruptedRuns,
 } from "./runs";
 import { writeSite } from "./site";
+import { storedRun } from "../test/stored-run";
 
 const TEXTS: readonly ChangedText[] = ["title", "description", "slug", "robots", "address"];
 const change = (item: number, text: ChangedText): NewChange => ({
@@ -34,8 +34,7 @@ const change = (item: number, text: ChangedText): NewChange => ({
 const anyChange = fc
   .record({ item: fc.integer({ min: 1, max: 6 }), text: fc.constantFrom(...TEXTS) })
   .map(({ item, text }) => change(item, text));
-const run = (db: Db, changes: Iterable<NewChange>) =>
-  createRun(db, { type: "apply", ofRun: null, note: "some", design: "{}", now: "2026-11-25T10:00:00Z" }, changes);
+const run = (db: Db, changes: Iterable<NewChange>) => storedRun(db, changes);
 
 function fresh(): Db {
   const db = openStore(":memory:");
@@ -120,6 +119,7 @@ describe("a run’s figures", () => {
     put.run(2, 9, "description", "waiting");
     db.exec("INSERT INTO redirects (run_id, item_id, from_path, to_path) VALUES (1, 1, '/a', '/b')");
     db.exec(readFileSync(join(migrationsFolder(), "004-run-figures.sql"), "utf8"));
+    db.exec(readFileSync(join(migrationsFolder(), "005-one-truth.sql"), "utf8"));
     expect(readRun(db, 1)).toMatchObject({
       ...counted(db, 1),
       redirects: 1,

@@ -15,6 +15,9 @@ const facts = (over: Partial<ChangeFacts>): ChangeFacts => ({
   duplicate: false,
   liveHasKeyword: false,
   hasKeyword: false,
+  clashes: false,
+  reserved: false,
+  withoutAddress: false,
   ...over,
 });
 
@@ -29,10 +32,17 @@ describe("groups of changes", () => {
     [{ liveHasKeyword: true, liveFits: false }, "worse"],
     [{ duplicate: true }, "worse"],
     [{ slug: true }, "moves"],
-    [{ slug: true, duplicate: true }, "clash"],
+    [{ slug: true, clashes: true }, "clash"],
+    [{ slug: true, reserved: true }, "reserved"],
+    [{ slug: true, withoutAddress: true }, "gets-address"],
+    [{ slug: true, withoutAddress: true, clashes: true }, "clash"],
+    // Where nothing was before, a text that another page has is for the worse, too.
+    [{ liveEmpty: true, duplicate: true }, "worse"],
+    [{ liveEmpty: true, fits: false }, "still-wide"],
     [{ byHand: true, fits: false }, "by-hand"],
     [{ written: true, fits: false, liveHasKeyword: true }, "written"],
-    [{ written: true, slug: true, duplicate: true }, "clash"],
+    [{ written: true, slug: true, clashes: true }, "clash"],
+    [{ written: true, slug: true, reserved: true }, "reserved"],
     [{}, "reworded"],
   ] as [Partial<ChangeFacts>, string][])("%o is %s", (over, group) => expect(changeGroup(facts(over))).toBe(group));
 });
@@ -58,8 +68,9 @@ describe("whatever a change is like", () => {
   it("what is applied without a person’s word leaves nothing wide, double or without its keyword that was in order before", () => {
     fc.assert(
       fc.property(any, (of) => {
-        if (of.written || of.liveEmpty || LEFT_OUT_AT_FIRST.has(changeGroup(of))) return;
-        expect(of.liveFits && !of.fits).toBe(false);
+        const group = changeGroup(of);
+        if (of.written || of.slug || LEFT_OUT_AT_FIRST.has(group) || NEVER_APPLIED.has(group)) return;
+        expect(!of.liveEmpty && of.liveFits && !of.fits).toBe(false);
         expect(!of.liveDuplicate && of.duplicate).toBe(false);
         expect(of.liveHasKeyword && !of.hasKeyword).toBe(false);
       }),

@@ -1,4 +1,4 @@
-import { type RowQuery } from "./bench-desk";
+import { BenchDesk, type RowQuery } from "./bench-desk";
 import { beforeAll, describe, expect, it } from "vitest";
 import { type KindDesign, kindDesignSchema } from "../../core/design/design";
 import { withLine, withRuleMoved } from "../../core/design/change-rules";
@@ -27,14 +27,14 @@ beforeAll(() => {
 
 describe("rules over a whole set", () => {
   it("decide each page once, and find the rule that can never win", () => {
-    const { report, texts, total } = engine.prove("product", design);
+    const { report, texts, total } = new BenchDesk(engine).prove("product", design);
     expect(report.rules.reduce((sum, rule) => sum + (rule.byText.title ?? 0), report.base.title)).toBe(total);
     expect(report.rules.find(({ id }) => id === "bronze-cleats")).toMatchObject({ idle: "hidden", takes: 0 });
     expect(texts.title.faults).toEqual([]);
   });
 
   it("show the pages of one rule, with its own figures and pieces", () => {
-    const proved = engine.prove("product", design, {}, { scope: "brass-and-bronze", text: "title" });
+    const proved = new BenchDesk(engine).prove("product", design, {}, { scope: "brass-and-bronze", text: "title" });
     const takes = proved.report.rules.find(({ id }) => id === "brass-and-bronze")!.byText.title!;
     expect(proved.texts.title.part!.draft.total).toBe(takes);
     expect(proved.texts.title.draft.total).toBe(proved.total);
@@ -44,7 +44,7 @@ describe("rules over a whole set", () => {
       "[ – {id}]^apart",
     ]);
     // Another line's keystroke compiles this one again, and its pieces stand where they stood.
-    const typed = engine.prove(
+    const typed = new BenchDesk(engine).prove(
       "product",
       withLine(design, "base", "title", "{name}!"),
       {},
@@ -52,7 +52,7 @@ describe("rules over a whole set", () => {
     );
     expect(typed.pieces).toEqual(proved.pieces);
     expect(proved.pieces!.pieces.some(({ stands }) => stands > 0)).toBe(true);
-    const rows = engine.rows("product", design, { ...query, scope: "brass-and-bronze" });
+    const rows = new BenchDesk(engine).rows("product", design, { ...query, scope: "brass-and-bronze" });
     expect(rows.total).toBe(takes);
     expect(
       rows.rows.every(
@@ -61,7 +61,7 @@ describe("rules over a whole set", () => {
     ).toBe(true);
     // Where the rule has no line for a text, the pages are those of which it decides another.
     expect(
-      engine
+      new BenchDesk(engine)
         .rows("product", design, { ...query, text: "slug", scope: "brass-and-bronze" })
         .rows.every((row) => row.by.slug === "base"),
     ).toBe(true);
@@ -69,26 +69,26 @@ describe("rules over a whole set", () => {
 
   it("count the pages of a rule that changed, for texts that it has no line for, too", () => {
     const view = { scope: "brass-and-bronze", text: "slug" } as const;
-    const all = engine.prove("product", design, {}, view).texts.slug.part!.draft.total;
+    const all = new BenchDesk(engine).prove("product", design, {}, view).texts.slug.part!.draft.total;
     const narrowed = {
       ...design,
       rules: design.rules.map((rule) =>
         rule.id === "brass-and-bronze" ? { ...rule, when: { field: "material", is: "brass" } } : rule,
       ),
     };
-    const fewer = engine.prove("product", narrowed, {}, view).texts.slug.part!;
+    const fewer = new BenchDesk(engine).prove("product", narrowed, {}, view).texts.slug.part!;
     expect(fewer.draft.total).toBeLessThan(all);
     expect(fewer.live.total).toBe(fewer.draft.total);
-    expect(engine.prove("product", design, {}, view).texts.slug.part!.draft.total).toBe(all);
+    expect(new BenchDesk(engine).prove("product", design, {}, view).texts.slug.part!.draft.total).toBe(all);
   });
 
   it("keep what the site has where a rule's line has an error, and say whose it is", () => {
     const broken = withLine(design, "brass-and-bronze", "title", "{nmae}");
-    const { texts } = engine.prove("product", broken);
+    const { texts } = new BenchDesk(engine).prove("product", broken);
     expect(texts.title.faults).toEqual([
       { rule: "brass-and-bronze", message: "There is no field “nmae”; did you mean “name”?" },
     ]);
-    const { rows } = engine.rows("product", broken, { ...query, scope: "brass-and-bronze", count: 20 });
+    const { rows } = new BenchDesk(engine).rows("product", broken, { ...query, scope: "brass-and-bronze", count: 20 });
     const { proof } = engine.textProof("product", "title", broken);
     for (const row of rows.filter((own) => own.hand.title === undefined))
       expect(proof.textOf(row.row)).toBe(row.live.title);
@@ -114,7 +114,9 @@ describe("rules over a whole set", () => {
         );
         expect(differing).toEqual([]);
       }
-      expect(engine.prove("product", step).report).toEqual(fresh.prove("product", step).report);
+      expect(new BenchDesk(engine).prove("product", step).report).toEqual(
+        new BenchDesk(fresh).prove("product", step).report,
+      );
     }
   });
 
@@ -170,18 +172,28 @@ describe("fields and their values", () => {
   });
 
   it("of a row are the same whether they are in memory or not", () => {
-    const [row] = engine.rows("product", design, { ...query, count: 1 }).rows;
+    const [row] = new BenchDesk(engine).rows("product", design, { ...query, count: 1 }).rows;
     const fresh = new Workspace(db);
     for (const field of fresh.data("product").fieldNames)
       if (field !== "body") fresh.data("product").items.column(field);
-    expect({ ...fresh.rows("product", design, { ...query, count: 1 }).rows[0]!.fields }).toEqual({ ...row!.fields });
+    expect({ ...new BenchDesk(fresh).rows("product", design, { ...query, count: 1 }).rows[0]!.fields }).toEqual({
+      ...row!.fields,
+    });
   });
 });
 
 describe("two drafts side by side", () => {
   it("have figures each, and the pages that differ most first", () => {
     const other = withLine(design, "base", "title", "{name}");
-    const compared = compareDesigns(engine, "product", design, other, { text: "title", from: 0, count: 500 }, {});
+    const compared = compareDesigns(
+      engine,
+      new BenchDesk(engine),
+      "product",
+      design,
+      other,
+      { text: "title", from: 0, count: 500 },
+      {},
+    );
     expect(compared.texts.title.a.average).toBeGreaterThan(compared.texts.title.b.average);
     expect(compared.texts.title.a.duplicates).toBeLessThan(compared.texts.title.b.duplicates);
     expect(compared.texts.slug.different).toBe(0);
@@ -191,7 +203,7 @@ describe("two drafts side by side", () => {
     const last = compared.items.at(-1)!;
     expect(Math.abs(first.a.length - first.b.length)).toBeGreaterThanOrEqual(Math.abs(last.a.length - last.b.length));
     // The draft is still proved as it was.
-    expect(engine.prove("product", design).texts.title.draft).toEqual(compared.texts.title.a);
+    expect(new BenchDesk(engine).prove("product", design).texts.title.draft).toEqual(compared.texts.title.a);
   });
 });
 
@@ -267,7 +279,7 @@ describe("what no file should be able to do", () => {
       base: { title: "{proto} {constructor} {tostring}" },
       rules: [{ id: "r", name: "r", when: { field: "constructor", is: "other" }, title: "no" }],
     });
-    const { rows } = small.rows("product", made, query);
+    const { rows } = new BenchDesk(small).rows("product", made, query);
     expect(
       small.textProof("product", "title", made).proof.textOf(rows.find((row) => row.hand.title === undefined)!.row),
     ).toBe("proto maker said");
@@ -282,7 +294,7 @@ describe("what no file should be able to do", () => {
       title: "{name}",
     }));
     const made = kindDesignSchema.parse({ base: { title: "{name}" }, rules });
-    const { report } = engine.prove("product", made);
+    const { report } = new BenchDesk(engine).prove("product", made);
     expect(report.rules.filter(({ idle }) => idle === "matches nothing").length).toBe(1000);
     expect(report.base.title).toBe(1680);
   });

@@ -17,6 +17,8 @@ import { type EditAction, planEdit } from "./plan-edit";
 import { Workspace } from "../workspace/workspace";
 import { Review } from "../review/review";
 import { SiteFindings } from "../findings/site-findings";
+import { runOfReview } from "../../test/run-of-review";
+import { BenchDesk } from "../bench/bench-desk";
 
 const KINDS = ["post", "product", "category"] as const;
 // A line that reads the keyword and one that reads the live slug: what is edited changes what other texts are made of.
@@ -62,7 +64,7 @@ beforeEach(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 84 });
   engine = new Workspace(db);
-  list = new ItemsList(db, engine, new SiteFindings(db, engine, () => 2026));
+  list = new ItemsList(engine, new SiteFindings(engine, () => 2026));
 });
 
 function plan(ranges: [number, number][], action: EditAction, of: Partial<ItemQuery> = {}) {
@@ -72,7 +74,7 @@ function plan(ranges: [number, number][], action: EditAction, of: Partial<ItemQu
 function make(ranges: [number, number][], action: EditAction, of: Partial<ItemQuery> = {}): number {
   const made = plan(ranges, action, of);
   const id = createEdit(db, made.label, made.changes, now());
-  applyEdit(db, id);
+  applyEdit(db, id, readEdit(db, id)!.goal);
   return id;
 }
 
@@ -83,7 +85,7 @@ function everything(own: Workspace, items: ItemsList) {
     counts,
     total,
     kinds: KINDS.map((kind) => {
-      const { texts, report } = own.prove(kind, designs[kind]!);
+      const { texts, report } = new BenchDesk(own).prove(kind, designs[kind]!);
       const robots = own.robots(kind, designs[kind]!);
       const proofs = TEXTS.map((text) => {
         const { proof } = own.textProof(kind, text, designs[kind]!);
@@ -162,7 +164,7 @@ describe("what changed by hand", () => {
             const id = make([[from, from + count]], action);
             if (undo) {
               setEdit(db, id, "undone", "running");
-              applyEdit(db, id);
+              applyEdit(db, id, readEdit(db, id)!.goal);
             }
             list.list(designs, query, { from: 0, count: 5, columns: [] });
           }
@@ -174,9 +176,9 @@ describe("what changed by hand", () => {
             counts: all.counts.filter(({ id }) => id !== "near-duplicate"),
           });
           expect(exact(known)).toEqual(
-            exact(everything(anew, new ItemsList(db, anew, new SiteFindings(db, anew, () => 2026)))),
+            exact(everything(anew, new ItemsList(anew, new SiteFindings(anew, () => 2026)))),
           );
-          expect(KINDS.map((kind) => engine.data(kind))).toEqual(loaded);
+          expect(KINDS.map((kind) => engine.data(kind).loading)).toEqual(loaded.map(({ loading }) => loading));
         },
       ),
       { numRuns: 12 },
@@ -190,7 +192,7 @@ describe("what changed by hand", () => {
     const item = engine.data(third.view.kind).ids[third.row]!;
     make([[2, 3]], { type: "set", field: "title", value: "Mine" });
     setEdit(db, id, "undone", "running");
-    applyEdit(db, id);
+    applyEdit(db, id, readEdit(db, id)!.goal);
     expect(readEdit(db, id)).toMatchObject({ goal: "undone", status: "done", skipped: 1, waiting: 0 });
     expect(db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = 'title'").pluck().get(item)).toBe(
       "Mine",
@@ -199,7 +201,7 @@ describe("what changed by hand", () => {
       before.filter((row) => (row as { item_id: number }).item_id !== item),
     );
     setEdit(db, id, "set", "running");
-    applyEdit(db, id);
+    applyEdit(db, id, readEdit(db, id)!.goal);
     expect(db.prepare("SELECT count(*) FROM hand_texts WHERE value = 'Thirty titles'").pluck().get()).toBe(29);
   });
 
@@ -212,13 +214,13 @@ describe("what changed by hand", () => {
       stopInterruptedEdits(db);
       expect(editSteps(db).stopped).toMatchObject({ id, waiting: changes.length - 100, total: changes.length });
       setEdit(db, id, goal, "running");
-      applyEdit(db, id);
+      applyEdit(db, id, readEdit(db, id)!.goal);
       const wrong = db.prepare("SELECT count(*) FROM items WHERE keyword <> 'rope'").pluck().get();
       expect(goal === "set" ? wrong : db.prepare("SELECT id, keyword FROM items ORDER BY id").all()).toEqual(
         goal === "set" ? 0 : keywords,
       );
       setEdit(db, id, "undone", "running");
-      applyEdit(db, id);
+      applyEdit(db, id, readEdit(db, id)!.goal);
     }
   });
 });
@@ -236,7 +238,7 @@ describe("a slug held by hand", () => {
       type: "hold",
       field: "slug",
     });
-    applyEdit(db, createEdit(db, made.label, made.changes, now()));
+    applyEdit(db, createEdit(db, made.label, made.changes, now()), "set");
     expect(list.list(designs, unlike, { from: 0, count: 1, columns: [] }).total).toBe(before.total - 5);
   });
 });
@@ -296,7 +298,7 @@ describe("texts by hand in a review", () => {
   it("are changes of their own, go out with a run, and come back", () => {
     make([[0, 3]], { type: "set", field: "title", value: "Three by hand" });
     make([[0, 2]], { type: "set", field: "robots", value: "noindex, nofollow" });
-    const review = new Review(db, engine);
+    const review = new Review(engine);
     const only = (group: string) => review.summary(designs).groups.find((own) => own.group === group);
     expect(only("written")).toMatchObject({ count: 3, included: 3 });
     expect(
@@ -304,7 +306,7 @@ describe("texts by hand in a review", () => {
         .list(designs, { group: "robots", from: 0, count: 500 })
         .changes.filter(({ after }) => after === "noindex, nofollow"),
     ).toHaveLength(2);
-    const run = review.freeze(designs, now());
+    const run = runOfReview(db, review, designs);
     applyRun(db, run, { now });
     expect(db.prepare("SELECT count(*) FROM items WHERE title = 'Three by hand'").pluck().get()).toBe(3);
     expect(db.prepare("SELECT count(*) FROM items WHERE robots = 'noindex, nofollow'").pluck().get()).toBe(2);
@@ -320,8 +322,8 @@ describe("texts by hand in a review", () => {
   });
 
   it("are left alone where one was written after the run was frozen", () => {
-    const review = new Review(db, engine);
-    const run = review.freeze(designs, now());
+    const review = new Review(engine);
+    const run = runOfReview(db, review, designs);
     const change = db
       .prepare("SELECT item_id FROM run_changes WHERE run_id = ? AND text = 'title' LIMIT 1")
       .get(run) as { item_id: number };

@@ -6,7 +6,8 @@ import { DEMO_SITE } from "../../demo/site";
 import { guessTargets } from "../../formats/mapping";
 import { openStore } from "../../store/open";
 import { writeSite } from "../../store/site";
-import { bringIn, uploadedFile } from "./bring-in";
+import { bringIn } from "./bring-in";
+import { uploadedFile } from "./uploads";
 import { outgoingLines, refusedLines, textStream } from "./take-out";
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-in-"));
@@ -28,7 +29,7 @@ describe("bringing a file in", () => {
   it("adds, then updates by id, tells what is unchanged, and stores what it refuses", async () => {
     const db = fresh();
     const file = fileOf("a.csv", ["1,/a,Rope,Rope now,red", "2,nowhere at all,Bad,x,y", "3,/c,Twine,,blue"]);
-    expect(await bringIn(db, file, "a.csv", mapping, { now })).toMatchObject({
+    expect(await bringIn(db, file, "a.csv", mapping, "none", { now })).toMatchObject({
       status: "done",
       rows: 3,
       added: 2,
@@ -36,7 +37,11 @@ describe("bringing a file in", () => {
       refused: 1,
     });
     const again = fileOf("b.csv", ["1,/a,Rope,New title,red", "3,/c,Twine,,blue"]);
-    expect(await bringIn(db, again, "b.csv", mapping, { now })).toMatchObject({ added: 0, updated: 1, unchanged: 1 });
+    expect(await bringIn(db, again, "b.csv", mapping, "none", { now })).toMatchObject({
+      added: 0,
+      updated: 1,
+      unchanged: 1,
+    });
     expect([...refusedLines(db, 1)].join("")).toBe(
       'line,reason,content\r\n3,“nowhere at all” is no address; one such as /rope/mooring-line or https://site/rope/mooring-line is,"2 | nowhere at all | Bad | x | y"\r\n'.replace(
         /,"2 \| nowhere at all \| Bad \| x \| y"/,
@@ -52,9 +57,9 @@ describe("bringing a file in", () => {
       Array.from({ length: 3500 }, (_, i) => `${i},/p/${i},Rope ${i},,`),
     );
     let batches = 0;
-    const stopped = await bringIn(db, file, "c.csv", mapping, { now, stopped: () => ++batches === 2 });
+    const stopped = await bringIn(db, file, "c.csv", mapping, "none", { now, stopped: () => ++batches === 2 });
     expect(stopped).toMatchObject({ status: "stopped", added: 2000 });
-    expect(await bringIn(db, file, "c.csv", mapping, { now })).toMatchObject({
+    expect(await bringIn(db, file, "c.csv", mapping, "none", { now })).toMatchObject({
       status: "done",
       added: 1500,
       unchanged: 2000,
@@ -71,7 +76,7 @@ describe("bringing a file in", () => {
     const full = () => {
       if (++batches === 2) throw Object.assign(new Error("database or disk is full"), { code: "SQLITE_FULL" });
     };
-    await expect(bringIn(db, file, "d.csv", mapping, { now, progress: full })).rejects.toThrow(
+    await expect(bringIn(db, file, "d.csv", mapping, "none", { now, progress: full })).rejects.toThrow(
       /disk.*is full.*2,000 pages are in; bring the file in again/s,
     );
     expect(db.prepare("SELECT count(*) FROM items").pluck().get()).toBe(2000);
@@ -81,7 +86,7 @@ describe("bringing a file in", () => {
   it("refuses a wrong mapping before it touches anything, and tokens that lead elsewhere", async () => {
     const db = fresh();
     await expect(
-      bringIn(db, fileOf("e.csv", ["1,/a,b,c,d"]), "e.csv", { targets: ["name"], kind: "post" }, { now }),
+      bringIn(db, fileOf("e.csv", ["1,/a,b,c,d"]), "e.csv", { targets: ["name"], kind: "post" }, "none", { now }),
     ).rejects.toThrow(/Look at the file again/);
     expect(db.prepare("SELECT count(*) FROM imports").pluck().get()).toBe(0);
     expect(() => uploadedFile("../../etc/passwd")).toThrow(/not known/);
@@ -91,7 +96,9 @@ describe("bringing a file in", () => {
 describe("taking out", () => {
   it("gives back what was brought in, formulas harmless and named, as CSV and as JSON Lines", async () => {
     const db = fresh();
-    await bringIn(db, fileOf("f.csv", ['1,/a,"=HYPERLINK(1)","plain, with comma",']), "f.csv", mapping, { now });
+    await bringIn(db, fileOf("f.csv", ['1,/a,"=HYPERLINK(1)","plain, with comma",']), "f.csv", mapping, "none", {
+      now,
+    });
     const csv = [...outgoingLines(db, "items", "csv", null)];
     expect(csv[0]).toMatch(/^\ufeffid,kind,address,name/);
     expect(csv[1]).toContain(`1,product,/a,'=HYPERLINK(1),`);

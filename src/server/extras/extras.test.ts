@@ -5,6 +5,7 @@ import { loadDemo } from "../../demo/load";
 import { type Db, openStore } from "../../store/open";
 import { Workspace } from "../workspace/workspace";
 import { type ExtraRow, extraLines } from "../exchange/take-out";
+import { ExtraDesk } from "./extra-desk";
 
 let db: Db;
 let engine: Workspace;
@@ -26,28 +27,34 @@ describe("extra texts", () => {
       .pluck()
       .all() as string[];
     const bare = bodies.map((body) => htmlParts(body).images.filter((alt) => alt === "").length);
-    const extra = engine.extra("post", design, "alt");
+    const extra = new ExtraDesk(engine).prove("post", design, "alt");
     expect(extra.images).toBe(bare.reduce((sum, n) => sum + n, 0));
     expect(extra.pages).toBe(bare.filter((n) => n > 0).length);
     expect(extra.pages).toBeGreaterThan(100);
     expect(extra.filled).toBe(extra.pages);
-    expect(engine.extra("product", design, "alt").pages).toBe(0);
+    expect(new ExtraDesk(engine).prove("product", design, "alt").pages).toBe(0);
   });
 
   it("are made by rules before the base, and are none where a line's fields are empty", () => {
-    const rows = engine.extraTexts("post", design, "keywords", 0, 906);
+    const rows = new ExtraDesk(engine).texts("post", design, "keywords", 0, 906);
     const data = engine.data("post");
     rows.forEach((text, row) => {
       const [keyword, series] = [data.items.value("keyword", row), data.items.value("series", row).toLowerCase()];
       expect(text ?? "").toBe([keyword, series].filter(Boolean).join(", "));
     });
-    const alts = engine.extraTexts("post", design, "alt", 0, 906).flatMap((text) => (text === null ? [] : [text]));
+    const alts = new ExtraDesk(engine)
+      .texts("post", design, "alt", 0, 906)
+      .flatMap((text) => (text === null ? [] : [text]));
     expect(alts.some((text) => text.startsWith("Ropework: "))).toBe(true);
     expect(alts.some((text) => !text.startsWith("Ropework: "))).toBe(true);
   });
 
   it("say what is wrong with a line, and make nothing of it", () => {
-    const faulty = engine.extra("post", kindDesignSchema.parse({ base: { keywords: "{keywort}" } }), "keywords");
+    const faulty = new ExtraDesk(engine).prove(
+      "post",
+      kindDesignSchema.parse({ base: { keywords: "{keywort}" } }),
+      "keywords",
+    );
     expect(faulty.faults[0]!.message).toMatch(/keyword/);
     expect(faulty.filled).toBe(0);
   });

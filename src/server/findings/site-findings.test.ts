@@ -8,11 +8,13 @@ import { type Kind } from "../../core/design/kinds";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
 import { type Db, openStore } from "../../store/open";
-import { writeSite } from "../../store/site";
+import { revision, writeSite } from "../../store/site";
 import { ItemsList } from "../items/items-list";
 import { type ItemQuery } from "../../core/items/query";
 import { Workspace } from "../workspace/workspace";
 import { type KindFindings, SiteFindings } from "./site-findings";
+import { BenchDesk } from "../bench/bench-desk";
+import { syncSearch } from "../../store/search";
 
 const designs: Designs = Object.fromEntries(
   (["post", "product", "category"] as const).map((kind) => [
@@ -45,8 +47,8 @@ beforeAll(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 1260 });
   engine = new Workspace(db);
-  findings = new SiteFindings(db, engine, year);
-  list = new ItemsList(db, engine, findings);
+  findings = new SiteFindings(engine, year);
+  list = new ItemsList(engine, findings);
 });
 
 /** How many pages have each finding that some page has, on both sides. */
@@ -80,7 +82,7 @@ describe("findings over a whole site", () => {
     };
     for (const step of [typed, designs]) {
       const again = findings.find(step, "draft");
-      const anew = new SiteFindings(db, new Workspace(db), year).find(step, "draft");
+      const anew = new SiteFindings(new Workspace(db), year).find(step, "draft");
       for (const [kind, found] of anew) {
         for (const subject of Object.keys(FINDINGS) as Subject[]) {
           // Of near duplicates only the first of equal texts is looked at, in an order that may differ.
@@ -102,7 +104,7 @@ describe("findings over a whole site", () => {
     expect(of("slug", "capitals")).toMatchObject({ draft: 0 });
     // Addresses that are not what their lines make: just those that a review would move, but for pages that have no slug yet.
     const moves = (["post", "product", "category"] as const).reduce(
-      (sum, kind) => sum + engine.prove(kind, designs[kind]!).texts.slug.draft.changed,
+      (sum, kind) => sum + new BenchDesk(engine).prove(kind, designs[kind]!).texts.slug.draft.changed,
       0,
     );
     expect(of("slug", "unlike-line")).toMatchObject({ live: moves - of("slug", "missing").live, draft: 0 });
@@ -117,7 +119,7 @@ describe("findings over a whole site", () => {
         "UPDATE items SET title = 'One and the same title here' WHERE id IN (SELECT min(id) FROM items GROUP BY kind)",
       )
       .run();
-    const found = new SiteFindings(own, new Workspace(own), year).find({}, "live");
+    const found = new SiteFindings(new Workspace(own), year).find({}, "live");
     for (const kind of ["post", "product", "category"] as const)
       expect(found.get(kind)!.title[0]! & findingBit("title", "duplicate")).not.toBe(0);
   });
@@ -126,7 +128,7 @@ describe("findings over a whole site", () => {
     const own = openStore(":memory:");
     loadDemo(own, { products: 84 });
     writeSite(own, { ...DEMO_SITE, checks: { ...DEMO_SITE.checks, off: ["title too-wide"] } });
-    const found = new SiteFindings(own, new Workspace(own), year).find({}, "live");
+    const found = new SiteFindings(new Workspace(own), year).find({}, "live");
     expect([...found.get("product")!.title].some((bits) => (bits & findingBit("title", "too-wide")) !== 0)).toBe(false);
     expect([...found.get("product")!.title].some((bits) => (bits & findingBit("title", "straight-quotes")) !== 0)).toBe(
       true,
@@ -193,6 +195,7 @@ describe("the list of all pages", () => {
   });
 
   it("is searched by words and their beginnings, in all that a page holds", () => {
+    syncSearch(db, revision(db));
     const found = of({ search: "CLEAT brass", kind: "product" });
     expect(found.total).toBeGreaterThan(0);
     expect(found.total).toBeLessThan(1260);
@@ -271,11 +274,11 @@ describe("the demo site", () => {
 
 describe("a search that was cancelled", () => {
   it("leaves nothing half checked behind", () => {
-    const own = new SiteFindings(db, engine, year);
+    const own = new SiteFindings(engine, year);
     let asked = 0;
     expect(() => own.find(designs, "live", { cancelled: () => ++asked > 3 })).toThrow();
     const again = own.find(designs, "live");
-    const anew = new SiteFindings(db, new Workspace(db), year).find(designs, "live");
+    const anew = new SiteFindings(new Workspace(db), year).find(designs, "live");
     for (const [kind, found] of anew)
       for (const subject of Object.keys(FINDINGS) as Subject[])
         expect([...again.get(kind)![subject]], `${kind} ${subject}`).toEqual([...found[subject]]);

@@ -55,7 +55,7 @@ beforeAll(() => {
     [22, "robots", "index, follow"],
   ] as const)
     mark.run(id, text, value);
-  list = new ItemsList(db, engine, new SiteFindings(db, engine, () => 2026));
+  list = new ItemsList(engine, new SiteFindings(engine, () => 2026));
   pages = asked({}).items;
 });
 

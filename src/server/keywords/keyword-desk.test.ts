@@ -11,12 +11,13 @@ import { createEdit, editSteps } from "../../store/edits";
 import { clearKeywordList, foldKeyword, listedKeywords } from "../../store/listed-keywords";
 import { type Db, openStore } from "../../store/open";
 import { applyEdit } from "../edits/apply-edit";
-import { receiveFile } from "../exchange/bring-in";
+import { receiveFile } from "../exchange/uploads";
 import { bringKeywords, lookAtKeywords } from "./bring-keywords";
 import { ItemsList } from "../items/items-list";
 import { type Assignment, KeywordDesk } from "./keyword-desk";
 import { Workspace } from "../workspace/workspace";
 import { SiteFindings } from "../findings/site-findings";
+import type { BoardKind } from "../../core/design/kinds";
 
 const designs: Designs = Object.fromEntries(
   (["post", "product", "category"] as const).map((kind) => [
@@ -36,14 +37,14 @@ beforeEach(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 168 });
   engine = new Workspace(db);
-  list = new ItemsList(db, engine, new SiteFindings(db, engine, () => 2026));
-  desk = new KeywordDesk(db, engine, list);
+  list = new ItemsList(engine, new SiteFindings(engine, () => 2026));
+  desk = new KeywordDesk(engine, list);
 });
 
 const everything = { from: 0, count: 100_000 };
 const assign = (pages: readonly Assignment[]) => {
   const id = createEdit(db, "keywords", desk.changesFor(pages), new Date().toISOString());
-  applyEdit(db, id);
+  applyEdit(db, id, "set");
   return id;
 };
 
@@ -51,7 +52,7 @@ describe("where keywords stand", () => {
   it("is counted as the list of pages counts it", () => {
     for (const row of desk.matrix(designs)) {
       const query = {
-        kind: row.kind,
+        kind: row.kind as BoardKind,
         side: "draft" as const,
         findings: [{ subject: "title" as const, id: "keyword-absent" as const }],
         difference: null,
@@ -121,8 +122,7 @@ describe("suggested keywords", () => {
     const id = assign(suggestions);
     expect(desk.coverage({ show: "shared", search: "", ...everything }).total).toBe(shared);
     expect(editSteps(db).undo!.id).toBe(id);
-    db.prepare("UPDATE edits SET goal = 'undone', status = 'running' WHERE id = ?").run(id);
-    applyEdit(db, id);
+    applyEdit(db, id, "undone");
     expect(db.prepare("SELECT id, keyword FROM items ORDER BY id").all()).toEqual(before);
   });
 });

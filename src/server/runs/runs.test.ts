@@ -4,12 +4,14 @@ import { baseDesign } from "../../core/design/design";
 import { DEMO_LINES, DEMO_SITE } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
 import { itemWriter } from "../../store/items";
-import { openStore } from "../../store/open";
+import { openStore, type Db } from "../../store/open";
 import { changesAfter, readRun, redirectsAfter } from "../../store/runs";
 import { writeSite } from "../../store/site";
 import { applyRun } from "./apply-run";
 import { Workspace } from "../workspace/workspace";
 import { Review } from "../review/review";
+import { runOfReview } from "../../test/run-of-review";
+import { chooseGroup } from "../../store/review-choices";
 
 const now = () => "2026-11-24T10:00:00Z";
 const blank = { attributes: null, body: null, byHand: null };
@@ -47,17 +49,23 @@ function small() {
   return {
     db,
     engine,
-    review: new Review(db, engine),
+    review: new Review(engine),
     paths: () => db.prepare("SELECT path FROM items ORDER BY id").pluck().all(),
   };
 }
 
 const designs = { category: baseDesign({ slug: "{name}" }), product: baseDesign({ title: "{name}", slug: "{name}" }) };
 
+/** A run with the moves that are left out at first. */
+function moved(db: Db, review: Review): number {
+  chooseGroup(db, "moves", true, () => false);
+  return runOfReview(db, review, designs);
+}
+
 describe("runs", () => {
   it("moves pages with redirects, those below a moved page too, and never touches a text by hand", () => {
     const { db, review, paths } = small();
-    const run = review.freeze(designs, now());
+    const run = moved(db, review);
     applyRun(db, run, { now });
     expect(paths()).toEqual(["/ropes", "/ropes/new-one/", "/ropes/by-hand"]);
     expect(redirectsAfter(db, run, 0, 10).map((r) => [r.from_path, r.to_path, r.status])).toEqual([
@@ -73,7 +81,7 @@ describe("runs", () => {
 
   it("is taken back without redirect chains or loops", () => {
     const { db, review, paths } = small();
-    const run = review.freeze(designs, now());
+    const run = moved(db, review);
     applyRun(db, run, { now });
     applyRun(db, createTakeBack(db, run, now()), { now });
     expect(paths()).toEqual(["/rope", "/rope/old_one/", "/rope/by-hand"]);
@@ -88,7 +96,7 @@ describe("runs", () => {
 
   it("skips what was altered meanwhile, and says so", () => {
     const { db, review } = small();
-    const run = review.freeze(designs, now());
+    const run = runOfReview(db, review, designs);
     db.prepare("UPDATE items SET title = 'Changed elsewhere' WHERE key = '1'").run();
     applyRun(db, run, { now });
     const skipped = changesAfter(db, run, 0, 100).filter((change) => change.status === "skipped");
@@ -101,8 +109,8 @@ describe("runs", () => {
   it("stops between chunks, goes on, and applies nothing twice", () => {
     const db = openStore(":memory:");
     loadDemo(db, { products: 1200 });
-    const review = new Review(db, new Workspace(db));
-    const run = review.freeze({ product: baseDesign(DEMO_LINES.product!) }, now());
+    const review = new Review(new Workspace(db));
+    const run = runOfReview(db, review, { product: baseDesign(DEMO_LINES.product!) });
     let asked = 0;
     applyRun(db, run, { now, stopped: () => ++asked > 2 });
     const half = readRun(db, run)!;
@@ -130,12 +138,12 @@ describe("a review", () => {
       },
       db.prepare("UPDATE site SET revision = revision + 1 RETURNING revision").pluck().get() as number,
     );
-    const review = new Review(db, engine);
+    const review = new Review(engine);
     const summary = review.summary({ product: baseDesign({ title: "{name}", slug: "{name}" }) });
     const of = (group: string) => summary.groups.find((g) => g.group === group);
     expect(of("clash")).toMatchObject({ count: 2, included: 0, fixed: true });
     expect(of("worse")).toMatchObject({ included: 0 });
     expect(of("by-hand")).toMatchObject({ count: 2, included: 0, fixed: true });
-    expect(() => review.freeze({}, now())).toThrow(/Nothing is taken in/);
+    expect(() => runOfReview(db, review, {})).toThrow(/Nothing is taken in/);
   });
 });

@@ -3,18 +3,25 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { build } from "esbuild";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
-import { type Call, CancelledCall, WorkerClient } from "./rpc";
+import { type Call, CancelledCall } from "./call";
+import { WorkerClient, type WorkerDeath, type WorkerOptions } from "./worker-client";
 
 /** What the worker below answers. */
 interface Answers extends Record<string, (params: never, call: Call) => unknown> {
   double: (value: number) => number;
   fail: (words: string) => never;
   count: (to: { ms: number; tell: number }) => string;
+  refuse: (words: string) => never;
+  late: (to: { ms: number; name: string }) => Promise<string[]>;
+  die: (how: "throw" | "exit" | "memory") => never;
 }
 
 const SOURCE = `
 import { workerData } from "node:worker_threads";
-import { CancelledCall, serveWorker } from "./rpc";
+import { CancelledCall } from "./call";
+import { serveWorker } from "./serve-worker";
+import { Refusal } from "../../core/refusal";
+const said = [];
 serveWorker({
   double: (value) => value * 2,
   fail: (words) => { throw Object.assign(new Error(words), { name: "Odd" }); },
@@ -23,6 +30,20 @@ serveWorker({
     const end = performance.now() + ms;
     while (performance.now() < end) if (call.cancelled()) throw new CancelledCall();
     return "counted";
+  },
+  refuse: (words) => { throw new Refusal("busy", words); },
+  late: async ({ ms, name }) => {
+    said.push("begins " + name);
+    await new Promise((resolve) => setTimeout(resolve, ms));
+    said.push("ends " + name);
+    return said;
+  },
+  die: (how) => {
+    if (how === "exit") process.exit(3);
+    // Thrown where no call catches it, as a bug in a callback is.
+    if (how === "throw") setTimeout(() => { throw new Error("beyond the call"); }, 0);
+    else { const all = []; for (;;) all.push(new Array(1e6).fill(how + all.length)); }
+    return new Promise(() => {});
   },
 }, workerData.stop);
 `;
@@ -34,7 +55,7 @@ beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), "nine-lines-rpc-"));
   file = join(folder, "worker.mjs");
   await build({
-    stdin: { contents: SOURCE, resolveDir: join(process.cwd(), "src", "server") },
+    stdin: { contents: SOURCE, resolveDir: join(process.cwd(), "src", "server", "threads") },
     bundle: true,
     platform: "node",
     format: "esm",
@@ -42,7 +63,8 @@ beforeAll(async () => {
     logLevel: "silent",
   });
 });
-const start = (options: { sharesProgress?: boolean } = {}) => (client = new WorkerClient<Answers>(file, {}, options));
+const start = (options: Partial<WorkerOptions> = {}) =>
+  (client = new WorkerClient<Answers>(file, { name: "the thread", data: () => ({}), ...options }));
 afterEach(() => client.close());
 afterAll(() => rmSync(folder, { recursive: true }));
 
@@ -126,5 +148,95 @@ describe("a call with a signal", () => {
     await expect(client.call("count", { ms: 5000, tell: 0 }, { signal: AbortSignal.abort() })).rejects.toBeInstanceOf(
       CancelledCall,
     );
+  });
+});
+
+describe("a call that is refused in words", () => {
+  it("keeps its code on the way", async () => {
+    start();
+    await expect(client.call("refuse", "Wait for it")).rejects.toMatchObject({
+      name: "Refusal",
+      code: "busy",
+      message: "Wait for it",
+    });
+  });
+});
+
+describe("calls that wait for something", () => {
+  it("hold up those behind them: one is never in the middle of another", async () => {
+    start();
+    await client.call("double", 1);
+    const [, second] = await Promise.all([
+      client.call("late", { ms: 30, name: "a" }),
+      client.call("late", { ms: 1, name: "b" }),
+    ]);
+    expect(second).toEqual(["begins a", "ends a", "begins b", "ends b"]);
+  });
+});
+
+describe("a thread that dies", () => {
+  const deadly = ["throw", "exit"] as const;
+
+  it.each(deadly)("is told in words to all that waited, and another answers the next call (%s)", async (how) => {
+    const deaths: WorkerDeath[] = [];
+    start({
+      onDeath: (death) => {
+        deaths.push(death);
+        return "the line “{name}”";
+      },
+    });
+    const dying = client.call("die", how);
+    const waiting = client.call("double", 2);
+    await expect(dying).rejects.toMatchObject({
+      code: "worker-died",
+      message:
+        "The thread ended while it was at the line “{name}”. It is started again; what was asked is not done. Try again.",
+    });
+    await expect(waiting).rejects.toMatchObject({ code: "worker-died" });
+    expect(await client.call("double", 21)).toBe(42);
+    expect(deaths).toHaveLength(1);
+    expect(deaths[0]).toMatchObject({ method: "die", waiting: 1 });
+  });
+
+  it("is noticed where it runs out of memory", async () => {
+    start({ memory: 64 });
+    await expect(client.call("die", "memory")).rejects.toMatchObject({ code: "worker-died" });
+    expect(await client.call("double", 4)).toBe(8);
+  }, 120_000);
+
+  it("again and again is started each time, within a second", async () => {
+    start();
+    for (let round = 0; round < 3; round++) {
+      await expect(client.call("die", "exit")).rejects.toMatchObject({ code: "worker-died" });
+      expect(await client.call("double", round)).toBe(round * 2);
+    }
+  });
+
+  it("is told by the content of what it was asked: the same again is the same, another is not", async () => {
+    const prints: (string | null)[] = [];
+    start({
+      onDeath: ({ fingerprint }) => {
+        prints.push(fingerprint);
+        return null;
+      },
+      refusal: (fingerprint) =>
+        prints.filter((own) => own === fingerprint).length >= 2 ? "It ended the thread twice" : null,
+    });
+    for (let round = 0; round < 2; round++)
+      await expect(client.call("die", "exit")).rejects.toMatchObject({ code: "worker-died" });
+    await expect(client.call("die", "exit")).rejects.toMatchObject({
+      code: "refused-call",
+      message: "It ended the thread twice",
+    });
+    await expect(client.call("die", "throw")).rejects.toMatchObject({ code: "worker-died" });
+    expect(new Set(prints).size).toBe(2);
+    expect(await client.call("double", 5)).toBe(10);
+  });
+
+  it("is not started again where it was closed, and says so", async () => {
+    start();
+    await client.call("double", 1);
+    await client.close();
+    await expect(client.call("double", 1)).rejects.toMatchObject({ code: "worker-died" });
   });
 });

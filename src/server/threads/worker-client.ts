@@ -21,6 +21,8 @@ export interface WorkerOptions {
   readonly data: () => object;
   /** How far one call is, is told to all that wait: they wait for it. */
   readonly sharesProgress?: boolean;
+  /** How many MB of memory it may take; without it as many as this process may. */
+  readonly memory?: number;
   /** Told of each death, before anything else is asked; gives what it was at, in words. */
   readonly onDeath?: (death: WorkerDeath) => string | null;
   /** Why a call is not made, `null` where it is: by its content ({@link fingerprintOf}). */
@@ -96,7 +98,11 @@ export class WorkerClient<M extends Methods> {
   private start(): void {
     this.restart = null;
     this.startedAt = performance.now();
-    const worker = new Worker(this.file, { workerData: { ...this.options.data(), stop: this.stop } });
+    const { data, memory } = this.options;
+    const worker = new Worker(this.file, {
+      workerData: { ...data(), stop: this.stop },
+      ...(memory === undefined ? {} : { resourceLimits: { maxOldGenerationSizeMb: memory } }),
+    });
     this.worker = worker;
     let reason: Error | null = null;
     worker.on("message", (reply: Reply) => this.take(reply));

@@ -8,6 +8,7 @@ import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
 import { Workspace } from "../../server/workspace/workspace";
 import { openStore } from "../../store/open";
 import { drawnKeyword, proveRows } from "./local-proof";
+import { BenchDesk } from "../../server/bench/bench-desk";
 
 let engine: Workspace;
 beforeAll(() => {
@@ -28,7 +29,7 @@ describe("rows proved in the browser", () => {
         return source === undefined ? null : parseLine(source);
       };
       for (const sort of ["widest", "shortest", "site"] as const) {
-        const { rows } = engine.rows(kind, design, {
+        const { rows } = new BenchDesk(engine).rows(kind, design, {
           text,
           scope: "all",
           sort,

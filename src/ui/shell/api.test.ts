@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { ApiError, ask, askStreamed, isAborted } from "./api";
+import type { WorkProgress } from "../../server/workspace/watch";
+import { ApiError, call, isAborted } from "./api";
 
 afterEach(() => vi.unstubAllGlobals());
 
@@ -22,52 +23,57 @@ function inPieces(text: string, size: number): Response {
         controller.enqueue(bytes.slice(at, (at += size)));
       },
     }),
+    { headers: { "content-type": "application/x-ndjson; charset=utf-8" } },
   );
 }
 
-describe("a question to the server", () => {
-  it("is a GET without a body, a POST with one, unless said otherwise", async () => {
+describe("a call", () => {
+  it("is sent by its name, with what it takes and the window that asks", async () => {
     answering(json({ ok: 1 }));
-    await ask("/api/state");
-    await ask("/api/kept", { body: { kind: "post" } });
-    await ask("/api/draft", { method: "PUT", body: {} });
-    const calls = vi.mocked(fetch).mock.calls.map(([path, init]) => [path, init!.method, init!.body]);
+    await call("site.state", {});
+    await call("designs.keep", { kind: "post" }, { keepalive: true });
+    const calls = vi.mocked(fetch).mock.calls.map(([path, init]) => [path, init!.method, init!.body, init!.keepalive]);
     expect(calls).toEqual([
-      ["/api/state", "GET", undefined],
-      ["/api/kept", "POST", '{"kind":"post"}'],
-      ["/api/draft", "PUT", "{}"],
+      ["/api/site.state", "POST", "{}", false],
+      ["/api/designs.keep", "POST", '{"kind":"post"}', true],
     ]);
+    const headers = vi.mocked(fetch).mock.calls[0]![1]!.headers as Record<string, string>;
+    expect(headers["x-client"]).toMatch(/^\w+$/);
   });
 
   it("gives what the server answers", async () => {
-    answering(json({ total: 3 }));
-    expect(await ask<{ total: number }>("/api/x")).toEqual({ total: 3 });
+    answering(json({ cleared: 3 }));
+    expect(await call("keywords.clear", {})).toEqual({ cleared: 3 });
   });
 
-  it("fails with the server’s own words", async () => {
-    answering(json({ error: "There is no run 7" }, 422));
-    await expect(ask("/api/runs/7")).rejects.toThrow(new ApiError("There is no run 7"));
+  it("fails with the server’s own words and code", async () => {
+    answering(json({ error: "There is no run 7", code: "not-found" }, 404));
+    await expect(call("runs.read", { id: 7 })).rejects.toMatchObject({
+      message: "There is no run 7",
+      code: "not-found",
+    });
   });
 
   it("says the status where the answer has no words", async () => {
     answering(() => new Response("<html>Bad gateway</html>", { status: 502 }));
-    await expect(ask("/api/x")).rejects.toThrow("The server answered with status 502.");
+    await expect(call("site.state", {})).rejects.toThrow("The server answered with status 502.");
   });
 
   it("says that the server does not answer, and that nothing is lost", async () => {
     answering(() => Promise.reject(new TypeError("fetch failed")));
-    await expect(ask("/api/x")).rejects.toThrow(/does not answer.*draft is kept/s);
+    await expect(call("site.state", {})).rejects.toMatchObject({ code: "offline" });
+    await expect(call("site.state", {})).rejects.toThrow(/does not answer.*draft is kept/s);
   });
 
   it("is told from one that a newer took the place of", async () => {
     answering(json({ cancelled: true }, 409));
-    const error: unknown = await ask("/api/x").catch((e: unknown) => e);
+    const error: unknown = await call("site.state", {}).catch((e: unknown) => e);
     expect(isAborted(error)).toBe(true);
     expect(isAborted(new ApiError("x"))).toBe(false);
   });
 });
 
-describe("a question that takes long", () => {
+describe("a call that is answered in pieces", () => {
   const lines = [{ progress: { share: 0.25 } }, { progress: { share: 0.75 } }, { result: { words: "Öse – “Tau” 🛟" } }]
     .map((line) => `${JSON.stringify(line)}\n`)
     .join("");
@@ -77,13 +83,16 @@ describe("a question that takes long", () => {
       fc.asyncProperty(fc.integer({ min: 1, max: 60 }), async (size) => {
         answering(() => inPieces(lines, size));
         const heard: number[] = [];
-        const result = await askStreamed<{ words: string }, { share: number }>(
-          "/api/x",
+        const result = await call(
+          "keywords.matrix",
           {},
-          { signal: signal(), onProgress: ({ share }) => heard.push(share) },
+          {
+            signal: signal(),
+            onProgress: ({ share }: WorkProgress) => heard.push(share),
+          },
         );
         expect(heard).toEqual([0.25, 0.75]);
-        expect(result.words).toBe("Öse – “Tau” 🛟");
+        expect((result as unknown as { words: string }).words).toBe("Öse – “Tau” 🛟");
       }),
       { numRuns: 40 },
     );
@@ -91,37 +100,31 @@ describe("a question that takes long", () => {
 
   it("gets a result that no line break follows, and one that is nothing", async () => {
     answering(() => inPieces('{"result":7}', 3));
-    expect(await askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).toBe(7);
+    expect(await call("keywords.matrix", {}, { signal: signal() })).toBe(7);
     answering(() => inPieces('{"progress":1}\n{"result":null}\n', 5));
-    expect(await askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).toBeNull();
+    expect(await call("keywords.matrix", {}, { signal: signal() })).toBeNull();
   });
 
   it("fails with the server’s words, even after progress", async () => {
     answering(() => inPieces('{"progress":1}\n{"error":"The list has changed"}\n', 9));
-    await expect(askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).rejects.toThrow(
+    await expect(call("keywords.matrix", {}, { signal: signal() })).rejects.toThrow(
       new ApiError("The list has changed"),
     );
   });
 
   it("says so where the answer ends too early", async () => {
     answering(() => inPieces('{"progress":1}\n', 4));
-    await expect(askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).rejects.toThrow(
-      /ended too early/,
-    );
+    await expect(call("keywords.matrix", {}, { signal: signal() })).rejects.toThrow(/ended too early/);
   });
 
   it("is told from one that a newer took the place of", async () => {
     answering(() => inPieces('{"cancelled":true}\n', 4));
-    const error: unknown = await askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} }).catch(
-      (e: unknown) => e,
-    );
+    const error: unknown = await call("keywords.matrix", {}, { signal: signal() }).catch((e: unknown) => e);
     expect(isAborted(error)).toBe(true);
   });
 
   it("says that the server does not answer", async () => {
     answering(() => Promise.reject(new TypeError("fetch failed")));
-    await expect(askStreamed("/api/x", {}, { signal: signal(), onProgress: () => {} })).rejects.toThrow(
-      /does not answer/,
-    );
+    await expect(call("keywords.matrix", {}, { signal: signal() })).rejects.toThrow(/does not answer/);
   });
 });
