@@ -68,7 +68,7 @@ export async function ensureBundles() {
     target: "node20",
     outdir: "dist",
     outExtension: { ".js": ".mjs" },
-    external: ["better-sqlite3", "next", "liquidjs", "string-pixel-width", "playwright-core"],
+    external: ["better-sqlite3", "pino", "next", "liquidjs", "string-pixel-width", "playwright-core"],
     banner: {
       js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
     },

@@ -1,35 +1,15 @@
 import { parse } from "csv-parse/sync";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type KindDesign } from "../core/design/design";
+import type { CallInput } from "../server/api/contract";
+import type { StoredDesign } from "../store/designs";
 import { endServer, freshDatabase, startServer } from "./app";
+import { ask, send } from "./calls";
 
 let current: Awaited<ReturnType<typeof startServer>>;
 beforeAll(async () => {
   current = await startServer(freshDatabase());
 }, 120_000);
 afterAll(() => endServer(current.server));
-
-interface Answer<T> {
-  readonly status: number;
-  readonly body: T;
-  readonly text: string;
-}
-
-/** Asks the server; of an answer in lines the last one, which is the result or the error. */
-async function call<T = { error?: string }>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
-  const response = await fetch(current.url + path, {
-    method,
-    ...(body === undefined
-      ? {}
-      : {
-          body: typeof body === "string" ? body : JSON.stringify(body),
-          headers: { "content-type": "application/json" },
-        }),
-  });
-  const text = await response.text();
-  const last = text.trim().split("\n").at(-1)!;
-  return { status: response.status, text, body: (/^[[{]|^null/.test(last) ? JSON.parse(last) : null) as T };
-}
 
 const query = {
   kind: "all",
@@ -43,203 +23,172 @@ const query = {
   down: false,
   group: null,
 };
-const rows = { text: "title", scope: "all", sort: "site", filter: "all", search: "", from: 0, count: 5 };
-const list = (over: object) => ({ query: { ...query, ...over }, columns: [], from: 0, count: 3, client: "test" });
+const rows = { text: "title", scope: "all", sort: "widest", filter: "all", search: "", from: 0, count: 5 };
+const list = (over: object) => ({ query: { ...query, ...over }, columns: [], from: 0, count: 3 });
 const design = { base: { title: "{name}" }, rules: [] };
 
 describe("what is no good is refused in words, whichever way it is asked", () => {
-  it.each<[method: string, path: string, body: unknown, words: RegExp]>([
-    ["POST", "/api/bench", "no JSON at all", /holds no JSON/],
-    ["POST", "/api/bench", { kind: "boat", design, query: rows, client: "t" }, /not understood.*kind/s],
+  const choice = { kind: "product", id: 1 };
+  it.each<[name: string, body: unknown, code: string, words: RegExp]>([
+    ["bench.prove", "no JSON at all", "invalid", /holds no JSON/],
+    ["bench.prove", { kind: "boat", design, scope: "all", text: "title" }, "invalid", /not understood.*kind/s],
+    ["bench.rows", { kind: "product", design, ...rows, count: 1e9 }, "invalid", /not understood.*count/s],
     [
-      "POST",
-      "/api/bench",
-      { kind: "product", design, query: { ...rows, count: 1e9 }, client: "t" },
-      /not understood.*count/s,
-    ],
-    [
-      "POST",
-      "/api/bench",
-      { kind: "product", design: { base: { title: 7 }, rules: [] }, query: rows, client: "t" },
+      "bench.prove",
+      { kind: "product", design: { base: { title: 7 }, rules: [] }, scope: "all", text: "title" },
+      "invalid",
       /not understood.*title/s,
     ],
+    ["bench.rows", { kind: "product", design, ...rows, from: -1 }, "invalid", /not understood.*from/s],
+    ["bench.fields", { kind: "boats" }, "invalid", /not understood/],
     [
-      "POST",
-      "/api/rows",
-      { kind: "product", design, query: { ...rows, from: -1 }, client: "t" },
-      /not understood.*from/s,
+      "bench.compare",
+      { kind: "product", a: "kept", b: "404", text: "title", from: 0, count: 5 },
+      "not-found",
+      /no longer there/,
     ],
-    ["POST", "/api/items", list({ findings: [{ subject: "title", id: "made-up" }] }), /there is no such finding/],
-    ["POST", "/api/items", list({ where: { field: "name" } }), /not understood|operator|condition/i],
-    ["POST", "/api/items", list({ where: { field: "name", matches: "(" } }), /pattern|not understood/i],
-    ["POST", "/api/items", list({ sort: "__proto__" }), /not understood.*sort/s],
-    ["POST", "/api/items", list({ search: "x".repeat(201) }), /not understood.*search/s],
+    ["items.list", list({ findings: [{ subject: "title", id: "made-up" }] }), "invalid", /there is no such finding/],
+    ["items.list", list({ where: { field: "name" } }), "invalid", /not understood|operator|condition/i],
+    ["items.list", list({ where: { field: "name", matches: "(" } }), "invalid", /pattern|not understood/i],
+    ["items.list", list({ sort: "__proto__" }), "invalid", /not understood.*sort/s],
+    ["items.list", list({ search: "x".repeat(201) }), "invalid", /not understood.*search/s],
+    ["items.makeRule", { choice: { query, ranges: [], order: "x" } }, "stale", /list has changed/],
+    ["items.putView", { name: "", query: "" }, "invalid", /a view needs a name/],
     [
-      "PUT",
-      "/api/draft",
+      "designs.save",
       { kind: "product", design: { base: {}, rules: [{ id: "r", name: "R", when: {} }] }, seen: 0 },
+      "invalid",
       /not understood/,
     ],
-    ["PUT", "/api/draft", { kind: "product", design, seen: -1 }, /not understood.*seen/s],
-    ["POST", "/api/kept", { kind: "home" }, /not understood.*kind/s],
-    ["POST", "/api/named", { kind: "product", name: "   " }, /not understood.*name/s],
-    ["PUT", "/api/named", { kind: "product", which: "../../etc" }, /no name of a design/],
-    ["PUT", "/api/named", { kind: "product", which: "999" }, /no longer there/],
+    ["designs.save", { kind: "product", design, seen: -1 }, "invalid", /not understood.*seen/s],
+    ["designs.keep", { kind: "home" }, "invalid", /not understood.*kind/s],
+    ["designs.putAside", { kind: "product", name: "   " }, "invalid", /not understood.*name/s],
+    ["designs.choose", { kind: "product", which: "../../etc" }, "invalid", /no name of a design/],
+    ["designs.choose", { kind: "product", which: "999" }, "not-found", /no longer there/],
     [
-      "POST",
-      "/api/compare",
-      { kind: "product", a: "kept", b: "404", text: "title", from: 0, count: 5, client: "t" },
+      "edits.make",
+      { choice: { kind: "product", id: 1e9 }, action: { type: "set", field: "title", value: "x" } },
+      "not-found",
       /no longer there/,
     ],
     [
-      "POST",
-      "/api/edits",
-      { do: "make", choice: { kind: "product", id: 1e9 }, action: { type: "set", field: "title", value: "x" } },
-      /no longer there/,
-    ],
-    [
-      "POST",
-      "/api/edits",
-      {
-        do: "make",
-        choice: { query, ranges: [[0, 5]], order: "another" },
-        action: { type: "set", field: "title", value: "x" },
-      },
+      "edits.make",
+      { choice: { query, ranges: [[0, 5]], order: "another" }, action: { type: "set", field: "title", value: "x" } },
+      "stale",
       /list has changed/,
     ],
+    ["edits.plan", { choice, action: { type: "set", field: "name", value: "x" } }, "invalid", /not understood.*field/s],
     [
-      "POST",
-      "/api/edits",
-      { do: "plan", choice: { kind: "product", id: 1 }, action: { type: "set", field: "name", value: "x" } },
-      /not understood.*field/s,
-    ],
-    [
-      "POST",
-      "/api/edits",
-      {
-        do: "plan",
-        choice: { kind: "product", id: 1 },
-        action: { type: "set", field: "title", value: "x".repeat(1_000_001) },
-      },
+      "edits.plan",
+      { choice, action: { type: "set", field: "title", value: "x".repeat(1_000_001) } },
+      "invalid",
       /more than a megabyte/,
     ],
-    ["POST", "/api/edits/steps", { id: 4711, goal: "set" }, /no longer there/],
-    ["POST", "/api/items/rule", { choice: { query, ranges: [], order: "x" } }, /list has changed|No page/],
-    ["PUT", "/api/views", { name: "", query: "" }, /a view needs a name/],
-    ["PUT", "/api/settings", { site: { slug: { max: -5 } }, seen: {} }, /not understood.*max/s],
-    ["PUT", "/api/settings", { site: { name: "Somebody else’s" }, seen: {} }, /changed in another window/],
-    ["POST", "/api/keywords", { ask: "everything" }, /not understood.*ask/s],
+    ["edits.run", { id: 4711, goal: "set" }, "not-found", /no longer there/],
+    ["site.saveSettings", { site: { slug: { max: -5 } }, seen: {} }, "invalid", /not understood.*max/s],
+    ["site.saveSettings", { site: { name: "Somebody else’s" }, seen: {} }, "conflict", /changed in another window/],
+    ["keywords.coverage", { show: "all", search: "", from: 0, count: -1 }, "invalid", /not understood.*count/s],
     [
-      "POST",
-      "/api/keywords",
-      { ask: "coverage", show: "all", search: "", from: 0, count: 0 },
-      /not understood.*count/s,
-    ],
-    [
-      "PUT",
-      "/api/keywords/list",
+      "keywords.bringIn",
       { token: "no-such-token", mapping: { keyword: 0, volume: null, firstToo: false } },
-      /./,
+      "invalid",
+      /no longer here/,
     ],
-    ["POST", "/api/review", { ask: "list", group: "nice", from: 0, count: 10 }, /not understood.*group/s],
-    ["POST", "/api/runs/77", { action: "go-on" }, /There is no run 77/],
-    ["POST", "/api/runs/77", { action: "take-back" }, /There is no run 77/],
-    ["POST", "/api/runs/77", { action: "burn" }, /not understood.*action/s],
-    ["GET", "/api/runs/77", undefined, /There is no run 77/],
-    ["GET", "/api/fields?kind=boats", undefined, /not understood/],
-    ["GET", "/api/out/secrets", undefined, /Ask for items/],
-    ["GET", "/api/out/changes", undefined, /Ask for items/],
-    ["GET", "/api/out/items?format=exe", undefined, /Ask for items/],
-    ["POST", "/api/lines", { name: "x.json", text: "{" }, /x\.json:1:2: this is not JSON/],
-    ["POST", "/api/lines", { name: "x.json", text: "[]" }, /./],
+    ["review.list", { group: "nice", from: 0, count: 10 }, "invalid", /not understood.*group/s],
+    ["review.chooseChange", { item: 1e9, text: "title", included: true }, "stale", /no longer there/],
+    ["runs.start", { stamp: "of yesterday", click: "a-click-of-a-test" }, "stale", /changed since this review/],
+    ["runs.goOn", { id: 77 }, "not-found", /There is no run 77/],
+    ["runs.takeBack", { id: 77 }, "not-found", /There is no run 77/],
+    ["runs.read", { id: 77 }, "not-found", /There is no run 77/],
+    ["runs.burn", { id: 77 }, "not-found", /There is no call “runs.burn”/],
+    ["constructor.name", {}, "not-found", /There is no call/],
+    ["exchange.reviewLines", { name: "x.json", text: "{" }, "invalid", /x\.json:1:2: this is not JSON/],
+    ["exchange.reviewLines", { name: "x.json", text: "[]" }, "invalid", /./],
     [
-      "POST",
-      "/api/imports",
+      "exchange.bringIn",
       { token: "no-such", name: "x.csv", mapping: { targets: ["boat"], kind: "product" } },
+      "invalid",
       /not understood.*targets/s,
     ],
-  ])("%s %s %j", async (method, path, body, words) => {
-    const answer = await call(method, path, body);
+    [
+      "exchange.bringIn",
+      { token: "no-such", name: "x.csv", mapping: { targets: ["id"], kind: "product" } },
+      "not-found",
+      /choose it again/,
+    ],
+  ])("%s %j", async (name, body, code, words) => {
+    const answer = await send(current.url, `/api/${name}`, body);
     expect(answer.body?.error, answer.text.slice(0, 300)).toMatch(words);
+    expect(answer.body.code).toBe(code);
     expect(answer.body.error).not.toMatch(/undefined|\bat .*\.(ts|js|mjs)\b|SQLITE|TypeError|Cannot read/);
-    if (!/^(\/api\/(bench|items|compare|keywords|keywords\/list))$/.test(path))
-      expect([400, 409, 422]).toContain(answer.status);
+    // What is answered in pieces has said already that it is well by then.
+    if (answer.text.trim().split("\n").length === 1 && answer.status !== 200)
+      expect([400, 404, 409, 422]).toContain(answer.status);
+  });
+
+  it.each(["/api/out/secrets", "/api/out/changes", "/api/out/items?format=exe"])("%s", async (path) => {
+    const answer = await send(current.url, path);
+    expect(answer.body.error).toMatch(/Ask for items/);
+    expect(answer.status).toBe(400);
   });
 
   it("and the server answers all the same afterwards", async () => {
-    const { body } = await call<{ result: { total: number; items: unknown[] } }>("POST", "/api/items", list({}));
-    expect(body.result.total).toBeGreaterThan(10_000);
-    expect(body.result.items.length).toBe(3);
+    const { total, items } = await ask(current.url, "items.list", list({}) as CallInput<"items.list">);
+    expect(total).toBeGreaterThan(10_000);
+    expect(items.length).toBe(3);
   });
 });
 
 describe("a draft in two windows", () => {
-  const put = (title: string, seen: number) =>
-    call<{ saved?: { version: number }; conflict?: { version: number; design: KindDesign } }>("PUT", "/api/draft", {
-      kind: "post",
-      design: { base: { title }, rules: [] },
-      seen,
-    });
+  const put = async (title: string, seen: number) =>
+    (await ask(current.url, "designs.save", { kind: "post", design: { base: { title }, rules: [] }, seen })) as {
+      saved?: StoredDesign;
+      conflict?: StoredDesign;
+    };
 
   it("is stored once, and the later writer is given what the other wrote", async () => {
-    const { body: state } = await call<{ drafts: { post: { version: number } } }>("GET", "/api/state");
-    const { version } = state.drafts.post;
+    const { version } = (await ask(current.url, "site.state", {})).drafts.post;
     const first = await put("{name} one", version);
-    expect(first.body.saved!.version).toBe(version + 1);
+    expect(first.saved!.version).toBe(version + 1);
     const late = await put("{name} two", version);
-    expect(late.body.saved).toBeUndefined();
-    expect(late.body.conflict).toMatchObject({ version: version + 1, design: { base: { title: "{name} one" } } });
-    // The same once more is no conflict: an answer may have been lost on its way.
-    expect((await put("{name} one", version)).body.saved).toBeDefined();
-    expect((await put("{name} two", version + 5)).body.saved).toBeDefined();
+    expect(late.saved).toBeUndefined();
+    expect(late.conflict).toMatchObject({ version: version + 1, design: { base: { title: "{name} one" } } });
+    // The same once more is no conflict: an answer may have been lost on its way. It is no other draft either.
+    expect((await put("{name} one", version)).saved!.version).toBe(version + 1);
+    expect((await put("{name} two", version + 5)).saved).toBeDefined();
   });
 
   it("is put aside under a name, chosen again, and forgotten", async () => {
-    const { body: named } = await call<{ id: number; name: string }>("POST", "/api/named", {
-      kind: "post",
-      name: "Second thoughts",
-    });
-    await call("PUT", "/api/draft", {
-      kind: "post",
-      design: { base: { title: "{name} three" }, rules: [] },
-      seen: 1e6,
-    });
-    const { body: chosen } = await call<{ design: KindDesign }>("PUT", "/api/named", {
-      kind: "post",
-      which: String(named.id),
-    });
+    const { url } = current;
+    const named = await ask(url, "designs.putAside", { kind: "post", name: "Second thoughts" });
+    await ask(url, "designs.save", { kind: "post", design: { base: { title: "{name} three" }, rules: [] }, seen: 1e6 });
+    const chosen = await ask(url, "designs.choose", { kind: "post", which: String(named.id) });
     expect(chosen.design.base.title).toBe("{name} two");
-    const { body: all } = await call<{ id: number; name: string }[]>("GET", "/api/named?kind=post");
     // What was the draft before is not lost.
-    expect(all.map(({ name }) => name)).toEqual(
+    expect((await ask(url, "designs.named", { kind: "post" })).map(({ name }) => name)).toEqual(
       expect.arrayContaining(["Second thoughts", "Draft before another was chosen"]),
     );
-    await call("DELETE", "/api/named", { id: named.id });
-    expect((await call<{ id: number }[]>("GET", "/api/named?kind=post")).body.some(({ id }) => id === named.id)).toBe(
-      false,
-    );
+    await ask(url, "designs.forget", { id: named.id });
+    expect((await ask(url, "designs.named", { kind: "post" })).some(({ id }) => id === named.id)).toBe(false);
   });
 });
 
 describe("settings in two windows", () => {
   it("are not overwritten by who saw older ones", async () => {
-    const { body: before } = await call<{ site: { tagline: string } }>("GET", "/api/state");
-    const seen = before.site;
-    const first = await call<{ site: { tagline: string } }>("PUT", "/api/settings", {
-      site: { ...seen, tagline: "First" },
-      seen,
-    });
-    expect(first.body.site.tagline).toBe("First");
-    const late = await call("PUT", "/api/settings", { site: { ...seen, tagline: "Late" }, seen });
+    const { url } = current;
+    const seen = (await ask(url, "site.state", {})).site!;
+    const first = await ask(url, "site.saveSettings", { site: { ...seen, tagline: "First" }, seen });
+    expect(first.site!.tagline).toBe("First");
+    const late = await send(url, "/api/site.saveSettings", { site: { ...seen, tagline: "Late" }, seen });
     expect(late.body.error).toMatch(/changed in another window/);
-    expect((await call<{ site: { tagline: string } }>("GET", "/api/state")).body.site.tagline).toBe("First");
+    expect((await ask(url, "site.state", {})).site!.tagline).toBe("First");
   });
 });
 
 describe("what is taken out", () => {
   it("is every page, as CSV and as JSON Lines, with the same texts", async () => {
-    const csv = await call("GET", "/api/out/items?format=csv");
-    const json = await call("GET", "/api/out/items?format=jsonl");
+    const csv = await send(current.url, "/api/out/items?format=csv");
+    const json = await send(current.url, "/api/out/items?format=jsonl");
     const pages = json.text
       .trim()
       .split("\n")
@@ -248,23 +197,18 @@ describe("what is taken out", () => {
     expect(rows.map(({ slug }) => slug)).toEqual(pages.map(({ slug }) => slug));
     // A text that a spreadsheet would run as a formula has an apostrophe before it there.
     expect(rows.map(({ title }) => title.replace(/^'(?=[=+\-@])/, ""))).toEqual(pages.map(({ title }) => title));
-    const { body } = await call<{ counts: Record<string, number> }>("GET", "/api/state");
-    expect(pages.length).toBe(Object.values(body.counts).reduce((sum, one) => sum + one, 0));
+    const { counts } = await ask(current.url, "site.state", {});
+    expect(pages.length).toBe(Object.values(counts).reduce((sum, one) => sum + one, 0));
   });
 
   it("is a lines file that changes nothing when it comes in again", async () => {
-    const file = await call("GET", "/api/lines");
-    const { body } = await call<{ kinds: { differences: unknown[]; rules: number }[]; site: unknown[] }>(
-      "POST",
-      "/api/lines",
-      { name: "site.lines.json", text: file.text },
-    );
-    expect(body.kinds.length).toBe(3);
-    expect([...body.kinds.flatMap(({ differences }) => differences), ...body.site]).toEqual([]);
-    const { body: other } = await call<{ kinds: { kind: string; differences: unknown[] }[] }>("POST", "/api/lines", {
-      name: "site.lines.json",
-      text: file.text.replace("{name} two", "{name} four"),
-    });
+    const { url } = current;
+    const { text } = await send(url, "/api/files/lines");
+    const same = await ask(url, "exchange.reviewLines", { name: "site.lines.json", text });
+    expect(same.kinds.length).toBe(3);
+    expect([...same.kinds.flatMap(({ differences }) => differences), ...same.site]).toEqual([]);
+    const changed = text.replace("{name} two", "{name} four");
+    const other = await ask(url, "exchange.reviewLines", { name: "site.lines.json", text: changed });
     expect(other.kinds.filter(({ differences }) => differences.length > 0).map(({ kind }) => kind)).toEqual(["post"]);
   });
 });

@@ -1,6 +1,7 @@
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type App, startApp } from "./app";
+import { draftStored, settled } from "./calls";
 
 let app: App;
 let page: Page;
@@ -51,7 +52,7 @@ describe("thirty pages with one title", () => {
     await page.waitForFunction(() =>
       /on clearance/.test(document.querySelector("[role=option] [data-proof]")?.textContent ?? ""),
     );
-    await page.waitForSelector("[role=status] >> text=Draft stored, not kept");
+    await draftStored(app.url, page, "product", "");
     await page.goto(`${app.url}/items?side=draft&search=${encodeURIComponent(`"${TITLE}"`)}`);
     await listed(pages);
     const titles = new Set<string>();
@@ -95,17 +96,11 @@ describe("thirty pages with one title", () => {
     await page.goto(`${app.url}/review?group=written`);
     await page.waitForSelector("[data-group=written] >> text=/^Written by hand/");
     await page.waitForSelector("text=Rope ends by the kilo, cut as they come");
-    await page.click("text=/^Apply [0-9,]+ changes$/");
+    await page.click("text=/^Apply [0-9,]+ changes …$/");
+    await page.click("[role=dialog] >> text=/^Apply [0-9,]+ changes$/");
     await page.waitForURL(/runs\/\d+/);
     await page.waitForSelector("text=/^Done|Applied/", { timeout: 90_000 });
-    await page.waitForFunction(
-      async () => {
-        const jobs = (await (await fetch("/api/jobs")).json()) as { status: string }[];
-        return jobs.every(({ status }) => status !== "running");
-      },
-      undefined,
-      { timeout: 120_000 },
-    );
+    await settled(app.url);
     await page.goto(`${app.url}/items?search=${encodeURIComponent(`"${TITLE}"`)}`);
     await page.waitForSelector("text=No page is like this", { timeout: 60_000 });
     await page.goto(`${app.url}/items?findings=title.duplicate&search=${encodeURIComponent('"on clearance"')}`);

@@ -1,6 +1,7 @@
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type App, axeFindings, pickCondition, startApp } from "./app";
+import { draftStored } from "./calls";
 
 let app: App;
 let page: Page;
@@ -279,8 +280,7 @@ describe("findings", () => {
     await page.click('[aria-label="Title line"]');
     await page.keyboard.press("Control+A");
     await page.keyboard.insertText("{name:words(4)}[ – {id}]^apart");
-    await page.waitForTimeout(400);
-    await page.waitForSelector("[role=status] >> text=Draft stored, not kept");
+    await draftStored(app.url, page, "product", "{name:words(4)}[ – {id}]^apart");
     await open("?side=draft");
     const [, after] = await counts("title.too-wide");
     expect(after).toBeLessThan(before!);

@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { advanceUnits, unitsToPx } from "../core/measure/advance";
 import { fontById } from "../core/measure/font";
 import { type App, axeFindings, startApp } from "./app";
+import { ask } from "./calls";
 
 let app: App;
 let page: Page;
@@ -96,7 +97,7 @@ describe("from the board to a run and back", () => {
     await page.selectOption('[aria-label="Show"]', "changed");
     await page.locator("[role=option]").nth(2).click();
     await page.waitForURL(/sort=shortest.*filter=changed.*item=\d+/);
-    await page.waitForSelector("[role=status] >> text=Draft stored, not kept");
+    await page.waitForSelector("[data-draft=stored]");
     const heading = await page.locator('[aria-label="The page"] h2').innerText();
     await page.reload();
     await page.waitForSelector("[role=option] [data-proof]");
@@ -134,22 +135,37 @@ describe("from the board to a run and back", () => {
       (n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) === n - 1,
       before,
     );
+    // Links know the old addresses: they move only when somebody says so.
+    expect(await page.getAttribute('[aria-label="Take in: Address moves"]', "data-state")).toBe("unchecked");
     await page.click('[aria-label="Take in: Address moves"]');
     await page.waitForFunction(
-      (n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) < n - 5000,
+      (n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) > n + 5000,
       before,
     );
+    await page.click('[aria-label="Take in: Address moves"]');
+    await page.waitForFunction(
+      (n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) === n - 1,
+      before,
+    );
+    await page.click('[aria-label="Take in: Address moves"]');
     await expectNoAxeFindings();
   });
 
   it("applies with progress and lists the run", async () => {
-    await page.click("text=/Apply [\\d,]+ change/");
+    await page.click("text=/Apply [\\d,]+ changes …/");
+    await page.waitForSelector("[role=dialog] >> text=/addresses move, .* each gets a redirect/");
+    await expectNoAxeFindings();
+    await page.keyboard.type("Spring lines");
+    // Pressed twice it is one run.
+    await page.locator("[role=dialog] button[type=submit]").dblclick();
     await page.waitForURL(/runs\/1$/);
     await page.waitForSelector("text=/Done: [\\d,]+ changes/", { timeout: 60_000 });
     await page.waitForSelector("[role=listitem] ins");
     await expectNoAxeFindings();
     await page.click("role=link[name=Runs]");
     await page.waitForSelector("role=link[name='1']");
+    await page.waitForSelector("text=Spring lines");
+    expect((await ask(app.url, "runs.list", {})).runs).toHaveLength(1);
     await expectNoAxeFindings();
   });
 

@@ -1,6 +1,7 @@
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type App, axeFindings, startApp } from "./app";
+import { draftStored } from "./calls";
 
 let app: App;
 let page: Page;
@@ -197,8 +198,7 @@ describe("robots settings", () => {
     await page.goto(`${app.url}/bench?kind=product&text=title&rule=clearance`);
     await page.waitForSelector("[role=option] [data-proof]", { timeout: 60_000 });
     await page.selectOption('[aria-label="Robots setting"]', "noindex, follow");
-    await page.waitForTimeout(500);
-    await page.waitForSelector("[role=status] >> text=Draft stored, not kept");
+    await draftStored(app.url, page, "product", "noindex, follow");
     await page.goto(`${app.url}/review?group=robots`);
     await page.waitForSelector("[data-group=robots] >> text=/^Indexing changes/", { timeout: 60_000 });
     await page.waitForSelector("[role=listitem] >> text=noindex, follow");

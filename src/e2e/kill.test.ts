@@ -1,7 +1,10 @@
 import { type ChildProcess } from "node:child_process";
+import { randomUUID } from "node:crypto";
 import Database from "better-sqlite3";
 import { afterAll, describe, expect, it } from "vitest";
+import type { RunFigures } from "../store/runs";
 import { endServer, freshDatabase, startServer } from "./app";
+import { ask, settled } from "./calls";
 
 interface Texts {
   id: number;
@@ -11,30 +14,17 @@ interface Texts {
   path: string;
 }
 
-const ask = async <T>(url: string, body?: unknown, method = "POST"): Promise<T> => {
-  const response = await fetch(url, {
-    method,
-    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
-  });
-  expect(response.ok, await response.clone().text()).toBe(true);
-  return (await response.json()) as T;
-};
-const get = async <T>(url: string): Promise<T> => (await (await fetch(url)).json()) as T;
-const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+type Run = Pick<RunFigures, "status" | "waiting" | "applied" | "skipped">;
 
-interface Run {
-  status: string;
-  waiting: number;
-  applied: number;
-  skipped: number;
+async function ended(url: string, id: number): Promise<Run> {
+  await settled(url);
+  return ask(url, "runs.read", { id });
 }
 
-async function ended(url: string, run: number): Promise<Run> {
-  for (;;) {
-    const now = await get<Run>(`${url}/api/runs/${run}`);
-    if (now.status === "done" || now.status === "stopped") return now;
-    await wait(100);
-  }
+/** Applies what the review takes in, moves too; gives the run's number. */
+async function applied(url: string): Promise<number> {
+  const { stamp } = await ask(url, "review.chooseGroup", { group: "moves", included: true });
+  return (await ask(url, "runs.start", { stamp, click: randomUUID() })).run;
 }
 
 /** Ends a server as a power cut would. */
@@ -60,16 +50,12 @@ describe("a server killed while a run is applied", () => {
   it("says how far it got, has half changed nothing, goes on, and takes every byte back", async () => {
     current = await startServer(db);
     const before = texts(db);
-    const { run } = await ask<{ run: number }>(`${current.url}/api/runs`);
-    for (;;) {
-      const now = await get<Run>(`${current.url}/api/runs/${run}`);
-      if (now.applied > 2000) break;
-      await wait(5);
-    }
+    const run = await applied(current.url);
+    while ((await ask(current.url, "runs.read", { id: run })).applied <= 2000);
     await killed(current.server);
 
     current = await startServer(db);
-    const stopped = await get<Run>(`${current.url}/api/runs/${run}`);
+    const stopped = await ask(current.url, "runs.read", { id: run });
     expect(stopped.status).toBe("stopped");
     expect(stopped.applied).toBeGreaterThan(2000);
     expect(stopped.waiting).toBeGreaterThan(0);
@@ -102,12 +88,12 @@ describe("a server killed while a run is applied", () => {
     expect(written.n).toBe(redirects.n);
     handle.close();
 
-    await ask(`${current.url}/api/runs/${run}`, { action: "go-on" });
+    await ask(current.url, "runs.goOn", { id: run });
     const done = await ended(current.url, run);
     expect(done).toMatchObject({ status: "done", waiting: 0, skipped: 0 });
     expect(texts(db)).not.toEqual(before);
 
-    const back = await ask<{ run: number }>(`${current.url}/api/runs/${run}`, { action: "take-back" });
+    const back = await ask(current.url, "runs.takeBack", { id: run });
     expect(await ended(current.url, back.run)).toMatchObject({ status: "done", waiting: 0, skipped: 0 });
     expect(texts(db)).toEqual(before);
   });
@@ -123,15 +109,6 @@ describe("a server killed while pages are edited by hand", () => {
     handle.close();
     return rows;
   };
-  interface Steps {
-    stopped: { id: number; waiting: number; total: number } | null;
-    undo: { id: number } | null;
-  }
-  const settled = async (): Promise<void> => {
-    while ((await get<{ status: string }[]>(`${current.url}/api/jobs`)).some(({ status }) => status === "running"))
-      await wait(50);
-  };
-
   it("says how far it got, and goes on or takes it back as one step", async () => {
     current = await startServer(db);
     const before = keywords();
@@ -146,43 +123,32 @@ describe("a server killed while pages are edited by hand", () => {
       sort: "site",
       down: false,
       group: null,
-    };
-    const list = async () => {
-      const response = await fetch(`${current.url}/api/items`, {
-        method: "POST",
-        body: JSON.stringify({ query, columns: [], from: 0, count: 1, client: "test" }),
-        headers: { "content-type": "application/json" },
-      });
-      return (
-        JSON.parse((await response.text()).trim().split("\n").at(-1)!) as { result: { order: string; total: number } }
-      ).result;
-    };
-    const { order, total } = await list();
-    const made = await ask<{ edit: number; count: number }>(`${current.url}/api/edits`, {
-      do: "make",
-      choice: { query, ranges: [[0, total]], order },
+    } as const;
+    const asked = { query: { ...query, findings: [] }, columns: [], from: 0, count: 1 };
+    const { order, total } = await ask(current.url, "items.list", asked);
+    const made = await ask(current.url, "edits.make", {
+      choice: { query: { ...query, findings: [] }, ranges: [[0, total]], order },
       action: { type: "set", field: "keyword", value: "one for all" },
     });
     expect(made.count).toBe(total);
     for (;;) {
       const done = keywords().filter((keyword) => keyword === "one for all").length;
       if (done > 1000) break;
-      await wait(5);
     }
     await killed(current.server);
 
     current = await startServer(db);
-    const { stopped } = await get<Steps>(`${current.url}/api/edits/steps`);
+    const { stopped } = await ask(current.url, "edits.steps", {});
     expect(stopped).toMatchObject({ id: made.edit, total });
     const done = keywords().filter((keyword) => keyword === "one for all").length;
     expect(done).toBe(total - stopped!.waiting);
     expect(done).toBeLessThan(total);
 
-    await ask(`${current.url}/api/edits/steps`, { id: made.edit, goal: "set" });
-    await settled();
+    await ask(current.url, "edits.run", { id: made.edit!, goal: "set" });
+    await settled(current.url);
     expect(new Set(keywords())).toEqual(new Set(["one for all"]));
-    await ask(`${current.url}/api/edits/steps`, { id: made.edit, goal: "undone" });
-    await settled();
+    await ask(current.url, "edits.run", { id: made.edit!, goal: "undone" });
+    await settled(current.url);
     expect(keywords()).toEqual(before);
   });
 });
@@ -190,7 +156,7 @@ describe("a server killed while pages are edited by hand", () => {
 describe("the server", () => {
   it("refuses what other sites send", async () => {
     const { server, url } = await startServer(freshDatabase());
-    const foreign = await fetch(`${url}/api/runs`, {
+    const foreign = await fetch(`${url}/api/runs.list`, {
       method: "POST",
       headers: { origin: "https://elsewhere.example" },
     });

@@ -5,6 +5,7 @@ import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type LinesFile } from "../core/design/design";
 import { type App, axeFindings, startApp, pickCondition } from "./app";
+import { draftStored } from "./calls";
 
 let app: App;
 let page: Page;
@@ -22,7 +23,7 @@ const cards = () => page.$$eval("[data-card]", (all) => all.map((card) => card.q
 const card = (name: string) => page.locator("[data-card]", { has: page.locator(`b:text-is("${name}")`) });
 const number = (text: string) => Number(text.replace(/\D/g, ""));
 const share = async (name: string) => number(await card(name).locator("b + span").innerText());
-const stored = () => page.waitForSelector("[role=status] >> text=Draft stored, not kept");
+const stored = (typed = "") => draftStored(app.url, page, "product", typed);
 
 describe("rules on the Bench, by keyboard", () => {
   it("say how many pages each takes, and which can never win", async () => {
@@ -206,7 +207,7 @@ describe("drafts", () => {
   it("survive a crash of the browser", async () => {
     await stored();
     const draft = await page.evaluate(async () => {
-      const state = (await (await fetch("/api/state")).json()) as {
+      const state = (await (await fetch("/api/site.state", { method: "POST", body: "{}" })).json()) as {
         drafts: { product: { design: { base: object; rules: object[] }; version: number } };
       };
       return state.drafts.product;
@@ -230,7 +231,7 @@ describe("drafts", () => {
     await other.click(TITLE);
     await other.keyboard.press("Control+End");
     await other.keyboard.type(" there");
-    await other.waitForSelector("[role=status] >> text=Draft stored, not kept");
+    await draftStored(app.url, other, "product", "{name} left by a crash there");
     await page.click(TITLE);
     await page.keyboard.press("Control+End");
     await page.keyboard.type(" here");
@@ -251,8 +252,7 @@ describe("drafts", () => {
     await page.click(TITLE);
     await page.keyboard.press("Control+A");
     await page.keyboard.insertText("{name}[ – {category}]^1[ – {id}]^apart");
-    await page.waitForTimeout(400);
-    await stored();
+    await stored("{name}[ – {category}]^1[ – {id}]^apart");
     await page.click("role=button[name=Drafts]");
     await page.click("role=menuitem[name=/Before the spring/]");
     await page.waitForURL(/compare\?kind=product&a=draft&b=\d+/);

@@ -1,6 +1,7 @@
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type App, axeFindings, startApp } from "./app";
+import { drawn } from "./calls";
 
 let app: App;
 beforeAll(async () => {
@@ -64,8 +65,7 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
     ["a phone", 390, 844],
   ])("has room on %s", async (_screen, width, height) => {
     await page.setViewportSize({ width, height });
-    await page.waitForTimeout(150);
-    expect(await outside(page)).toEqual([]);
+    await expect.poll(() => outside(page), { timeout: 10_000 }).toEqual([]);
   });
 
   it.each([
@@ -75,7 +75,7 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
   ] as const)("breaks no rule of accessibility %s", async (_where, colorScheme, width, height) => {
     await page.setViewportSize({ width, height });
     await page.emulateMedia({ colorScheme });
-    await page.waitForTimeout(150);
+    await drawn(page);
     expect(await axeFindings(page)).toEqual([]);
   });
 
@@ -171,9 +171,9 @@ describe("the columns of the list", () => {
     await stand(page, "Page", "Focus keyword", "Title", "Findings");
     await page.focus("[aria-label='Move the column Title']");
     await page.keyboard.press("Space");
-    await page.waitForTimeout(150);
+    await page.waitForSelector("[id^=DndLiveRegion] >> text=/Picked up/");
     await page.keyboard.press("ArrowLeft");
-    await page.waitForTimeout(350);
+    await page.waitForSelector("[id^=DndLiveRegion] >> text=/moved over droppable area (?!.*title)/");
     await page.keyboard.press("Space");
     await page.waitForURL(/columns=name\+title\+keyword\+findings/);
     await stand(page, "Page", "Title", "Focus keyword", "Findings");

@@ -190,6 +190,7 @@ function BenchView() {
           progress={data.progress}
           words={`${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`}
           draft={saved === "stored" && !unkept ? "Kept" : SAVE_WORDS[saved]}
+          saved={saved}
         />
         <DraftsMenu kind={kind} />
         <button
@@ -384,16 +385,18 @@ function BarState({
   progress,
   words,
   draft,
+  saved,
 }: {
   loading: boolean;
   progress: WorkProgress | null;
   words: string;
   draft: string;
+  saved: SaveState;
 }) {
   const share = progress ? Math.round(progress.share * 100) : 0;
   return (
     <>
-      <span className="narrow min-w-0 truncate text-[12px] text-bar-soft" role="status">
+      <span className="narrow min-w-0 truncate text-[12px] text-bar-soft" role="status" data-draft={saved}>
         {progress ? progressLine(progress) : loading ? "Proving …" : words}
         <span className="mx-2">·</span>
         {draft}
