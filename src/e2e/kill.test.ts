@@ -126,28 +126,29 @@ describe("a server killed while pages are edited by hand", () => {
     } as const;
     const asked = { query: { ...query, findings: [] }, columns: [], from: 0, count: 1 };
     const { order, total } = await ask(current.url, "items.list", asked);
-    const made = await ask(current.url, "edits.make", {
+    const making = ask(current.url, "edits.make", {
       choice: { query: { ...query, findings: [] }, ranges: [[0, total]], order },
       action: { type: "set", field: "keyword", value: "one for all" },
     });
-    expect(made.count).toBe(total);
+    making.catch(() => {});
     for (;;) {
       const done = keywords().filter((keyword) => keyword === "one for all").length;
       if (done > 1000) break;
+      await new Promise((resolve) => setImmediate(resolve));
     }
     await killed(current.server);
 
     current = await startServer(db);
     const { stopped } = await ask(current.url, "edits.steps", {});
-    expect(stopped).toMatchObject({ id: made.edit, total });
+    expect(stopped).toMatchObject({ total });
     const done = keywords().filter((keyword) => keyword === "one for all").length;
     expect(done).toBe(total - stopped!.waiting);
     expect(done).toBeLessThan(total);
 
-    await ask(current.url, "edits.run", { id: made.edit!, goal: "set" });
+    await ask(current.url, "edits.run", { id: stopped!.id, goal: "set" });
     await settled(current.url);
     expect(new Set(keywords())).toEqual(new Set(["one for all"]));
-    await ask(current.url, "edits.run", { id: made.edit!, goal: "undone" });
+    await ask(current.url, "edits.run", { id: stopped!.id, goal: "undone" });
     await settled(current.url);
     expect(keywords()).toEqual(before);
   });

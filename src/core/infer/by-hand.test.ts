@@ -1,0 +1,47 @@
+import { describe, expect, it } from "vitest";
+import { SharedShapes } from "./by-hand";
+import { textShape } from "./text-shape";
+
+const fields = (name: string, more: Record<string, string> = {}) =>
+  Object.entries({ name, site: "Fennick & Dray", ...more }).map(([field, value]) => ({ name: field, value }));
+
+describe("a text’s shape", () => {
+  it.each([
+    ["Waxed twine | Fennick & Dray", fields("Waxed twine"), "{name} | {site}"],
+    ["Buy Waxed twine 40 m in bulk", fields("Waxed twine"), "Buy {name} # m in bulk"],
+    ["Waxed twine", fields("Waxed twine"), "{name}"],
+    // The longer value is the one that is meant.
+    ["Waxed twine in Twine", fields("Waxed twine", { category: "Twine" }), "{name} in {category}"],
+    [
+      "Twine that holds when everything …",
+      fields("Twine", { intro: "Twine that holds when everything else lets go." }),
+      "{start of intro}",
+    ],
+    ["A word of our own", fields("Waxed twine"), "A word of our own"],
+    ["Ax", fields("Ax"), "Ax"],
+  ])("%s", (text, of, shape) => expect(textShape(text, of)).toBe(shape));
+});
+
+describe("texts that nothing explains", () => {
+  const shapes = (counts: Record<string, number>) => {
+    const shared = new SharedShapes();
+    for (const [shape, n] of Object.entries(counts)) for (let i = 0; i < n; i++) shared.see(shape);
+    return shared;
+  };
+
+  it("are those whose shape hardly any other has", () => {
+    const shared = shapes({ "{name} | {site}": 300, "Buy {name}": 12, "With care": 1, "Twice so": 2 });
+    expect(
+      ["{name} | {site}", "Buy {name}", "With care", "Twice so", "Never seen"].map((own) => shared.isUnexplained(own)),
+    ).toEqual([false, false, true, true, true]);
+  });
+
+  it("are none in a set that is too small to tell", () => {
+    expect(shapes({ "{name}": 10, "With care": 1 }).isUnexplained("With care")).toBe(false);
+  });
+
+  it("are told by their share where the set is large", () => {
+    const shared = shapes({ "{name}": 10_000, "A few": 40, Enough: 60 });
+    expect([shared.isUnexplained("A few"), shared.isUnexplained("Enough")]).toEqual([true, false]);
+  });
+});

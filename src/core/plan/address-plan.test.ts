@@ -1,0 +1,137 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { likelyFolders, planAddresses, type WantedAddresses } from "./address-plan";
+import { folderOf, withoutSlash } from "./addresses";
+
+/** Pages at these paths, of which those get these slugs. */
+function plan(paths: readonly string[], slugs: Record<string, string>, over: Partial<WantedAddresses> = {}) {
+  const page = (path: string) => paths.indexOf(path);
+  const wanted: WantedAddresses = {
+    paths,
+    slugs: new Map(Object.entries(slugs).map(([path, slug]) => [page(path), slug])),
+    folders: new Map(),
+    fixed: new Set(),
+    ...over,
+  };
+  const { moves, held } = planAddresses(wanted);
+  return {
+    moves: Object.fromEntries(moves.map(({ from, to }) => [from, to])),
+    held: Object.fromEntries([...held].map(([at, reason]) => [paths[at]!, reason])),
+  };
+}
+
+describe("where pages go", () => {
+  it("is their folder with the new slug, and what lies below moves along", () => {
+    const { moves, held } = plan(["/rope", "/rope/twine", "/rope/twine/waxed/", "/paint"], {
+      "/rope": "ropes",
+      "/rope/twine": "yarn",
+    });
+    expect(moves).toEqual({
+      "/rope": "/ropes",
+      "/rope/twine": "/ropes/yarn",
+      "/rope/twine/waxed/": "/ropes/yarn/waxed/",
+    });
+    expect(held).toEqual({});
+  });
+
+  it("is another page’s place only where that one moves away: two can change places", () => {
+    expect(plan(["/a", "/b"], { "/a": "b", "/b": "a" })).toEqual({ moves: { "/a": "/b", "/b": "/a" }, held: {} });
+    expect(plan(["/a", "/b", "/c"], { "/a": "b", "/b": "c" })).toEqual({
+      moves: {},
+      held: { "/b": { why: "clash", path: "/c" }, "/a": { why: "clash", path: "/b" } },
+    });
+  });
+
+  it("is nowhere that another page of whatever kind stays, or goes, too", () => {
+    expect(plan(["/a", "/b", "/c/"], { "/a": "c" }).held).toEqual({ "/a": { why: "clash", path: "/c" } });
+    expect(plan(["/a", "/b"], { "/a": "x", "/b": "x" })).toEqual({
+      moves: {},
+      held: { "/a": { why: "clash", path: "/x" }, "/b": { why: "clash", path: "/x" } },
+    });
+  });
+
+  it("leaves all below a page that cannot move where it is", () => {
+    const paths = ["/rope", "/rope/twine", "/rope/line/thin", "/ropes"];
+    const { moves, held } = plan(paths, { "/rope": "ropes", "/rope/twine": "yarn", "/rope/line/thin": "slim" });
+    expect(moves).toEqual({});
+    expect(held).toEqual({
+      "/rope": { why: "clash", path: "/ropes" },
+      "/rope/twine": { why: "below", path: "/rope" },
+      "/rope/line/thin": { why: "below", path: "/rope" },
+    });
+    expect(plan(paths, { "/rope/twine": "yarn" }, { fixed: new Set([0]) }).held).toEqual({
+      "/rope/twine": { why: "below", path: "/rope" },
+    });
+  });
+
+  it("holds a page back that would bring another one along onto a third", () => {
+    const { moves, held } = plan(["/a", "/a/x", "/b/x"], { "/a": "b" });
+    expect(moves).toEqual({});
+    expect(held).toEqual({ "/a": { why: "clash", path: "/b/x" } });
+  });
+
+  it("is a first address for pages without one, in the folder that is told, which may move itself", () => {
+    const paths = ["/rope", ""];
+    const folders = new Map([[1, "/rope/"]]);
+    const both = planAddresses({ paths, folders, fixed: new Set(), slugs: new Map([[1, "twine"]]) });
+    expect(both.moves).toEqual([{ page: 1, from: "", to: "/rope/twine" }]);
+    const moving = new Map([
+      [0, "ropes"],
+      [1, "twine"],
+    ]);
+    expect(planAddresses({ paths, folders, fixed: new Set(), slugs: moving }).moves).toEqual([
+      { page: 0, from: "/rope", to: "/ropes" },
+      { page: 1, from: "", to: "/ropes/twine" },
+    ]);
+    // The folder's page may be at the very address.
+    const taken = { paths: ["/rope", "/rope/twine", ""], folders: new Map([[2, "/rope/"]]), fixed: new Set<number>() };
+    expect(planAddresses({ ...taken, slugs: new Map([[2, "twine"]]) }).held.get(2)).toEqual({
+      why: "clash",
+      path: "/rope/twine",
+    });
+  });
+});
+
+describe("whatever slugs pages are to have", () => {
+  const segment = fc.constantFrom("a", "b", "c", "d");
+  const path = fc.array(segment, { minLength: 1, maxLength: 3 }).map((parts) => `/${parts.join("/")}`);
+  const site = fc.uniqueArray(path, { minLength: 1, maxLength: 12 }).chain((paths) =>
+    fc.record({
+      paths: fc.constant(paths),
+      slugs: fc.dictionary(fc.constantFrom(...paths), segment, { maxKeys: paths.length }),
+    }),
+  );
+
+  it("no two pages have one address, no page loses the one above it, and nothing moves that nobody moved", () => {
+    fc.assert(
+      fc.property(site, ({ paths, slugs }) => {
+        const { moves, held } = plan(paths, slugs);
+        const after = paths.map((own) => moves[own] ?? own);
+        expect(new Set(after).size).toBe(paths.length);
+        paths.forEach((own, i) => {
+          // The nearest page above it before is above it afterwards.
+          const above = paths.findIndex((other) => `${other}/` === folderOf(own));
+          if (above >= 0) expect(folderOf(after[i]!)).toBe(`${withoutSlash(after[above]!)}/`);
+          if (held[own]) expect(after[i]!.split("/").at(-1)).toBe(own.split("/").at(-1));
+          const isMoved = paths.some(
+            (other) => other in slugs && !held[other] && (own === other || own.startsWith(`${other}/`)),
+          );
+          if (!isMoved) expect(after[i]).toBe(own);
+        });
+      }),
+      { numRuns: 3000 },
+    );
+  });
+});
+
+describe("the folder of a page without an address", () => {
+  it("is where most of its like are, else where most pages are, else the top", () => {
+    const paths = ["/rope/a", "/rope/b", "/paint/c", "/paint/d", "/paint/e", "", ""];
+    const groups = ["rope", "rope", "paint", "paint", "rope", "rope", "lamps"];
+    expect([...likelyFolders(paths, groups, [5, 6])]).toEqual([
+      [5, "/rope/"],
+      [6, "/paint/"],
+    ]);
+    expect([...likelyFolders(["", "/"], ["x", "x"], [0])]).toEqual([[0, "/"]]);
+  });
+});
