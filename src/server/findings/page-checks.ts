@@ -132,7 +132,7 @@ export class PageChecks {
   /** How many pages of the site have each keyword, case aside. */
   private keywordCounts(): ReadonlyMap<string, number> {
     const all = this.workspace.boardKinds().map((kind) => this.workspace.data(kind));
-    return this.counts.get(all.map(({ kind, revision }) => `${kind} ${revision}`).join(" "), () => {
+    return this.counts.get(all.map(({ kind, stamp }) => `${kind} ${stamp}`).join(" "), () => {
       const counts = new Map<string, number>();
       for (const { items } of all) {
         const { codes, table } = items.column("keyword");

@@ -15,6 +15,7 @@ import {
   type TouchedItem,
 } from "../../store/items";
 import { FieldTally, tallyOf } from "./field-tally";
+import { settingsUsed } from "./settings-used";
 
 /** A kind's items held column by column, with what the site has of them, as they were at a revision of the site's items. */
 export class KindData {
@@ -34,6 +35,11 @@ export class KindData {
     readonly fieldNames: readonly string[],
     private readonly source: { readonly db: Db; readonly site: Site; readonly tallies: Map<string, FieldTally> },
   ) {}
+
+  /** Another one where the items, or the settings that they were loaded with, are. */
+  get stamp(): string {
+    return `${settingsUsed.items(this.source.site)} ${this.revision}`;
+  }
 
   /** The same object for all that came of one loading: rows, names, bodies and most fields are the same in them. */
   get loading(): object {

@@ -86,7 +86,7 @@ export class Proofs {
       ...textSource(text, site, data, vocabulary),
       hand: new Map(),
     }));
-    const stamp = `live ${held.settings} ${loaded.data.revision}`;
+    const stamp = `live ${held.settings} ${loaded.data.stamp}`;
     if (held.known?.stamp === stamp) return held.known;
     const proof = held.prover.prove({ lines: [], decides: null }, proofWatch(kind, text, "live", watch));
     held.known = { stamp, proof, decision: { lines: [], decides: new Int16Array(0) }, programs: [], faults: [] };
@@ -125,7 +125,7 @@ export class Proofs {
     watch: Watch,
     data: KindData,
   ): KnownProof {
-    const stamp = `${designKey(design, text)} ${held.settings} ${data.revision}`;
+    const stamp = `${designKey(design, text)} ${held.settings} ${data.stamp}`;
     if (held.known?.stamp === stamp) return held.known;
     held.known = null;
     const decision = loaded.rules.decision(design, text, watch.cancelled);
