@@ -111,3 +111,26 @@ export async function axeFindings(page: Page): Promise<string[]> {
         .join(" ")}`,
   );
 }
+
+/** The contrast of an element's letters with what is behind them (WCAG 2.2, relative luminance). */
+export function contrastOf(page: Page, selector: string): Promise<number> {
+  return page.locator(selector).evaluate((element) => {
+    const canvas = document.createElement("canvas").getContext("2d", { willReadFrequently: true })!;
+    const luminance = (colour: string) => {
+      canvas.clearRect(0, 0, 1, 1);
+      canvas.fillStyle = colour;
+      canvas.fillRect(0, 0, 1, 1);
+      const [r, g, b] = [...canvas.getImageData(0, 0, 1, 1).data].map((value) => {
+        const share = value / 255;
+        return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
+      }) as [number, number, number];
+      return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    };
+    let behind: Element | null = element;
+    while (behind && /^(transparent|rgba\(0, 0, 0, 0\))$/.test(getComputedStyle(behind).backgroundColor))
+      behind = behind.parentElement;
+    const letters = luminance(getComputedStyle(element).color);
+    const ground = luminance(behind ? getComputedStyle(behind).backgroundColor : "white");
+    return (Math.max(letters, ground) + 0.05) / (Math.min(letters, ground) + 0.05);
+  });
+}

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type LinesFile } from "../core/design/design";
-import { type App, axeFindings, startApp, pickCondition } from "./app";
+import { type App, axeFindings, startApp, pickCondition, contrastOf } from "./app";
 import { draftStored } from "./calls";
 
 let app: App;
@@ -236,10 +236,17 @@ describe("drafts", () => {
     await page.keyboard.press("Control+End");
     await page.keyboard.type(" here");
     await page.waitForSelector("text=was changed in another window");
+    for (const colorScheme of ["light", "dark"] as const) {
+      await page.emulateMedia({ colorScheme });
+      for (const label of ["Keep mine", "Take that one"])
+        expect(await contrastOf(page, `button >> text=${label}`)).toBeGreaterThanOrEqual(4.5);
+    }
+    await page.emulateMedia({ colorScheme: "light" });
     await page.click("text=Take that one");
     await page.waitForFunction(
       () => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash there",
     );
+    await page.waitForSelector("[data-draft=stored]");
     await other.close();
   });
 

@@ -112,7 +112,7 @@ export class DraftSaver {
 
   /** Sends what waits now: the page is left, or the server can be reached again. */
   flush(keepalive: boolean): void {
-    if (this.view.state !== "conflict") void this.pump(keepalive);
+    void this.pump(keepalive);
   }
 
   /** Takes what the other window stored in place of what is shown. */
@@ -144,7 +144,7 @@ export class DraftSaver {
   }
 
   private async pump(keepalive: boolean): Promise<void> {
-    if (!this.isWaiting || this.sending) return;
+    if (!this.isWaiting || this.sending || this.view.state === "conflict") return;
     if (this.timer) clearTimeout(this.timer);
     this.timer = null;
     const design = this.view.design;

@@ -39,7 +39,13 @@ export function Shell({ state, children }: { state: SiteState; children: ReactNo
         <Palette />
         <Toaster
           position="bottom-left"
-          toastOptions={{ className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm" }}
+          toastOptions={{
+            className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm",
+            classNames: {
+              actionButton: "!bg-yellow !font-bold !text-[var(--on-yellow)]",
+              cancelButton: "!bg-bar-raised !font-semibold !text-bar-text",
+            },
+          }}
         />
       </SiteProvider>
     </Queries>

@@ -42,16 +42,14 @@ export function useDraftSaver(kind: BoardKind): { saver: DraftSaver; view: Saver
 function useConflict(kind: BoardKind, saver: DraftSaver, { state, message }: SaverView): void {
   useEffect(() => {
     const id = `conflict ${kind}`;
-    if (state !== "conflict") {
-      toast.dismiss(id);
-      return;
-    }
+    if (state !== "conflict") return;
     toast(`The draft for ${kindWord(kind, 2)} was changed in another window`, {
       id,
       duration: Infinity,
       action: { label: "Take that one", onClick: () => saver.takeTheirs() },
       cancel: { label: "Keep mine", onClick: () => saver.keepMine() },
     });
+    return () => void toast.dismiss(id);
   }, [kind, saver, state]);
   useEffect(() => {
     if (state === "refused") toast.error(message ?? "The draft was not stored", { id: "draft-not-stored" });
