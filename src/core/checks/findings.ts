@@ -331,3 +331,6 @@ export function findingBit(subject: Subject, id: FindingId): number {
 export function findingIds(subject: Subject, bits: number): FindingId[] {
   return FINDINGS[subject].filter((_, i) => (bits & (1 << i)) !== 0).map(({ id }) => id);
 }
+
+/** What findings are about, in the order in which they are shown. */
+export const SUBJECTS = Object.keys(FINDINGS) as Subject[];

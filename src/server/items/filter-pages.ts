@@ -1,4 +1,4 @@
-import { findingBit, FINDINGS, type Subject } from "../../core/checks/findings";
+import { findingBit, FINDINGS, SUBJECTS } from "../../core/checks/findings";
 import { TEXTS } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { type ItemMark, type ItemQuery } from "../../core/items/query";
@@ -6,8 +6,6 @@ import { differs, HAND } from "../../core/proof/text-proof";
 import { type KindRules } from "../workspace/kind-rules";
 import { type FindingCount, type ItemPage } from "./listed-item";
 import { type KindView, type SiteViews } from "./site-views";
-
-export const SUBJECTS = Object.keys(FINDINGS) as Subject[];
 
 /** The pages that a query leaves, in the site's order. */
 export interface FilteredPages {

@@ -1,12 +1,11 @@
 import { type FoundText } from "../../core/checks/check-text";
-import { type FindingId, findingIds, type Side, type Subject } from "../../core/checks/findings";
+import { type FindingId, findingIds, type Side, type Subject, SUBJECTS } from "../../core/checks/findings";
 import { type Kind, type TextName } from "../../core/design/kinds";
 import { type Robots, readRobots } from "../../core/design/robots";
 import { type FindingDifference, type FindingRef, type ItemSection } from "../../core/items/query";
 import { type From, FROM } from "../../core/proof/text-proof";
 import { ofEachText } from "../findings/text-checks";
 import { type KindView } from "./site-views";
-import { SUBJECTS } from "./filter-pages";
 
 /** One text of a page on both sides. */
 export interface ListedText {

@@ -1,8 +1,7 @@
-import { FINDINGS, type Side } from "../../core/checks/findings";
+import { FINDINGS, type Side, SUBJECTS } from "../../core/checks/findings";
 import { kindWord, type TextName } from "../../core/design/kinds";
 import { type ItemGroup, type ItemQuery, type ItemSection, type ITEM_SORTS } from "../../core/items/query";
 import { HAND } from "../../core/proof/text-proof";
-import { SUBJECTS } from "./filter-pages";
 import { type KindView, type SiteViews } from "./site-views";
 import { byKeys, type SortRanks } from "./sort-ranks";
 

@@ -3,7 +3,7 @@ import { FINDINGS, type Subject } from "../../core/checks/findings";
 import { checkName, type Checks } from "../../core/checks/settings";
 import { SUBJECT_LABELS } from "../items/findings-panel";
 import { INPUT, NumberInput, Section } from "./fields";
-import { type SettingsPart } from "./settings";
+import { type SettingsPart } from "./settings-part";
 
 /** What is looked for: each finding can be switched off, and those with a figure have it beside them. */
 export function ChecksSection({ site, put, errors }: SettingsPart) {

@@ -1,6 +1,6 @@
 import { EXTRAS, type ExtraName } from "../../core/design/kinds";
 import { Section } from "./fields";
-import { type SettingsPart } from "./settings";
+import { type SettingsPart } from "./settings-part";
 
 const ABOUT: Record<ExtraName, readonly [string, string]> = {
   alt: ["Image descriptions (alt)", "for images in a page's body that have none"],

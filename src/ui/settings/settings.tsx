@@ -8,17 +8,11 @@ import { useSite } from "../shell/site-context";
 import { ExtrasSection } from "./extras-section";
 import { ChecksSection } from "./checks-section";
 import { SiteSection } from "./site-section";
+import { type SettingsPart } from "./settings-part";
 import { SlugsSection } from "./slugs-section";
 import { SurfacesSection } from "./surfaces-section";
 import { call } from "../shell/api";
 import { keepSettings, keptSettings } from "./kept-settings";
-
-/** How a part of the settings is changed, and what is wrong with it, by the path of the value such as `limits.title.chars`. */
-export interface SettingsPart {
-  readonly site: Site;
-  readonly put: (change: Partial<Site>) => void;
-  readonly errors: ReadonlyMap<string, string>;
-}
 
 const SECTIONS = [
   ["site", "The site"],

@@ -1,6 +1,6 @@
 import { LANGUAGES } from "../../core/text/language";
 import { INPUT, Section, Setting } from "./fields";
-import { type SettingsPart } from "./settings";
+import { type SettingsPart } from "./settings-part";
 
 export function SiteSection({ site, put, errors }: SettingsPart) {
   return (

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
 import { INPUT, NumberInput, Section, Setting } from "./fields";
-import { type SettingsPart } from "./settings";
+import { type SettingsPart } from "./settings-part";
 
 export function SlugsSection({ site, put, errors }: SettingsPart) {
   const slug = (change: Partial<typeof site.slug>) => put({ slug: { ...site.slug, ...change } });

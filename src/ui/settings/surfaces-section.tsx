@@ -3,7 +3,7 @@ import { FONT_IDS, type FontId } from "../../core/measure/font";
 import { type Surface, SURFACES } from "../../core/measure/surface";
 import { PLAIN_ACTION } from "../shell/actions";
 import { NumberInput, Section } from "./fields";
-import { type SettingsPart } from "./settings";
+import { type SettingsPart } from "./settings-part";
 
 const FONT_LABELS: Record<FontId, string> = { "arimo-400": "Arimo", "arimo-700": "Arimo bold", "roboto-400": "Roboto" };
 const TEXTS = ["title", "description"] as const;

@@ -1,5 +1,6 @@
 "use client";
 import { useEffect } from "react";
+import type { StoredDesign } from "../../store/designs";
 import type { DraftSaver } from "./draft-saver";
 
 /** A window's saver of each kind's draft: whoever changes a draft does it through the same one. */
@@ -11,6 +12,11 @@ export class DraftSavers {
     let saver = this.savers.get(kind);
     if (!saver) this.savers.set(kind, (saver = make()));
     return saver;
+  }
+
+  /** Tells a kind's saver, where there is one, what the server has now. */
+  adopt(kind: string, stored: StoredDesign): void {
+    this.savers.get(kind)?.adopt(stored);
   }
 
   all(): DraftSaver[] {

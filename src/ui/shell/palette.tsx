@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
 import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
-import { VIEWS } from "./shell";
+import { VIEWS } from "./views";
 import { hasUnkept, useSite } from "./site-context";
 
 const ITEM = "flex justify-between rounded-sm px-3 py-1.5 aria-selected:bg-cyan-pale";

@@ -8,18 +8,8 @@ import { Toaster } from "sonner";
 import { Jobs } from "./jobs";
 import { Palette } from "./palette";
 import { Queries } from "./queries";
+import { VIEWS } from "./views";
 import { SiteProvider, useSite } from "./site-context";
-
-export const VIEWS = [
-  { path: "/", label: "Board", key: "1" },
-  { path: "/bench", label: "Bench", key: "2" },
-  { path: "/items", label: "Items", key: "3" },
-  { path: "/keywords", label: "Keywords", key: "4" },
-  { path: "/review", label: "Review", key: "5" },
-  { path: "/runs", label: "Runs", key: "6" },
-  { path: "/settings", label: "Settings", key: "7" },
-  { path: "/bring-in", label: "Bring in", key: "8" },
-] as const;
 
 /** Pages are brought in from the Board, or by the palette: the bar holds what is gone to again and again. */
 const IN_BAR = VIEWS.filter(({ path }) => path !== "/bring-in");

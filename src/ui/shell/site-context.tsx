@@ -28,12 +28,16 @@ export function SiteProvider({ initial, children }: { initial: SiteState; childr
   useEffect(() => holdWindow(CLIENT), []);
   const refresh = useCallback(async () => {
     const fresh = await call("site.state", {});
+    for (const [kind, draft] of Object.entries(fresh.drafts)) savers.adopt(kind, draft);
     setState(fresh);
     return fresh;
-  }, []);
+  }, [savers]);
   const setDraft = useCallback<SiteContextValue["setDraft"]>(
-    (kind, draft) => setState((old) => ({ ...old, drafts: { ...old.drafts, [kind]: draft } })),
-    [],
+    (kind, draft) => {
+      savers.adopt(kind, draft);
+      setState((old) => ({ ...old, drafts: { ...old.drafts, [kind]: draft } }));
+    },
+    [savers],
   );
   const keep = useCallback(async (kind: BoardKind) => {
     const kept = await call("designs.keep", { kind });
