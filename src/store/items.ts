@@ -1,3 +1,4 @@
+import { VALUE_END } from "../core/text/plain";
 import { type Kind, type TextName } from "../core/design/kinds";
 import { type Statement } from "better-sqlite3";
 import { type Db } from "./open";
@@ -86,6 +87,53 @@ export function iterateKind<T>(
     .prepare(`SELECT ${columns.join(", ")} FROM items WHERE kind = ? ORDER BY id`)
     .raw(options.raw ?? false)
     .iterate(kind) as IterableIterator<T>;
+}
+
+/** Rows whose columns are read together. */
+const CHUNK = 2048;
+
+/** A stretch of a kind's items, column by column: of each column the values of all rows. */
+export interface ColumnChunk {
+  readonly size: number;
+  /** Of a column the values, and as they came: put together with {@link VALUE_END} between them. */
+  readonly column: (place: number) => { readonly values: readonly string[]; readonly together: string };
+}
+
+/**
+ * All items of a kind in the order of their ids, many rows at a time and column by column, `NULL` as the empty text. Putting a column's values
+ * together in the database and taking them apart here is several times quicker than to fetch each one.
+ */
+export function* iterateColumns(db: Db, kind: Kind, columns: readonly string[]): Generator<ColumnChunk> {
+  const together = columns.map((column) => `group_concat(coalesce(${column}, ''), char(31))`);
+  const chunk = db
+    .prepare(
+      `SELECT count(*), max(id), ${together.join(", ")} FROM
+         (SELECT ${[...new Set(["id", ...columns])].join(", ")} FROM items WHERE kind = ? AND id > ? ORDER BY id LIMIT ${CHUNK})`,
+    )
+    .raw();
+  const oneByOne = (column: string, after: number) =>
+    db
+      .prepare(`SELECT coalesce(${column}, '') FROM items WHERE kind = ? AND id > ? ORDER BY id LIMIT ${CHUNK}`)
+      .pluck()
+      .all(kind, after)
+      .map(String);
+  for (let after = -1; ;) {
+    const [size, last, ...joined] = chunk.get(kind, after) as [number, number, ...string[]];
+    if (size === 0) return;
+    const from = after;
+    yield {
+      size,
+      column: (place) => {
+        const own = String(joined[place]!);
+        const values = own.split(VALUE_END);
+        // A value that holds the very character between them is a rare thing: those rows are fetched one by one.
+        return values.length === size
+          ? { values, together: own }
+          : { values: oneByOne(columns[place]!, from), together: VALUE_END };
+      },
+    };
+    after = last;
+  }
 }
 
 const byId = new WeakMap<Db, { item: Statement; body: Statement }>();

@@ -145,6 +145,9 @@ export class ItemSet {
 
 const MOST_DERIVED = 64;
 
+/** Shorter stretches of a text are copied by the engine itself. */
+const LONG_STRETCH = 12;
+
 /** Fills a column value by value, each distinct one kept once. */
 export class ColumnWriter {
   readonly codes: Int32Array;
@@ -160,8 +163,10 @@ export class ColumnWriter {
     let code = this.numbers.get(value);
     if (code === undefined) {
       code = this.values.length;
-      this.values.push(value);
-      this.numbers.set(value, code);
+      // A value may be a stretch of a much longer text, which would be held for it.
+      const own = value.length > LONG_STRETCH ? ` ${value}`.slice(1) : value;
+      this.values.push(own);
+      this.numbers.set(own, code);
     }
     return code;
   }

@@ -32,6 +32,12 @@ export const LANGUAGES: readonly { readonly tag: string; readonly label: string 
 
 const made = new Map<string, Language>();
 
+/** Whether a word is digits only: no language has another stem for it, and there are as many of them as pages have ids. */
+function isNumber(word: string): boolean {
+  for (let i = 0; i < word.length; i++) if (word.charCodeAt(i) < 48 || word.charCodeAt(i) > 57) return false;
+  return true;
+}
+
 /** The language for a BCP 47 tag such as `en` or `en-GB`; English for one that is not known. */
 export function languageByTag(tag: string): Language {
   const row = KNOWN.find(([known]) => known === tag.toLowerCase().split("-")[0]) ?? KNOWN[0]!;
@@ -39,7 +45,12 @@ export function languageByTag(tag: string): Language {
   if (!language) {
     const stemmer = snowball.newStemmer(row[2]);
     const words = stopword[row[3]] as string[];
-    language = { tag: row[0], label: row[1], stem: (word) => stemmer.stem(word), stopWords: new Set(words) };
+    language = {
+      tag: row[0],
+      label: row[1],
+      stem: (word) => (isNumber(word) ? word : stemmer.stem(word)),
+      stopWords: new Set(words),
+    };
     made.set(row[0], language);
   }
   return language;

@@ -19,6 +19,16 @@ export function plainText(value: string): string {
   return tidied(text);
 }
 
+/** Stands between values that are put together: {@link arePlain}. It is in no plain text. */
+export const VALUE_END = "\u001f";
+const SOME_NEED_WORK =
+  /[<&\u0000-\u001e\u007f-\u00a0\u00ad\u061c\u1680\u2000-\u200b\u200e\u200f\u2028-\u202f\u205f-\u2069\u3000\ufeff\ud800-\udfff]| {2}| \u001f|\u001f |^ | $/;
+
+/** Whether every one of many values is plain text as it is, told of all at once: they are put together with {@link VALUE_END} between them. */
+export function arePlain(values: string): boolean {
+  return !SOME_NEED_WORK.test(values);
+}
+
 /** What a code unit is to {@link tidied}. */
 const [KEPT, SPACE, DROPPED, SURROGATE] = [0, 1, 2, 3] as const;
 const CLASSES = Uint8Array.from({ length: 65536 }, (_, code) => {

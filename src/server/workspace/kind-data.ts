@@ -8,14 +8,16 @@ import {
   countOfKind,
   ITEM_COLUMNS,
   iterateBodies,
+  iterateColumns,
   iterateHandTexts,
-  iterateKind,
   readBody,
   readItem,
+  type ColumnChunk,
   type TouchedItem,
 } from "../../store/items";
 import { FieldTally, tallyOf } from "./field-tally";
 import { settingsUsed } from "./settings-used";
+import { arePlain } from "../../core/text/plain";
 
 /** A kind's items held column by column, with what the site has of them, as they were at a revision of the site's items. */
 export class KindData {
@@ -157,7 +159,8 @@ const AT_ONCE = ["name", "category", "category_path", "keyword", "intro", "robot
 /** Fields that are only counted as they go by. */
 const COUNTED = ["key", "summary", "slug", "author", "published", "updated", "price", "count"] as const;
 const FIELD_OF: Partial<Record<string, string>> = { category_path: "category.path", key: "id" };
-const STEP = 4096;
+/** What of an item is held as it is. */
+const RAW = ["id", "path", "title", "description", "slug", "attributes"] as const;
 
 /**
  * Loads a kind's items. Fields that lines seldom use are brought in when one first does.
@@ -183,32 +186,23 @@ export function loadKind(
   const counted = COUNTED.map(() => new FieldTally());
   const attributes = new AttributeColumns(total);
   let row = 0;
-  type Row = [
-    id: number,
-    path: string | null,
-    title: string,
-    description: string,
-    slug: string,
-    attributes: string,
-    ...string[],
-  ];
-  for (const item of iterateKind<Row>(
-    db,
-    kind,
-    ["id", "path", "title", "description", "slug", "attributes", ...AT_ONCE, ...COUNTED],
-    { raw: true },
-  )) {
-    ids[row] = item[0];
-    paths[row] = item[1] ?? "";
-    live.title[row] = item[2];
-    live.description[row] = item[3];
-    live.slug[row] = item[4];
-    folders.set(row, folderOf(paths[row]!));
-    attributes.read(row, item[5]);
-    for (let i = 0; i < AT_ONCE.length; i++) common[i]!.set(row, textValue(item[6 + i]));
-    for (let i = 0; i < COUNTED.length; i++) counted[i]!.see(String(item[6 + AT_ONCE.length + i] ?? ""));
-    row++;
-    if (row % STEP === 0) progress?.(row / total);
+  for (const chunk of iterateColumns(db, kind, [...RAW, ...AT_ONCE, ...COUNTED])) {
+    const [chunkIds, chunkPaths, titles, descriptions, slugs, json] = RAW.map((_, place) => chunk.column(place).values);
+    for (let i = 0; i < chunk.size; i++) {
+      ids[row + i] = Number(chunkIds![i]);
+      paths[row + i] = chunkPaths![i]!;
+      live.title[row + i] = titles![i]!;
+      live.description[row + i] = descriptions![i]!;
+      live.slug[row + i] = slugs![i]!;
+      folders.set(row + i, folderOf(chunkPaths![i]!));
+      attributes.read(row + i, json![i]!);
+    }
+    common.forEach((writer, place) => writeColumn(writer, row, chunk.column(RAW.length + place)));
+    counted.forEach((tally, place) => {
+      for (const value of chunk.column(RAW.length + AT_ONCE.length + place).values) tally.see(value);
+    });
+    row += chunk.size;
+    progress?.(row / total);
   }
   const hands = {
     title: new Map<number, string>(),
@@ -235,9 +229,10 @@ export function loadKind(
     if (column !== "key" && !(ITEM_COLUMNS as readonly string[]).includes(column)) return null;
     const writer = new ColumnWriter(total);
     let at = 0;
-    for (const [raw] of iterateKind<[string | null]>(db, kind, [column], { raw: true })) {
-      const value = textValue(raw);
-      writer.set(at++, field === "category.parent" ? parentOf(value) : value);
+    const change = field === "category.parent" ? parentOf : null;
+    for (const chunk of iterateColumns(db, kind, [column])) {
+      writeColumn(writer, at, chunk.column(0), change);
+      at += chunk.size;
     }
     return writer.column();
   };
@@ -248,6 +243,20 @@ export function loadKind(
     site,
     tallies,
   });
+}
+
+/** Writes a chunk's values as plain text into a column, from a row on. */
+function writeColumn(
+  writer: ColumnWriter,
+  from: number,
+  { values, together }: ReturnType<ColumnChunk["column"]>,
+  change: ((value: string) => string) | null = null,
+): void {
+  const isPlain = arePlain(together);
+  for (let i = 0; i < values.length; i++) {
+    const value = isPlain ? values[i]! : textValue(values[i]!);
+    writer.set(from + i, change ? change(value) : value);
+  }
 }
 
 /** @example parentOf("Rope › Twine › Waxed twine") // "Twine" */
@@ -265,22 +274,37 @@ function bodyColumn(db: Db, kind: Kind, ids: Int32Array): Column {
   return writer.column();
 }
 
+/** So many different sets of attributes are remembered while items are read. */
+const MOST_PARSED = 50_000;
+
 /** The attributes that items brought along, gathered as they are read. */
 class AttributeColumns {
   private readonly writers = new Map<string, ColumnWriter>();
   private readonly names = new Map<string, string>();
+  /** What was made of attributes that stand on many items. */
+  private readonly parsed = new Map<string, readonly (readonly [ColumnWriter, number])[]>();
 
   constructor(private readonly total: number) {}
 
   read(row: number, json: string): void {
     if (json === "{}") return;
-    for (const [key, value] of Object.entries(JSON.parse(json) as Record<string, string>)) {
-      let field = this.names.get(key);
-      if (field === undefined) this.names.set(key, (field = fieldName(key)));
-      let writer = this.writers.get(field);
-      if (!writer) this.writers.set(field, (writer = new ColumnWriter(this.total)));
-      writer.set(row, textValue(value));
+    let parsed = this.parsed.get(json);
+    if (!parsed) {
+      parsed = Object.entries(JSON.parse(json) as Record<string, string>).map(([key, value]) => {
+        const writer = this.writerOf(key);
+        return [writer, writer.code(textValue(value))];
+      });
+      if (this.parsed.size < MOST_PARSED) this.parsed.set(json, parsed);
     }
+    for (let i = 0; i < parsed.length; i++) parsed[i]![0].codes[row] = parsed[i]![1];
+  }
+
+  private writerOf(key: string): ColumnWriter {
+    let field = this.names.get(key);
+    if (field === undefined) this.names.set(key, (field = fieldName(key)));
+    let writer = this.writers.get(field);
+    if (!writer) this.writers.set(field, (writer = new ColumnWriter(this.total)));
+    return writer;
   }
 
   columns(): Map<string, Column> {
