@@ -12,7 +12,9 @@ export const CHECKS = [
 ];
 
 export function runCheck(args) {
-  return spawnSync("npx", args, { stdio: "inherit", env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" } }).status === 0;
+  return (
+    spawnSync("npx", args, { stdio: "inherit", env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" } }).status === 0
+  );
 }
 
 if (import.meta.url === `file://${process.argv[1]}`) {

@@ -96,7 +96,7 @@ export function itemsFigures(
   });
   const chosen = list.chosen(designs, { ...QUERY, kind: "product" }, [[0, EDITED]]);
   const begin = performance.now();
-  const plan = planEdit(engine, engine.site(), chosen, {
+  const plan = planEdit(engine.site(), chosen, {
     type: "replace",
     field: "title",
     find: "e",

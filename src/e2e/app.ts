@@ -26,7 +26,11 @@ const FLAGS = [
 ];
 
 /** Starts the built server; waits for the line that says where it listens. */
-export async function startServer(db: string, port = 0): Promise<{ server: ChildProcess; url: string }> {
+export async function startServer(
+  db: string,
+  port = 0,
+  more: Record<string, string> = {},
+): Promise<{ server: ChildProcess; url: string }> {
   const server = spawn(process.execPath, ["dist/server.mjs"], {
     env: {
       ...process.env,
@@ -34,6 +38,7 @@ export async function startServer(db: string, port = 0): Promise<{ server: Child
       NEXT_TELEMETRY_DISABLED: "1",
       NINE_LINES_DB: db,
       PORT: String(port),
+      ...more,
     },
     stdio: ["ignore", "pipe", "pipe"],
   });

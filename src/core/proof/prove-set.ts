@@ -127,7 +127,7 @@ export class SetProver {
     this.isGiven = false;
     const { proof, setBy } = this;
     const { size } = proof;
-    const ids = this.take(lines);
+    const ids = this.take(lines, watch);
     const froms = lines.map(({ from, program }) => (program ? FROM.indexOf(from) : LIVE));
     let setting = -1;
     for (let row = 0; row < size; row++) {
@@ -231,11 +231,12 @@ export class SetProver {
   }
 
   /** The lines' setters; a line that is known already keeps its own. */
-  private take(lines: readonly DecidingLine[]): number[] {
+  private take(lines: readonly DecidingLine[], watch: Watch): number[] {
     const { items, room, slug } = this.source;
     const kept = new Map<string, { id: number; setter: LineSetter }>();
-    for (const { program } of lines) {
+    for (const [place, { program }] of lines.entries()) {
       if (!program) continue;
+      watch.setting?.(place);
       const known = kept.get(program.source) ?? this.setters.get(program.source);
       kept.set(program.source, known ?? { id: this.nextId++, setter: new LineSetter(program, items, room, slug) });
     }

@@ -68,7 +68,7 @@ beforeEach(() => {
 });
 
 function plan(ranges: [number, number][], action: EditAction, of: Partial<ItemQuery> = {}) {
-  return planEdit(engine, readSite(db)!, list.chosen(designs, { ...query, ...of }, ranges), action);
+  return planEdit(readSite(db)!, list.chosen(designs, { ...query, ...of }, ranges), action);
 }
 
 function make(ranges: [number, number][], action: EditAction, of: Partial<ItemQuery> = {}): number {
@@ -234,7 +234,7 @@ describe("a slug held by hand", () => {
     };
     const before = list.list(designs, unlike, { from: 0, count: 1, columns: [] });
     expect(before.total).toBeGreaterThan(10);
-    const made = planEdit(engine, readSite(db)!, list.chosen(designs, unlike, [[0, 5]]), {
+    const made = planEdit(readSite(db)!, list.chosen(designs, unlike, [[0, 5]]), {
       type: "hold",
       field: "slug",
     });

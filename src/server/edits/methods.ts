@@ -9,7 +9,7 @@ type Edit = { readonly choice: Choice; readonly action: EditAction };
 /** What the worker answers for editing by hand: what an action would do, and the step that it makes. */
 export const editMethods = (workspace: Workspace, list: ItemsList) => {
   const planned = ({ choice, action }: Edit) => {
-    const plan = planEdit(workspace, workspace.site(), chosenPages(list, workspace.drafts(), choice), action);
+    const plan = planEdit(workspace.site(), chosenPages(list, workspace.drafts(), choice), action);
     return { ...plan, count: plan.changes.length };
   };
   return {

@@ -5,7 +5,6 @@ import { type TextName } from "../../core/design/kinds";
 import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
 import { type Replacement, replacer } from "../../core/edits/replace";
 import { type EditChange } from "../../store/edits";
-import { type Workspace } from "../workspace/workspace";
 
 /** What is done to chosen pages. */
 export type EditAction =
@@ -52,12 +51,7 @@ const FIELD_WORDS: Record<EditedField, string> = {
 };
 
 /** Works an action out for pages; nothing is done yet. @throws {EditError} */
-export function planEdit(
-  engine: Workspace,
-  site: Site,
-  pages: readonly { view: KindView; row: number }[],
-  action: EditAction,
-): EditPlan {
+export function planEdit(site: Site, pages: readonly { view: KindView; row: number }[], action: EditAction): EditPlan {
   if (pages.length === 0) throw new EditError("No page is chosen");
   if (action.type === "paste" && action.values.length !== pages.length) {
     throw new EditError(
@@ -70,7 +64,7 @@ export function planEdit(
   let unchanged = 0;
   const make = maker(action, site);
   pages.forEach(({ view, row }, place) => {
-    const data = engine.data(view.kind);
+    const { data } = view;
     const name = data.items.value("name", row);
     const { field } = action;
     const reads =

@@ -1,5 +1,5 @@
 import { type AddressPlan, type HeldBack, planAddresses } from "../../core/plan/address-plan";
-import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
+import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "../../core/plan/groups";
 import { type ReviewChoices } from "../../store/review-choices";
 import { after, type FoundChanges, markOf } from "./found-changes";
 
@@ -21,26 +21,23 @@ export interface Inclusion {
 /** @param previous what was worked out for other choices: where the same slugs are taken in, pages go where they went. */
 export function includedChanges(found: FoundChanges, choices: ReviewChoices, previous: Inclusion | null): Inclusion {
   const { changes, units, pages } = found;
-  const isTaken = takenIn(found, choices);
+  const included = takenIn(found, choices);
+  const pageOf = (place: number) => units[changes.unitOf(place)]!.firstPage + changes.rowOf(place);
   const taken: number[] = [];
-  for (let place = 0; place < changes.length; place++) {
-    const unit = units[changes.unitOf(place)]!;
-    if (unit.text === "slug" && isTaken(place)) taken.push(place);
-  }
+  for (const group of SLUG_GROUPS)
+    for (const place of changes.ofGroup(group))
+      if (included[place] === 1 && units[changes.unitOf(place)]!.text === "slug") taken.push(place);
   const slugsTaken = taken.join(" ");
   const plan = previous?.slugsTaken === slugsTaken ? previous.plan : planOf(found, taken);
-  const pageOf = (place: number) => units[changes.unitOf(place)]!.firstPage + changes.rowOf(place);
-  const heldOf = (place: number) =>
-    plan.held.size > 0 && units[changes.unitOf(place)]!.text === "slug" ? (plan.held.get(pageOf(place)) ?? null) : null;
-  const isIncluded = (place: number) => isTaken(place) && heldOf(place) === null;
+  if (plan.held.size > 0) for (const place of taken) if (plan.held.has(pageOf(place))) included[place] = 0;
   const newPaths = new Map(plan.moves.map(({ page, to }) => [page, to]));
   let count = 0;
-  for (let place = 0; place < changes.length; place++) if (isIncluded(place)) count++;
+  for (let place = 0; place < included.length; place++) count += included[place]!;
   return {
     count,
     plan,
-    isIncluded,
-    heldOf,
+    isIncluded: (place) => included[place] === 1,
+    heldOf: (place) => plan.held.get(pageOf(place)) ?? null,
     newPathOf: (place) => newPaths.get(pageOf(place)) ?? pages.paths[pageOf(place)]!,
     slugsTaken,
   };
@@ -57,29 +54,28 @@ function planOf({ changes, units, pages }: FoundChanges, taken: readonly number[
   }
   for (const group of ["clash", "reserved"] as const)
     for (const place of changes.ofGroup(group)) {
-      const unit = units[changes.unitOf(place)]!;
-      if (pages.paths[unit.firstPage + changes.rowOf(place)] !== "") fixed.add(unit.firstPage + changes.rowOf(place));
+      const page = units[changes.unitOf(place)]!.firstPage + changes.rowOf(place);
+      if (pages.paths[page] !== "") fixed.add(page);
     }
   return planAddresses({ paths: pages.paths, folders: pages.folders, slugs, fixed });
 }
 
-/** Whether a person's word, or what holds until one says otherwise, takes the change at a place in. */
-function takenIn({ changes, units }: FoundChanges, choices: ReviewChoices): (place: number) => boolean {
-  const groups = new Map(
-    CHANGE_GROUPS.map((group) => [
-      group,
-      !NEVER_APPLIED.has(group) && (choices.groups.get(group) ?? !LEFT_OUT_AT_FIRST.has(group)),
-    ]),
-  );
-  return (place) => {
-    const group = changes.groupOf(place);
-    const byGroup = groups.get(group)!;
-    if (choices.changes.size === 0 || NEVER_APPLIED.has(group)) return byGroup;
-    const unit = units[changes.unitOf(place)]!;
-    const row = changes.rowOf(place);
+/** 1 for each change that a person's word, or what holds until one says otherwise, takes in. */
+function takenIn({ changes, units }: FoundChanges, choices: ReviewChoices): Uint8Array {
+  const included = new Uint8Array(changes.length);
+  for (const group of CHANGE_GROUPS) {
+    if (NEVER_APPLIED.has(group)) continue;
+    const places = changes.ofGroup(group);
+    if (choices.groups.get(group) ?? !LEFT_OUT_AT_FIRST.has(group)) for (const place of places) included[place] = 1;
+    if (choices.changes.size === 0) continue;
     // Single choices are few beside the changes: what a change is told by is put together only where there is one.
-    const choice = choices.changes.get(unit.data.ids[row]!)?.get(unit.text);
-    const holds = choice !== undefined && (choice.mark === null || choice.mark === markOf(unit, row));
-    return holds ? choice.included : byGroup;
-  };
+    for (const place of places) {
+      const unit = units[changes.unitOf(place)]!;
+      const row = changes.rowOf(place);
+      const choice = choices.changes.get(unit.data.ids[row]!)?.get(unit.text);
+      if (choice && (choice.mark === null || choice.mark === markOf(unit, row)))
+        included[place] = choice.included ? 1 : 0;
+    }
+  }
+  return included;
 }

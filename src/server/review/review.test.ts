@@ -192,7 +192,7 @@ describe("a review", () => {
   it("says how far it is, and ends when nobody waits for it", () => {
     const steps: WorkProgress[] = [];
     review.summary(designs, { progress: (step) => steps.push(step) });
-    expect(new Set(steps.map(({ step }) => step))).toEqual(new Set(["proving", "comparing"]));
+    expect(new Set(steps.map(({ step }) => step))).toEqual(new Set(["loading", "proving", "comparing"]));
     expect(steps.every(({ share }) => share >= 0 && share <= 1)).toBe(true);
     const other = new Review(new Workspace(db));
     expect(() => other.summary(designs, { cancelled: () => true })).toThrow(Cancelled);

@@ -6,7 +6,7 @@ import { type Moved, redirectWriter } from "./redirect-writer";
 import { settleMoves } from "./settle-moves";
 
 /** How many items one transaction changes: few enough to be quick, so that a stop is heard and a kill loses little. */
-const CHUNK = 500;
+const CHUNK = 1000;
 
 /** How far a run got. */
 export interface RunProgress {
@@ -96,6 +96,7 @@ class Applier {
   private readonly lastOfChunk;
   private readonly put;
   private readonly settle;
+  private readonly settleItem;
   private readonly skip;
   private readonly redirects;
 
@@ -117,6 +118,9 @@ class Applier {
          robots = coalesce(@robots, robots), path = CASE WHEN @moves THEN @path ELSE path END, revision = @revision WHERE id = @item`,
     );
     this.settle = db.prepare("UPDATE run_changes SET status = 'applied' WHERE id = ?");
+    this.settleItem = db.prepare(
+      "UPDATE run_changes INDEXED BY run_changes_waiting SET status = 'applied' WHERE run_id = ? AND status = 'waiting' AND item_id = ?",
+    );
     this.skip = db.prepare("UPDATE run_changes SET status = 'skipped', reason = ? WHERE id = ?");
     this.redirects = redirectWriter(db, run);
   }
@@ -153,7 +157,10 @@ class Applier {
       });
       counts.skipped += changes.length - made.length;
       counts.applied += made.length;
-      if (made.length > 0) moved.push(...this.change(made, revision));
+      if (made.length === 0) continue;
+      moved.push(...this.change(made, revision));
+      if (made.length === changes.length) this.settleItem.run(this.run, made[0]!.item);
+      else for (const { id } of made) this.settle.run(id);
     }
     for (const move of moved) counts.redirects += this.redirects(move);
     countRun(this.db, this.run, counts);
@@ -175,7 +182,6 @@ class Applier {
       moves: move ? 1 : 0,
       path: move?.to ?? null,
     });
-    for (const { id } of changes) this.settle.run(id);
     return move && move.from !== null && move.to !== null ? [{ item, from: move.from, to: move.to }] : [];
   }
 

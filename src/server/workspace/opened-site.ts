@@ -16,6 +16,12 @@ import { ThreadDeaths } from "./thread-deaths";
 
 const now = () => new Date().toISOString();
 
+/** How many MB the thread that looks at pages may take, where `NINE_LINES_MEMORY` says so. */
+function memoryLimit(): { memory?: number } {
+  const memory = Number(process.env["NINE_LINES_MEMORY"]);
+  return memory > 0 ? { memory } : {};
+}
+
 /** One opened site: its database, the thread that proves, the one that writes, and the queue of what writes. */
 export class OpenedSite {
   readonly proof: WorkerClient<ProofMethods>;
@@ -48,6 +54,7 @@ export class OpenedSite {
         refused: deaths.refusedLines(),
       }),
       sharesProgress: true,
+      ...memoryLimit(),
       onDeath: (death) => deaths.note("proof", death, activity),
       refusal: (fingerprint) => deaths.refusal(fingerprint),
     });
