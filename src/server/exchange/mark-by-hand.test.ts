@@ -1,0 +1,67 @@
+import { beforeEach, expect, it } from "vitest";
+import { DEMO_SITE } from "../../demo/site";
+import { itemWriter } from "../../store/items";
+import { type Db, openStore } from "../../store/open";
+import { nextRevision, revision, writeSite } from "../../store/site";
+import { markByHand } from "./mark-by-hand";
+
+let db: Db;
+const ALL = new Set(["title", "description", "slug"] as const);
+
+beforeEach(() => {
+  db = openStore(":memory:");
+  writeSite(db, DEMO_SITE);
+});
+
+function put(from: number, to: number, title: (n: number) => string): number {
+  const before = revision(db);
+  const write = itemWriter(db);
+  for (let n = from; n < to; n++) {
+    const columns = { name: `Cleat of sort ${n}`, title: title(n), slug: `cleat-${n}` };
+    write(
+      {
+        kind: "product",
+        key: String(n),
+        path: `/c/${n}`,
+        columns,
+        attributes: { colour: `tone ${n}` },
+        body: null,
+        byHand: null,
+      },
+      nextRevision(db),
+    );
+  }
+  return before;
+}
+const hands = () =>
+  db
+    .prepare("SELECT key, text, value FROM hand_texts JOIN items ON items.id = item_id ORDER BY item_id, text")
+    .raw()
+    .all();
+
+it("texts that no template explains are taken as written by hand, and no others", () => {
+  const since = put(0, 60, (n) =>
+    n === 7 ? "Our best, made to last" : n === 9 ? "" : `Cleat of sort ${n} | ${DEMO_SITE.name}`,
+  );
+  expect(markByHand(db, DEMO_SITE, "unexplained", since, ALL)).toBe(1);
+  expect(hands()).toEqual([["7", "title", "Our best, made to last"]]);
+});
+
+it("all are, slugs too, or none, where that is the answer", () => {
+  const since = put(0, 3, (n) => (n === 1 ? "" : `Title ${n}`));
+  expect(markByHand(db, DEMO_SITE, "none", since, ALL)).toBe(0);
+  expect(markByHand(db, DEMO_SITE, "all", since, ALL)).toBe(5);
+  expect(hands()).toHaveLength(5);
+  expect(hands()).toContainEqual(["0", "title", "Title 0"]);
+  expect(hands()).toContainEqual(["1", "slug", "cleat-1"]);
+});
+
+it("only what the file had, and only pages that it changed, are looked at", () => {
+  put(0, 60, (n) => (n < 3 ? `One of its own: ${"abc"[n]}` : `Cleat of sort ${n} | ${DEMO_SITE.name}`));
+  const since = put(2, 61, (n) =>
+    n === 60 ? "Quite another" : n === 2 ? "One of its own: c" : `Cleat of sort ${n} | ${DEMO_SITE.name}`,
+  );
+  expect(markByHand(db, DEMO_SITE, "unexplained", since, new Set(["slug"]))).toBe(0);
+  expect(markByHand(db, DEMO_SITE, "unexplained", since, ALL)).toBe(1);
+  expect(hands()).toEqual([["60", "title", "Quite another"]]);
+});
