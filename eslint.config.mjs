@@ -7,7 +7,10 @@ const ROOMS = ["core", "store", "formats", "sites", "server", "app", "ui", "cli"
 const room = (name, allowed, types = []) => {
   const forbidden = ROOMS.filter(
     (other) =>
-      other !== name && !(["ui", "server"].includes(name) && other === "bench") && !allowed.includes(other) && !types.includes(other),
+      other !== name &&
+      !(["ui", "server"].includes(name) && other === "bench") &&
+      !allowed.includes(other) &&
+      !types.includes(other),
   );
   const patterns = [
     {

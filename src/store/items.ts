@@ -73,22 +73,6 @@ export function countOfKind(db: Db, kind: Kind): number {
   return db.prepare("SELECT count(*) FROM items WHERE kind = ?").pluck().get(kind) as number;
 }
 
-/**
- * All items of a kind in the order of their ids, read as a stream; of each only what is asked for, as an object, or with
- * `raw` as a list in the order of the columns.
- */
-export function iterateKind<T>(
-  db: Db,
-  kind: Kind,
-  columns: readonly string[],
-  options: { raw?: boolean } = {},
-): IterableIterator<T> {
-  return db
-    .prepare(`SELECT ${columns.join(", ")} FROM items WHERE kind = ? ORDER BY id`)
-    .raw(options.raw ?? false)
-    .iterate(kind) as IterableIterator<T>;
-}
-
 /** Rows whose columns are read together. */
 const CHUNK = 2048;
 
