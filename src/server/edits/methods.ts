@@ -16,10 +16,12 @@ export const editMethods = (workspace: Workspace, list: ItemsList) => {
     planEdit: (edit: Edit) => ({ ...planned(edit), changes: [] }),
     /** Works a step out and writes it down; it is made by a job. */
     makeEdit: ({ now, ...edit }: Edit & { now: string }) => {
-      const { plan, stamp } = workspace.at(() => ({ plan: planned(edit), stamp: workspace.moment.stamp }));
-      const { label, changes, count, unchanged, refused } = plan;
-      const write = () => createEdit(workspace.db, label, changes, now);
-      return { edit: count === 0 ? null : workspace.commit(stamp, write), label, count, unchanged, refused };
+      const { plan, written } = workspace.settle(
+        () => planned(edit),
+        ({ label, changes }) => (changes.length === 0 ? null : createEdit(workspace.db, label, changes, now)),
+      );
+      const { label, count, unchanged, refused } = plan;
+      return { edit: written, label, count, unchanged, refused };
     },
   };
 };

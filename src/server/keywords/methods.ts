@@ -7,12 +7,14 @@ import { type Assignment, type KeywordDesk } from "./keyword-desk";
 
 /** What the worker answers for keywords. */
 export const keywordMethods = (workspace: Workspace, desk: KeywordDesk) => {
-  /** Writes a step down that gives pages their keywords, if the site is still as it was when that was worked out. */
-  const written = (work: () => EditChange[], now: string) => {
-    const { changes, stamp } = workspace.at(() => ({ changes: work(), stamp: workspace.moment.stamp }));
-    const label = `${changes.length.toLocaleString("en")} focus keyword${changes.length === 1 ? "" : "s"} given`;
-    const write = () => createEdit(workspace.db, label, changes, now);
-    return { edit: changes.length === 0 ? null : workspace.commit(stamp, write), label, count: changes.length };
+  /** Writes a step down that gives pages their keywords. */
+  const make = (work: () => EditChange[], now: string) => {
+    const labelled = (changes: EditChange[]) =>
+      `${changes.length.toLocaleString("en")} focus keyword${changes.length === 1 ? "" : "s"} given`;
+    const { plan, written } = workspace.settle(work, (changes) =>
+      changes.length === 0 ? null : createEdit(workspace.db, labelled(changes), changes, now),
+    );
+    return { edit: written, label: labelled(plan), count: plan.length };
   };
   return {
     asking: {
@@ -25,12 +27,12 @@ export const keywordMethods = (workspace: Workspace, desk: KeywordDesk) => {
     },
     writing: {
       assignKeywords: ({ pages, now }: { pages: readonly Assignment[]; now: string }) =>
-        written(() => desk.changesFor(pages), now),
+        make(() => desk.changesFor(pages), now),
       assignSuggested: (
         { kind, only, now }: { kind: Kind | "all"; only: "list" | "name" | null; now: string },
         call: Call,
       ) =>
-        written(() => {
+        make(() => {
           const { suggestions } = desk.suggestions({ kind, from: 0, count: Infinity }, watching(call));
           return desk.changesFor(suggestions.filter(({ from }) => only === null || from === only));
         }, now),

@@ -122,6 +122,33 @@ describe("what is looked at at one moment", () => {
   });
 });
 
+describe("what is worked out and written", () => {
+  it("is worked out again where others write in between, and written of the moment that it was worked out at", () => {
+    let others = 3;
+    const names: string[] = [];
+    const { plan, written } = workspace.settle(
+      () => {
+        names.push(workspace.site().name);
+        if (others-- > 0) writeSite(other, { ...readSite(other)!, name: `Name ${others}` });
+        return names.at(-1)!;
+      },
+      (name) => ({ name, stored: readSite(db)!.name }),
+    );
+    expect(names).toEqual([DEMO_SITE.name, "Name 2", "Name 1", "Name 0"]);
+    expect(plan).toBe("Name 0");
+    expect(written).toEqual({ name: "Name 0", stored: "Name 0" });
+  });
+
+  it("is given up with words where others never stop", () => {
+    let n = 0;
+    const work = () => writeSite(other, { ...readSite(other)!, name: `Name ${n++}` });
+    expect(() => workspace.settle(work, () => db.prepare("DELETE FROM items").run())).toThrow(
+      expect.objectContaining({ code: "stale" }),
+    );
+    expect(workspace.data("product").ids.length).toBeGreaterThan(0);
+  });
+});
+
 describe("what rests on the settings", () => {
   const saved = (change: object) => writeSite(other, { ...readSite(other)!, ...change });
 

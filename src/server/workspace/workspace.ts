@@ -19,6 +19,9 @@ import { type WorkWatch } from "./watch";
 /** A row's robots setting, where it is from, and the rule's name. */
 export type RobotsOf = (row: number) => { readonly value: Robots; readonly from: From; readonly rule: string | null };
 
+/** So often at most something is worked out because others write meanwhile. */
+const MOST_TRIES = 8;
+
 /**
  * One opened site: its items in memory and what is proved of them. Everything that one call asks for is of one moment: while
  * {@link at} runs, the database is read as it stood when it began.
@@ -63,6 +66,23 @@ export class Workspace {
         return write();
       })
       .immediate();
+  }
+
+  /**
+   * Works something out and writes it, both of one moment of the site: it is worked out again where another wrote in between.
+   *
+   * @param work is done without anything written; `write` gets what it gave.
+   * @throws {Refusal} `stale` where others wrote in between every time.
+   */
+  settle<P, T>(work: () => P, write: (plan: P) => T): { readonly plan: P; readonly written: T } {
+    for (let tries = MOST_TRIES; ; tries--) {
+      const { plan, stamp } = this.at(() => ({ plan: work(), stamp: this.moment.stamp }));
+      try {
+        return { plan, written: this.commit(stamp, () => write(plan)) };
+      } catch (error) {
+        if (tries === 1 || !(error instanceof Refusal) || error.code !== "stale") throw error;
+      }
+    }
   }
 
   /** The site as it stands; within {@link at} as it stood when that began. */

@@ -26,7 +26,7 @@ class Server {
         if (how === "answer lost") reject(new TypeError("fetch failed"));
         else resolve(json(result, 200));
       };
-      this.open.push({ title: design.base.title, answer });
+      this.open.push({ title: design.base.title!, answer });
     });
   };
 

@@ -1,0 +1,179 @@
+import { type Page, type Route } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type KindDesign } from "../core/design/design";
+import { changesAfter } from "../store/runs";
+import { openStore } from "../store/open";
+import { type App, startApp } from "./app";
+import { ask, draftStored, settled } from "./calls";
+
+let app: App;
+/** Two windows of two people, who share nothing but the server. */
+let one: Page;
+let other: Page;
+
+beforeAll(async () => {
+  app = await startApp();
+  [one, other] = [await app.page(), await app.page()];
+}, 180_000);
+afterAll(() => app.close());
+
+const LINE = '[aria-label="Title line"]';
+const BENCH = "/bench?kind=product&text=title";
+const openBench = async (page: Page) => {
+  await page.goto(app.url + BENCH);
+  await page.waitForSelector("[role=option] [data-proof]", { timeout: 60_000 });
+};
+const type = async (page: Page, text: string) => {
+  await page.click(LINE);
+  await page.keyboard.press("Control+A");
+  await page.keyboard.insertText(text);
+};
+const stateOf = (page: Page) => page.getAttribute("[data-draft]", "data-draft");
+const storedLine = async () => (await ask(app.url, "site.state", {})).drafts.product.design.base.title;
+
+/** A connection on which each save waits until it is let through. */
+class SlowSaves {
+  readonly waiting: { title: string; route: Route }[] = [];
+
+  constructor(private readonly page: Page) {}
+
+  async begin(): Promise<void> {
+    await this.page.route("**/api/designs.save", (route) => {
+      const { design } = route.request().postDataJSON() as { design: KindDesign };
+      this.waiting.push({ title: design.base.title!, route });
+    });
+  }
+
+  async arrive(title: string): Promise<void> {
+    await expect.poll(() => this.waiting.map((save) => save.title), { timeout: 20_000 }).toEqual([title]);
+  }
+
+  letThrough(): Promise<void> {
+    return this.waiting.shift()!.route.continue();
+  }
+
+  end(): Promise<void> {
+    return this.page.unroute("**/api/designs.save");
+  }
+}
+
+describe("a slow connection", () => {
+  it("loses none of three quick changes, and says “stored” only of the last", async () => {
+    await openBench(one);
+    const saves = new SlowSaves(one);
+    await saves.begin();
+    await type(one, "{name} one");
+    await saves.arrive("{name} one");
+    await type(one, "{name} two");
+    await type(one, "{name} three");
+    expect(await stateOf(one)).toBe("saving");
+    await saves.letThrough();
+    await saves.arrive("{name} three");
+    expect(await stateOf(one)).toBe("saving");
+    expect(await storedLine()).toBe("{name} one");
+    await saves.letThrough();
+    await draftStored(app.url, one, "product", "{name} three");
+    await saves.end();
+  });
+
+  it("loses nothing where the window is closed before a save arrived", async () => {
+    const saves = new SlowSaves(one);
+    await saves.begin();
+    await type(one, "{name} four");
+    await saves.arrive("{name} four");
+    await type(one, "{name} five");
+    const context = one.context();
+    await saves.waiting.shift()!.route.abort();
+    await one.waitForSelector("[data-draft=offline]");
+    await one.close();
+    expect(await storedLine()).toBe("{name} three");
+    one = await context.newPage();
+    one.setDefaultTimeout(20_000);
+    await openBench(one);
+    await draftStored(app.url, one, "product", "{name} five");
+    expect(await one.locator(LINE).innerText()).toBe("{name} five");
+  });
+
+  it("lets two windows choose between their drafts, and both buttons are to be seen and do what they say", async () => {
+    await openBench(other);
+    await type(one, "{name} mine");
+    await draftStored(app.url, one, "product", "{name} mine");
+    await type(other, "{name} theirs");
+    await other.waitForSelector("[data-draft=conflict]");
+    await other.click("role=button[name='Keep mine']");
+    await draftStored(app.url, other, "product", "{name} theirs");
+  });
+});
+
+describe("settings that are not right yet", () => {
+  it("are there again after a reload, with every other edit", async () => {
+    await other.goto(`${app.url}/settings`);
+    await other.fill('[aria-label="Most characters of a slug"]', "2");
+    await other.waitForSelector("[role=alert]");
+    const tagline = other.locator("label", { hasText: "Tagline" }).locator("input");
+    await tagline.fill("Sails, ropes and lamps");
+    await other.waitForSelector("role=button[name='Save settings'][disabled]");
+    await other.reload();
+    await other.waitForFunction(
+      () => document.querySelector<HTMLInputElement>('[aria-label="Most characters of a slug"]')?.value === "2",
+    );
+    expect(await tagline.inputValue()).toBe("Sails, ropes and lamps");
+  });
+});
+
+describe("a review that is open", () => {
+  const applied = (page: Page) => page.locator("button", { hasText: /^Apply [\d,]+ changes? …$/ });
+  const offered = async (page: Page) => Number((await applied(page).innerText()).replace(/\D/g, ""));
+  const runs = async () => (await ask(app.url, "runs.list", {})).runs;
+  const submit = async (page: Page) => {
+    await applied(page).click();
+    await page.click("[role=dialog] button[type=submit]");
+  };
+
+  it("does not go out where the settings were saved in another window: it is looked at anew", async () => {
+    await one.goto(`${app.url}/review`);
+    await applied(one).waitFor();
+    await one.click('[aria-label="Take in: Address moves"]');
+    await expect.poll(() => offered(one)).toBeGreaterThan(5000);
+    await other.fill('[aria-label="Most characters of a slug"]', "24");
+    await other.click("text=Save settings");
+    await other.waitForSelector("text=Settings saved");
+    await submit(one);
+    await one.waitForSelector("text=/Nothing was applied; look at it as it is now/");
+    expect(await runs()).toEqual([]);
+  });
+
+  it("does not go out where a line was changed in another window", async () => {
+    await expect.poll(async () => (await applied(one).isEnabled()) && (await offered(one))).toBeGreaterThan(5000);
+    await openBench(other);
+    await type(other, "{name} at {site}");
+    await draftStored(app.url, other, "product", "{name} at {site}");
+    await submit(one);
+    await one.locator("text=/Nothing was applied; look at it as it is now/").first().waitFor();
+    expect(await runs()).toEqual([]);
+  });
+
+  it("goes out as it stood there, with the limits and lines of the other window", async () => {
+    await expect.poll(() => applied(one).isEnabled()).toBe(true);
+    const summary = await ask(app.url, "review.summary", {});
+    await expect.poll(() => offered(one)).toBe(summary.included);
+    await submit(one);
+    await one.waitForURL(/runs\/1$/);
+    await one.waitForSelector("text=/Done: [\\d,]+ changes/", { timeout: 60_000 });
+    await settled(app.url);
+    const [run] = await runs();
+    expect(run!.skipped).toBe(0);
+    const db = openStore(app.db);
+    const changes = changesAfter(db, 1, 0, 1_000_000);
+    const amount = (text: string) => changes.filter((change) => change.text === text).length;
+    expect(amount("title") + amount("description") + amount("slug") + amount("robots")).toBe(summary.included);
+    expect(changes.filter(({ text, after }) => text === "slug" && after.length > 24)).toEqual([]);
+    // A page's slug is the last part of its address: no slug went out without its address.
+    const torn = db
+      .prepare("SELECT count(*) FROM items WHERE kind <> 'page' AND slug <> '' AND path NOT LIKE '%/' || slug || '%'")
+      .pluck()
+      .get();
+    expect(torn).toBe(0);
+    db.close();
+  });
+});
