@@ -160,6 +160,7 @@ describe("from the board to a run and back", () => {
     await page.locator("[role=dialog] button[type=submit]").dblclick();
     await page.waitForURL(/runs\/1$/);
     await page.waitForSelector("text=/Done: [\\d,]+ changes/", { timeout: 60_000 });
+    expect(await page.locator("h1").innerText()).toBe("Run 1\nSpring lines");
     await page.waitForSelector("[role=listitem] ins");
     await expectNoAxeFindings();
     await page.click("role=link[name=Runs]");

@@ -123,7 +123,10 @@ export function RunView({ id }: { id: number }) {
             All runs
           </Link>
         </p>
-        <h1 className="text-[20px] font-bold">Run {id}</h1>
+        <h1 className="text-[20px] font-bold">
+          Run {id}
+          {run?.name && <span className="block text-[15px] font-semibold">{run.name}</span>}
+        </h1>
         {run && (
           <>
             <p className="text-soft">
