@@ -112,7 +112,7 @@ describe("runs", () => {
     const review = new Review(new Workspace(db));
     const run = runOfReview(db, review, { product: baseDesign(DEMO_LINES.product!) });
     let asked = 0;
-    applyRun(db, run, { now, stopped: () => ++asked > 2 });
+    applyRun(db, run, { now, stopped: () => ++asked > 1 });
     const half = readRun(db, run)!;
     expect(half.status).toBe("stopped");
     expect(half.waiting).toBeGreaterThan(0);

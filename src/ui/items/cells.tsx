@@ -1,68 +1,57 @@
 "use client";
 import { type ListedItem } from "../../server/items/listed-item";
-import { type ReactNode } from "react";
-import { type Subject } from "../../core/checks/findings";
 import { type Site } from "../../core/design/design";
-import { kindWord, type TextName, TEXTS } from "../../core/design/kinds";
-import { type Side } from "../../core/checks/findings";
+import { type TextName } from "../../core/design/kinds";
+import { type Side, type Subject } from "../../core/checks/findings";
 import { drawnKeyword, roomOf } from "../proof/local-proof";
 import { SLUG_CHARACTER, TrueSizeText } from "../proof/true-size";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
 import { type Look } from "./items-url";
 
-/** What a cell of the list shows. */
-export function Cell({
-  item,
-  column,
-  side,
-  look,
-  site,
-}: {
-  item: ListedItem;
-  column: string;
-  side: Side;
-  look: Look;
-  site: Site;
-}): ReactNode {
-  if ((TEXTS as readonly string[]).includes(column)) {
-    const text = column as TextName;
-    return look === "size" ? (
-      <SizedText item={item} text={text} side={side} site={site} />
-    ) : (
-      <PlainText item={item} text={text} side={side} />
-    );
-  }
-  switch (column) {
-    case "name":
-      return (
-        <>
-          <span className="block truncate font-semibold">{item.name || "A page without a name"}</span>
-          <span className="narrow block truncate text-[12px] text-soft">{item.path}</span>
-        </>
-      );
-    case "kind":
-      return <span className="text-soft">{kindWord(item.kind, 1)}</span>;
-    case "keyword":
-      return item.keyword === "" ? (
-        <span className="text-faint">none</span>
-      ) : (
-        <mark className="marker box-decoration-clone px-0.5 text-inherit">{item.keyword}</mark>
-      );
-    case "robots":
-      return <Robots item={item} side={side} />;
-    case "findings":
-      return (
-        <span className="narrow line-clamp-3 text-[12px] leading-snug text-soft">
-          {item.findings[side].length === 0 ? "In order" : inWords(item.findings[side])}
-        </span>
-      );
-    default:
-      return (
-        <span className="line-clamp-3 leading-snug">
-          {item.fields[column.slice(6)] ?? <span className="text-faint">–</span>}
-        </span>
-      );
-  }
+/** What a cell is drawn from. */
+export interface CellView {
+  readonly item: ListedItem;
+  readonly side: Side;
+  readonly look: Look;
+  readonly site: Site;
+}
+
+export function NameCell({ item }: CellView) {
+  return (
+    <>
+      <span className="block truncate font-semibold">{item.name || "A page without a name"}</span>
+      <span className="narrow block truncate text-[12px] text-soft">{item.path}</span>
+    </>
+  );
+}
+
+export function KeywordCell({ item }: CellView) {
+  return item.keyword === "" ? (
+    <span className="text-faint">none</span>
+  ) : (
+    <mark className="marker box-decoration-clone px-0.5 text-inherit">{item.keyword}</mark>
+  );
+}
+
+export function FindingsCell({ item, side }: CellView) {
+  return <span className="narrow line-clamp-3 text-[12px] leading-snug text-soft">{findingsInWords(item, side)}</span>;
+}
+
+export function FieldCell({ item, name }: CellView & { name: string }) {
+  return (
+    <span className="line-clamp-3 leading-snug">{item.fields[name] ?? <span className="text-faint">–</span>}</span>
+  );
+}
+
+/** A text of a page, on the site above the drafts: as it reads, or at true size. */
+export function TextCell({ text, ...view }: CellView & { text: TextName }) {
+  return view.look === "size" ? <SizedText text={text} {...view} /> : <PlainText text={text} {...view} />;
+}
+
+/** What was found on a page, in a sentence for each subject. */
+export function findingsInWords(item: ListedItem, side: Side): string {
+  const found = item.findings[side];
+  return found.length === 0 ? "In order" : inWords(found);
 }
 
 /** @example inWords([{ subject: "title", id: "too-wide" }]) // "Title: too wide." */
@@ -76,7 +65,7 @@ function inWords(found: ListedItem["findings"][Side]): string {
   return [...bySubject].map(([subject, labels]) => `${SUBJECT_LABELS[subject]}: ${labels.join(", ")}.`).join(" ");
 }
 
-function PlainText({ item, text, side }: { item: ListedItem; text: TextName; side: Side }) {
+function PlainText({ item, text, side }: CellView & { text: TextName }) {
   const own = item.texts[text];
   const font = text === "slug" ? "font-mono text-[12.5px]" : "font-[family-name:var(--font-desktop)]";
   const line = (value: string, size: number, fits: boolean, faint: boolean, hand: boolean) => (
@@ -100,7 +89,7 @@ function PlainText({ item, text, side }: { item: ListedItem; text: TextName; sid
   );
 }
 
-function SizedText({ item, text, side, site }: { item: ListedItem; text: TextName; side: Side; site: Site }) {
+function SizedText({ item, text, side, site }: CellView & { text: TextName }) {
   const own = item.texts[text];
   const { surface, width, unit } = roomOf(site, text);
   const scale = unit === "px" ? 1 : SLUG_CHARACTER;
@@ -139,7 +128,7 @@ function SizedText({ item, text, side, site }: { item: ListedItem; text: TextNam
   );
 }
 
-function Robots({ item, side }: { item: ListedItem; side: Side }) {
+export function RobotsCell({ item, side }: CellView) {
   const { live, draft, from, rule } = item.robots;
   return (
     <span className="block leading-snug">

@@ -37,3 +37,16 @@ export function isChosen(ranges: Ranges, place: number): boolean {
 export function chosenCount(ranges: Ranges): number {
   return ranges.reduce((sum, [from, to]) => sum + to - from, 0);
 }
+
+/** The places of a stretch that are chosen. */
+export function within(ranges: Ranges, from: number, to: number): Ranges {
+  return ranges.flatMap(([a, b]): Ranges => {
+    const [start, end] = [Math.max(a, from), Math.min(b, to)];
+    return start < end ? [[start, end]] : [];
+  });
+}
+
+/** What of all pages is chosen, as a tick says it. */
+export function tickOf(chosen: number, of: number): boolean | "mixed" {
+  return chosen === 0 ? false : chosen === of ? true : "mixed";
+}

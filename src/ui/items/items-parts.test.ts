@@ -1,8 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
-import { chosenCount, isChosen, withPlace, withStretch } from "./chosen-places";
+import { chosenCount, isChosen, tickOf, within, withPlace, withStretch } from "./chosen-places";
 import { FIRST_COLUMNS, type ItemsView, queryOf, readItemsView, writeItemsView } from "./items-url";
+import { type ListedItem } from "../../server/items/listed-item";
+import { DEMO_SITE } from "../../demo/site";
+import { builtInColumns, fieldColumn } from "./columns";
+import { linesOf } from "./list-lines";
 import { pastedValues } from "./pasted";
 
 describe("chosen places", () => {
@@ -27,6 +31,77 @@ describe("chosen places", () => {
       }),
       { numRuns: 1000 },
     );
+  });
+
+  it("of a stretch are those that are in it, and its tick says whether it is none, some or all", () => {
+    const ranges: [number, number][] = [
+      [0, 4],
+      [10, 30],
+    ];
+    expect(within(ranges, 2, 12)).toEqual([
+      [2, 4],
+      [10, 12],
+    ]);
+    const tick = (from: number, to: number) => tickOf(chosenCount(within(ranges, from, to)), to - from);
+    expect([tick(4, 10), tick(2, 12), tick(10, 30)]).toEqual([false, "mixed", true]);
+  });
+});
+
+describe("the lines of a list", () => {
+  it("have a heading before the pages of each section, and know where a page stands", () => {
+    const sections = fc.array(fc.record({ label: fc.string(), count: fc.integer({ min: 1, max: 9 }) }), {
+      minLength: 1,
+    });
+    fc.assert(
+      fc.property(sections, (all) => {
+        const total = all.reduce((sum, { count }) => sum + count, 0);
+        const lines = linesOf(total, all);
+        const told = Array.from({ length: lines.count }, (_, i) => lines.at(i));
+        const model = all.flatMap(({ label, count }) => [label, ...Array.from({ length: count }, () => null)]);
+        expect(told.map((line) => ("label" in line ? line.label : null))).toEqual(model);
+        const places = told.flatMap((line) => ("place" in line ? [line.place] : []));
+        expect(places).toEqual(Array.from({ length: total }, (_, i) => i));
+        for (const place of places) expect(lines.at(lines.lineOf(place))).toEqual({ place });
+      }),
+    );
+  });
+
+  it("are the pages alone where there are no sections", () => {
+    const lines = linesOf(3, null);
+    expect([lines.count, lines.at(2), lines.lineOf(1)]).toEqual([3, { place: 2 }, 1]);
+  });
+});
+
+describe("the columns of the list", () => {
+  const text = { live: "as it is", draft: "as it will be" };
+  const page = {
+    name: "Cleat",
+    kind: "product",
+    keyword: "mooring cleat",
+    texts: { title: text, description: text, slug: text },
+    robots: text,
+    findings: { live: [{ subject: "title", id: "too-wide" }], draft: [] },
+    fields: { material: "bronze" },
+  } as unknown as ListedItem;
+  const copies = (side: "live" | "draft") =>
+    [...builtInColumns(DEMO_SITE, "plain"), fieldColumn("field:material")].map(({ id, copy }) => [
+      id,
+      copy(page, side),
+    ]);
+
+  it("each give what stands in its cell to be copied", () => {
+    expect(Object.fromEntries(copies("live"))).toEqual({
+      name: "Cleat",
+      kind: "product",
+      keyword: "mooring cleat",
+      title: "as it is",
+      description: "as it is",
+      slug: "as it is",
+      robots: "as it is",
+      findings: "Title: too wide.",
+      "field:material": "bronze",
+    });
+    expect(Object.fromEntries(copies("draft"))).toMatchObject({ title: "as it will be", findings: "In order" });
   });
 });
 

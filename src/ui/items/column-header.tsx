@@ -1,0 +1,111 @@
+"use client";
+import { type ListedItem } from "../../server/items/listed-item";
+import { horizontalListSortingStrategy, SortableContext, useSortable } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { type Header } from "@tanstack/react-table";
+import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
+import { Tick } from "../shell/tick";
+import { type ItemColumn } from "./columns";
+import { type ItemsView } from "./items-url";
+
+/** The width of the column of ticks, in px. */
+export const TICK_WIDTH = 38;
+
+type OnView = (change: Partial<ItemsView>) => void;
+
+/** The headings: sorted by, dragged into another order, drawn wider. */
+export function HeaderRow({
+  headers,
+  columns,
+  view,
+  onView,
+  all,
+  onAll,
+  total,
+}: {
+  headers: readonly Header<ListedItem, unknown>[];
+  columns: readonly ItemColumn[];
+  view: ItemsView;
+  onView: OnView;
+  all: boolean | "mixed";
+  onAll: (on: boolean) => void;
+  total: number;
+}) {
+  return (
+    <SortableContext items={columns.map(({ id }) => id)} strategy={horizontalListSortingStrategy}>
+      <div role="row" aria-rowindex={1} className="flex h-[34px] border-b border-key bg-raised">
+        <div role="columnheader" className="flex shrink-0 items-center justify-center" style={{ width: TICK_WIDTH }}>
+          <Tick checked={all} disabled={total === 0} label="Choose all pages of the list" onChange={onAll} />
+        </div>
+        {headers.map((header, i) => (
+          <ColumnHeader key={header.id} header={header} column={columns[i]!} view={view} onView={onView} />
+        ))}
+      </div>
+    </SortableContext>
+  );
+}
+
+function ColumnHeader({
+  header,
+  column,
+  view,
+  onView,
+}: {
+  header: Header<ListedItem, unknown>;
+  column: ItemColumn;
+  view: ItemsView;
+  onView: OnView;
+}) {
+  const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
+    id: column.id,
+  });
+  const sorted = column.sort !== null && view.sort === column.sort;
+  const next = () => {
+    if (column.sort === null) return;
+    // Widths and findings are looked at from the most; a third press goes back to the site's own order.
+    const firstDown = !column.sort.startsWith("field:");
+    if (!sorted) onView({ sort: column.sort, down: firstDown });
+    else if (view.down === firstDown) onView({ down: !firstDown });
+    else onView({ sort: "site", down: false });
+  };
+  return (
+    <div
+      ref={setNodeRef}
+      role="columnheader"
+      aria-sort={sorted ? (view.down ? "descending" : "ascending") : column.sort ? "none" : undefined}
+      className={`group/head relative flex shrink-0 items-center bg-raised pl-2 last:grow ${isDragging ? "z-10 opacity-80" : ""}`}
+      style={{ width: header.getSize(), transform: CSS.Translate.toString(transform), transition }}
+    >
+      {column.sort ? (
+        <button
+          type="button"
+          onClick={next}
+          className={`flex min-w-0 items-center gap-1 ${sorted ? "font-bold" : "font-semibold text-soft hover:text-key"}`}
+        >
+          <span className="truncate">{column.label}</span>
+          {sorted &&
+            (view.down ? <ArrowDown size={12} aria-hidden="true" /> : <ArrowUp size={12} aria-hidden="true" />)}
+        </button>
+      ) : (
+        <span className="truncate font-semibold text-soft">{column.label}</span>
+      )}
+      <button
+        type="button"
+        ref={setActivatorNodeRef}
+        {...attributes}
+        {...listeners}
+        aria-label={`Move the column ${column.label}`}
+        className="ml-auto mr-1.5 cursor-grab touch-none rounded-sm p-0.5 text-faint opacity-0 focus-visible:opacity-100 group-hover/head:opacity-100"
+      >
+        <GripVertical size={12} aria-hidden="true" />
+      </button>
+      <div
+        aria-hidden="true"
+        onMouseDown={header.getResizeHandler()}
+        onTouchStart={header.getResizeHandler()}
+        onDoubleClick={() => header.column.resetSize()}
+        className={`absolute inset-y-1.5 right-0 w-[5px] cursor-col-resize touch-none border-r ${header.column.getIsResizing() ? "border-key" : "border-hair hover:border-key"}`}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,30 @@
+import { limitsOf, type Site } from "../../core/design/design";
+import { readRobots } from "../../core/design/robots";
+import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
+import { fitsSurface } from "../../core/measure/wrap";
+import type { ListedItem } from "../../server/items/listed-item";
+import { roomOf, widthOf } from "../proof/local-proof";
+
+/** A page with a value that was just set by hand on it. */
+export function withSet(site: Site, item: ListedItem, field: EditedField, raw: string): ListedItem {
+  const tidied = tidyByHand(field, raw, site.slug);
+  if (!("value" in tidied)) return item;
+  const { value } = tidied;
+  if (field === "keyword") return { ...item, keyword: value };
+  if (field === "robots")
+    return { ...item, robots: { ...item.robots, draft: readRobots(value), from: "hand", rule: null } };
+  const draftFits = field === "slug" || limitsOf(site, field).surfaces.every((surface) => fitsSurface(surface, value));
+  return {
+    ...item,
+    texts: {
+      ...item.texts,
+      [field]: {
+        ...item.texts[field],
+        draft: value,
+        draftSize: widthOf(roomOf(site, field).surface, field === "slug", value),
+        draftFits,
+        from: "hand",
+      },
+    },
+  };
+}
