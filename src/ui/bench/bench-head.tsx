@@ -1,0 +1,63 @@
+"use client";
+import { type ReactNode } from "react";
+import { BOARD_KINDS, type Kind, kindWord } from "../../core/design/kinds";
+import { type Robots, ROBOTS } from "../../core/design/robots";
+import { count } from "../shell/format";
+import { type BoardKind } from "../shell/site-context";
+
+/** Above the lines: whose they are, the robots setting that goes with them, and what can be put into them. */
+export function BenchHead({
+  kind,
+  counts,
+  onKind,
+  owner,
+  robots,
+  onRobots,
+  children,
+}: {
+  kind: BoardKind;
+  counts: Partial<Record<Kind, number>>;
+  onKind: (kind: BoardKind) => void;
+  /** `base`, or the id of the rule whose lines are shown. */
+  owner: string;
+  robots: Robots | null;
+  onRobots: (robots: Robots | null) => void;
+  children: ReactNode;
+}) {
+  return (
+    <div className="flex items-center gap-1 border-b border-hair bg-desk px-3 pt-1.5 small:flex-wrap">
+      <div role="tablist" aria-label="Kind of page" className="flex gap-1">
+        {BOARD_KINDS.map((name) => (
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={name === kind}
+            onClick={() => onKind(name)}
+            className={`rounded-t-sm px-3 py-1 ${name === kind ? "bg-sheet font-bold" : "text-soft hover:text-key"}`}
+          >
+            <span className="capitalize">{kindWord(name, 2)}</span>{" "}
+            <span className="narrow text-[12px] text-soft">{count(counts[name] ?? 0)}</span>
+          </button>
+        ))}
+      </div>
+      <label className="mb-1 ml-auto flex items-center gap-1.5 text-[12px] text-soft">
+        Robots
+        <select
+          aria-label="Robots setting"
+          value={robots ?? ""}
+          onChange={(event) => onRobots((event.target.value || null) as Robots | null)}
+          className={`rounded-sm border bg-sheet px-1 py-0.5 text-[13px] text-key ${robots ? "border-key font-semibold" : "border-hair"}`}
+        >
+          <option value="">{owner === "base" ? "as on the site" : "not set here"}</option>
+          {ROBOTS.map((name) => (
+            <option key={name} value={name}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <div className="mb-1 ml-2">{children}</div>
+    </div>
+  );
+}
