@@ -171,6 +171,35 @@ describe("another window’s draft", () => {
   });
 });
 
+describe("what a closed window left behind", () => {
+  const leave = () =>
+    localStorage.setItem(
+      "nine-lines draft product gone",
+      JSON.stringify({ design: baseDesign({ title: "left" }), seen: 1, sending: null, at: 1 }),
+    );
+
+  it("is taken up and stored", async () => {
+    leave();
+    const bench = openBench();
+    await passed(0);
+    expect(bench.current.design.base.title).toBe("left");
+    await server.answer();
+    expect(server.stored.design.base.title).toBe("left");
+    expect(kept()).toEqual([]);
+  });
+
+  it("does not write over what is typed already, and is not lost", async () => {
+    leave();
+    const bench = openBench();
+    act(() => bench.current.change(baseDesign({ title: "typed" }), "Title"));
+    await passed(500);
+    await server.answer();
+    expect(bench.current.design.base.title).toBe("typed");
+    expect(server.stored.design.base.title).toBe("typed");
+    expect(kept().map(([name]) => name)).toEqual(["nine-lines draft product gone"]);
+  });
+});
+
 describe("undo", () => {
   it("goes back to before steps that a slow save has not stored yet", async () => {
     const bench = openBench();

@@ -33,8 +33,17 @@ export function holdWindow(client: string): void {
   void navigator.locks?.request(lockName(client), () => new Promise(() => {}));
 }
 
-/** What a window that is gone had not stored of a kind's draft, the newest of it; taken out of the browser's store. */
-export async function orphanedDraft(kind: string, client: string, storage: Storage): Promise<KeptDraft | null> {
+/**
+ * What a window that is gone had not stored of a kind's draft, the newest of it; taken out of the browser's store.
+ *
+ * @param isWanted asked when it is found: where it is not, it stays for the next window.
+ */
+export async function orphanedDraft(
+  kind: string,
+  client: string,
+  storage: Storage,
+  isWanted: () => boolean,
+): Promise<KeptDraft | null> {
   const open = new Set(((await navigator.locks?.query())?.held ?? []).map(({ name }) => name));
   const found = Array.from({ length: storage.length }, (_, i) => storage.key(i)!).flatMap((name) => {
     if (!name.startsWith(`${PREFIX} ${kind}`) || name === nameOf(kind, client)) return [];
@@ -44,7 +53,7 @@ export async function orphanedDraft(kind: string, client: string, storage: Stora
     return kept ? [{ name, kept }] : [];
   });
   const newest = found.sort((a, b) => b.kept.at - a.kept.at)[0];
-  if (!newest) return null;
+  if (!newest || !isWanted()) return null;
   storage.removeItem(newest.name);
   return newest.kept;
 }

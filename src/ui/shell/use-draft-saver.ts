@@ -27,7 +27,9 @@ export function useDraftSaver(kind: BoardKind): { saver: DraftSaver; view: Saver
       isPassing: (error) => !(error instanceof ApiError) || error.code !== "invalid",
       onStored: (design) => setDraft(kind, design),
     });
-    void orphanedDraft(kind, CLIENT, localStorage).then((left) => left && made.takeUp(left));
+    // What is typed here already is not written over.
+    const isUntouched = () => made.current().state === "stored";
+    void orphanedDraft(kind, CLIENT, localStorage, isUntouched).then((left) => left && made.takeUp(left));
     return made;
   });
   useEffect(() => saver.adopt(stored), [saver, stored]);
