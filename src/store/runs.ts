@@ -120,7 +120,7 @@ export function createTakeBackOf(db: Db, run: RunFigures, now: string): number {
   db.prepare(
     `INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, revision)
      SELECT ?, item_id, text, after, before, path_after, path_before, revision FROM run_changes
-     WHERE run_id = ? AND status = 'applied' ORDER BY id`,
+     WHERE run_id = ? AND status = 'applied' ORDER BY item_id, id`,
   ).run(id, run.id);
   const counted = `SELECT
       count(*) AS changes, count(DISTINCT item_id) AS items, coalesce(sum(text = 'title'), 0) AS titles,

@@ -6,7 +6,7 @@ import { type Moved, redirectWriter } from "./redirect-writer";
 import { settleMoves } from "./settle-moves";
 
 /** How many items one transaction changes: few enough to be quick, so that a stop is heard and a kill loses little. */
-const CHUNK = 1000;
+const CHUNK = 2000;
 
 /** How far a run got. */
 export interface RunProgress {
@@ -95,7 +95,7 @@ class Applier {
   private readonly ofItem;
   private readonly lastOfChunk;
   private readonly put;
-  private readonly settle;
+  private readonly settleUpTo;
   private readonly settleItem;
   private readonly skip;
   private readonly redirects;
@@ -117,10 +117,10 @@ class Applier {
       `UPDATE items SET title = coalesce(@title, title), description = coalesce(@description, description), slug = coalesce(@slug, slug),
          robots = coalesce(@robots, robots), path = CASE WHEN @moves THEN @path ELSE path END, revision = @revision WHERE id = @item`,
     );
-    this.settle = db.prepare("UPDATE run_changes SET status = 'applied' WHERE id = ?");
-    this.settleItem = db.prepare(
-      "UPDATE run_changes INDEXED BY run_changes_waiting SET status = 'applied' WHERE run_id = ? AND status = 'waiting' AND item_id = ?",
-    );
+    const settle =
+      "UPDATE run_changes INDEXED BY run_changes_waiting SET status = 'applied' WHERE run_id = ? AND status = 'waiting'";
+    this.settleUpTo = db.prepare(`${settle} AND item_id <= ?`);
+    this.settleItem = db.prepare(`${settle} AND item_id = ?`);
     this.skip = db.prepare("UPDATE run_changes SET status = 'skipped', reason = ? WHERE id = ?");
     this.redirects = redirectWriter(db, run);
   }
@@ -130,7 +130,10 @@ class Applier {
     return this.db
       .transaction(() => {
         const last = this.lastOfChunk.get(this.run, CHUNK) as number | null;
-        return last === null ? 0 : this.apply(this.next.all(this.run, last) as Row[]);
+        if (last === null) return 0;
+        const looked = this.apply(this.next.all(this.run, last) as Row[]);
+        this.settleUpTo.run(this.run, last);
+        return looked;
       })
       .immediate();
   }
@@ -138,10 +141,15 @@ class Applier {
   /** Applies these items' changes in one transaction. */
   applyItems(items: readonly number[]): number {
     return this.db
-      .transaction(() => this.apply(items.flatMap((item) => this.ofItem.all(this.run, item) as Row[])))
+      .transaction(() => {
+        const looked = this.apply(items.flatMap((item) => this.ofItem.all(this.run, item) as Row[]));
+        for (const item of items) this.settleItem.run(this.run, item);
+        return looked;
+      })
       .immediate();
   }
 
+  /** Makes changes that can be made and skips the others; what still waits of them afterwards was made. */
   private apply(rows: readonly Row[]): number {
     if (rows.length === 0) return 0;
     const revision = nextRevision(this.db);
@@ -157,10 +165,7 @@ class Applier {
       });
       counts.skipped += changes.length - made.length;
       counts.applied += made.length;
-      if (made.length === 0) continue;
-      moved.push(...this.change(made, revision));
-      if (made.length === changes.length) this.settleItem.run(this.run, made[0]!.item);
-      else for (const { id } of made) this.settle.run(id);
+      if (made.length > 0) moved.push(...this.change(made, revision));
     }
     for (const move of moved) counts.redirects += this.redirects(move);
     countRun(this.db, this.run, counts);

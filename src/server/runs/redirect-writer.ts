@@ -17,27 +17,26 @@ export interface Moved {
 export function redirectWriter(db: Db, run: number): (move: Moved) => number {
   const retireFrom = db.prepare("UPDATE redirects SET retired_by = ? WHERE from_path = ? AND retired_by IS NULL");
   const leading = db
-    .prepare("SELECT id, item_id, from_path FROM redirects WHERE to_path = ? AND retired_by IS NULL")
+    .prepare("SELECT id, from_path FROM redirects WHERE item_id = ? AND to_path = ? AND retired_by IS NULL")
     .raw();
   const retire = db.prepare("UPDATE redirects SET retired_by = ? WHERE id = ?");
   const insert = db.prepare("INSERT INTO redirects (run_id, item_id, from_path, to_path) VALUES (?, ?, ?, ?)");
   const standsAt = db.prepare("SELECT 1 FROM items WHERE path = ? LIMIT 1");
   return ({ item, from, to }) => {
     let written = 0;
-    const owe = (page: number, old: string) => {
+    const owe = (old: string) => {
       if (old === to || standsAt.get(old) !== undefined) return;
-      insert.run(run, page, old, to);
+      insert.run(run, item, old, to);
       written++;
     };
     retireFrom.run(run, to);
-    for (const [id, page, old] of leading.all(from) as [number, number, string][]) {
-      // Of the pages that were at the old address one after another it is this one that has moved on.
-      if (page !== item) continue;
+    // Of the pages that were at the old address one after another it is this one that has moved on.
+    for (const [id, old] of leading.all(item, from) as [number, string][]) {
       retire.run(run, id);
-      owe(page, old);
+      owe(old);
     }
     retireFrom.run(run, from);
-    owe(item, from);
+    owe(from);
     return written;
   };
 }
