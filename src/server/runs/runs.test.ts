@@ -108,7 +108,7 @@ describe("runs", () => {
 
   it("stops between chunks, goes on, and applies nothing twice", () => {
     const db = openStore(":memory:");
-    loadDemo(db, { products: 1200 });
+    loadDemo(db, { products: 2600 });
     const review = new Review(new Workspace(db));
     const run = runOfReview(db, review, { product: baseDesign(DEMO_LINES.product!) });
     let asked = 0;
