@@ -1,4 +1,4 @@
-import { limitsOf, type LinesFile, siteConstants } from "../core/design/design";
+import { limitsOf, type LinesFile, siteConstants, writingOf } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { type Line } from "../core/lines/ast";
 import { BUILT_IN_NAMES } from "../core/lines/fields";
@@ -57,7 +57,7 @@ export function render(
   warn: (message: string) => void,
 ): Rendered {
   const { base, rules } = file.kinds[kind] ?? { base: {}, rules: [] };
-  const items = itemSetOf(records, siteConstants(file.site), file.site.language);
+  const items = itemSetOf(records, siteConstants(file.site), writingOf(file.site));
   const { known } = items;
   const lenient = {
     has: (name: string) => known.has(name) || !isNearBuiltIn(name),

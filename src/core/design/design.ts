@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { FONT_IDS } from "../measure/font";
 import { type Surface, SURFACES } from "../measure/surface";
+import { type Writing } from "../lines/filters";
 import { type Limits } from "../proof/room";
 import { SLUG_DEFAULTS } from "../slugs/slug";
 import { checksSchema } from "../checks/settings";
@@ -77,6 +78,8 @@ export const siteSchema = z
     sep: z.string().max(20).default("–"),
     baseUrl: z.string().max(400).default(""),
     language: z.string().max(20).default("en"),
+    /** Words that keep their spelling when the case around them is changed: names, units, abbreviations. */
+    fixedWords: z.array(z.string().trim().min(1).max(60)).max(5000).default([]),
     limits: z.object({ title: textLimitsSchema.optional(), description: textLimitsSchema.optional() }).default({}),
     slug: z
       .object({
@@ -165,6 +168,11 @@ export function surfacesOf({ surfaces }: Pick<Site, "surfaces">): Surface[] {
 
 export function surfaceOf(site: Pick<Site, "surfaces">, id: string): Surface | undefined {
   return surfacesOf(site).find((surface) => surface.id === id);
+}
+
+/** How the site writes: its language, and the words that keep their spelling. */
+export function writingOf({ language, fixedWords }: Pick<Site, "language" | "fixedWords">): Writing {
+  return { locale: language, fixedWords };
 }
 
 /** The site's own fields, as a line reads them. */

@@ -1,5 +1,5 @@
 import { type RawCondition } from "../rules/condition";
-import { fieldNoun } from "../lines/reading";
+import { fieldNoun } from "../lines/fields";
 
 /** A rule that an item suggests: what it would be called, and what it would take. */
 export interface SuggestedRule {

@@ -26,6 +26,8 @@ export interface FieldNode extends Span {
   readonly type: "field";
   readonly sources: readonly Source[];
   readonly filters: readonly FilterCall[];
+  /** The value without the full stop at its end: one of the line's own follows it. Never written in a line. */
+  readonly isLessStop?: true;
 }
 
 /** What the mark behind a piece asks for: a place in the order of giving way, to stay, or to stand only to tell items apart. */

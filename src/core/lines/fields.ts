@@ -34,3 +34,23 @@ export function fieldName(heading: string): string {
     .replace(/[^\p{L}\p{N}_.]+/gu, "_")
     .replace(/^[_.]+|[_.]+$/g, "");
 }
+
+/** What a built-in field is called in a sentence; any other goes by its own name. */
+const NOUNS: Readonly<Record<string, string>> = {
+  "category.path": "category path",
+  "category.parent": "parent category",
+  summary: "excerpt",
+  intro: "first paragraph",
+  body: "whole text",
+  published: "day of publication",
+  updated: "day of the last change",
+  count: "number of items",
+  id: "number",
+  site: "site name",
+  sep: "separator",
+};
+
+/** @example fieldNoun("sold_by") // "sold by" */
+export function fieldNoun(name: string): string {
+  return Object.hasOwn(NOUNS, name) ? NOUNS[name]! : name.replaceAll("_", " ").replaceAll(".", " ");
+}

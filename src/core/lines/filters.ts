@@ -1,45 +1,190 @@
 import { format, isValid, parseISO } from "date-fns";
 import anyAscii from "any-ascii";
-import { plainText } from "../text/plain";
+import { dateLocale } from "../text/date-locales";
+import { goesOn } from "../text/abbreviations";
+import { endOfCut, endsOfRest } from "../text/ends";
+import { foldedSpaces } from "../text/plain";
+import { fieldNoun } from "./fields";
 
-/** A filter's arguments: how many there may be and what each is. */
-export interface FilterSignature {
-  readonly name: string;
-  readonly args: readonly ("whole number" | "text" | "field" | "date pattern" | "currency")[];
-  /** How many of the arguments, from the right, may be left out. */
-  readonly optional: number;
-  readonly meaning: string;
+/** How a site writes: what filters go by. */
+export interface Writing {
+  /** The site's language as a BCP 47 tag. */
+  readonly locale: string;
+  /** Words that keep their spelling when the case of the text around them changes. */
+  readonly fixedWords: readonly string[];
 }
 
-export const FILTERS: readonly FilterSignature[] = [
-  { name: "lower", args: [], optional: 0, meaning: "in lower case" },
-  { name: "upper", args: [], optional: 0, meaning: "in capitals" },
-  { name: "title", args: [], optional: 0, meaning: "each word with a capital" },
-  { name: "sentence", args: [], optional: 0, meaning: "a capital at the start, the rest in lower case" },
-  { name: "words", args: ["whole number"], optional: 0, meaning: "at most so many words" },
-  { name: "chars", args: ["whole number"], optional: 0, meaning: "at most so many characters, whole words only" },
-  { name: "first", args: [], optional: 0, meaning: "the first sentence" },
-  { name: "sentences", args: ["whole number"], optional: 0, meaning: "the first so many sentences" },
-  { name: "number", args: ["whole number"], optional: 1, meaning: "as a number with so many decimals" },
-  { name: "money", args: ["currency"], optional: 0, meaning: "as an amount of money" },
-  { name: "date", args: ["date pattern"], optional: 0, meaning: "as a date" },
-  { name: "plural", args: ["text", "text"], optional: 0, meaning: "the number and its noun" },
-  { name: "replace", args: ["text", "text"], optional: 0, meaning: "with one text put for another" },
-  { name: "without", args: ["field"], optional: 0, meaning: "less the words that a field already says" },
-  { name: "ascii", args: [], optional: 0, meaning: "in plain Latin letters" },
-  { name: "fit", args: [], optional: 0, meaning: "as many whole words as there is room for" },
+/** What a filter needs to know besides the value. */
+export interface FilterContext extends Writing {
+  /** The value of another field of the same item, as plain text. */
+  readonly valueOf: (field: string) => string;
+}
+
+/** A filter of the line language: what it takes, what it means and what it does. */
+export interface Filter {
+  readonly name: string;
+  /** What each argument is. */
+  readonly args: readonly ("whole number" | "text" | "field" | "date pattern" | "currency")[];
+  /** How many of the arguments, from the right, may be left out. */
+  readonly optional?: number;
+  /** For the list of filters. */
+  readonly meaning: string;
+  /** What it says in the reading of a line, behind the field's name. */
+  readonly inWords: (args: readonly string[]) => string;
+  /** The value after it; `null` for the one that the line itself does, since it needs the room. */
+  readonly apply: ((value: string, args: readonly string[], context: FilterContext) => string) | null;
+  /** Whether it reads other fields of the item, so that it cannot be applied once for equal values. */
+  readonly readsOthers?: boolean;
+}
+
+export const FILTERS: readonly Filter[] = [
+  {
+    name: "lower",
+    args: [],
+    meaning: "in lower case",
+    inWords: () => "in lower case",
+    apply: (v, _, c) => v.toLocaleLowerCase(c.locale),
+  },
+  {
+    name: "upper",
+    args: [],
+    meaning: "in capitals",
+    inWords: () => "in capitals",
+    apply: (v, _, c) => v.toLocaleUpperCase(c.locale),
+  },
+  {
+    name: "title",
+    args: [],
+    meaning: "each word with a capital",
+    inWords: () => "each word with a capital",
+    apply: (v, _, c) =>
+      v.replace(
+        /(^|[\s(“"‘/–—])(\p{L})/gu,
+        (_all, before: string, letter: string) => before + letter.toLocaleUpperCase(c.locale),
+      ),
+  },
+  {
+    name: "sentence",
+    args: [],
+    meaning: "a capital at the start, the rest in lower case",
+    inWords: () => "with one capital, at its start",
+    apply: (v, _, c) => inSentenceCase(v, c),
+  },
+  {
+    name: "calm",
+    args: [],
+    meaning: "in sentence case where it is all in capitals",
+    inWords: () => "in sentence case where it is all in capitals",
+    apply: (v, _, c) => (isShouted(v) ? inSentenceCase(v, c) : v),
+  },
+  {
+    name: "words",
+    args: ["whole number"],
+    meaning: "at most so many words",
+    inWords: ([n]) => `at most ${n} ${n === "1" ? "word" : "words"}`,
+    apply: (v, [n]) => firstWords(v, Number(n)),
+  },
+  {
+    name: "chars",
+    args: ["whole number"],
+    meaning: "at most so many characters, whole words only",
+    inWords: ([n]) => `at most ${n} ${n === "1" ? "character" : "characters"}`,
+    apply: (v, [n]) => firstChars(v, Number(n)),
+  },
+  {
+    name: "first",
+    args: [],
+    meaning: "the first sentence",
+    inWords: () => "its first sentence",
+    apply: (v, _, c) => firstSentences(v, 1, c.locale),
+  },
+  {
+    name: "sentences",
+    args: ["whole number"],
+    meaning: "the first so many sentences",
+    inWords: ([n]) => (n === "1" ? "its first sentence" : `its first ${n} sentences`),
+    apply: (v, [n], c) => firstSentences(v, Number(n), c.locale),
+  },
+  {
+    name: "number",
+    args: ["whole number"],
+    optional: 1,
+    meaning: "as a number with so many decimals",
+    inWords: ([n]) => (n === undefined ? "as a number" : `as a number with ${n} ${n === "1" ? "decimal" : "decimals"}`),
+    apply: (v, [decimals], c) => {
+      const digits = decimals === undefined ? undefined : Number(decimals);
+      const options = { minimumFractionDigits: digits, maximumFractionDigits: digits ?? 6 };
+      return numberWritten(v, c.locale, options);
+    },
+  },
+  {
+    name: "money",
+    args: ["currency"],
+    meaning: "as an amount of money",
+    inWords: ([currency]) => `as money in ${currency!.toUpperCase()}`,
+    apply: (v, [currency], c) => numberWritten(v, c.locale, { style: "currency", currency: currency!.toUpperCase() }),
+  },
+  {
+    name: "date",
+    args: ["date pattern"],
+    meaning: "as a date",
+    inWords: ([pattern]) => `as a date, “${pattern}”`,
+    apply: (v, [pattern], c) => {
+      const date = parseISO(v);
+      return isValid(date) ? format(date, pattern!, { locale: dateLocale(c.locale) }) : v;
+    },
+  },
+  {
+    name: "plural",
+    args: ["text", "text"],
+    meaning: "the number and its noun",
+    inWords: ([one, many]) => `counted: “${one}” or “${many}”`,
+    apply: (v, [one, many], c) => {
+      const number = asNumber(v);
+      return `${v} ${number !== null && new Intl.PluralRules(c.locale).select(number) === "one" ? one : many}`;
+    },
+  },
+  {
+    name: "replace",
+    args: ["text", "text"],
+    meaning: "with one text put for another",
+    inWords: ([from, to]) => `“${to}” put for “${from}”`,
+    apply: (v, [from, to]) => v.replaceAll(from!, () => to!),
+  },
+  {
+    name: "without",
+    args: ["field"],
+    meaning: "less the words that a field already says",
+    inWords: ([field]) => `less what the ${fieldNoun(field!)} says`,
+    apply: (v, [field], c) => withoutWordsOf(v, c.valueOf(field!)),
+    readsOthers: true,
+  },
+  {
+    name: "ascii",
+    args: [],
+    meaning: "in plain Latin letters",
+    inWords: () => "in plain Latin letters",
+    apply: (v) => anyAscii(v),
+  },
+  {
+    name: "fit",
+    args: [],
+    meaning: "as many whole words as there is room for",
+    inWords: () => "as much of it as there is room for",
+    apply: null,
+  },
 ];
 
 const BY_NAME = new Map(FILTERS.map((filter) => [filter.name, filter]));
 
-/** The filter's signature, or `undefined` for a name that is none. */
-export function filterByName(name: string): FilterSignature | undefined {
+/** The filter, or `undefined` for a name that is none. */
+export function filterByName(name: string): Filter | undefined {
   return BY_NAME.get(name);
 }
 
 /** What is wrong with a filter's arguments, in words, or `null`. */
-export function argumentError(filter: FilterSignature, args: readonly string[]): string | null {
-  const least = filter.args.length - filter.optional;
+export function argumentError(filter: Filter, args: readonly string[]): string | null {
+  const least = filter.args.length - (filter.optional ?? 0);
   if (args.length < least || args.length > filter.args.length) {
     const wanted = least === filter.args.length ? `${least}` : `${least} or ${filter.args.length}`;
     return `“${filter.name}” takes ${wanted === "0" ? "no arguments" : wanted === "1" ? "1 argument" : `${wanted} arguments`}, not ${args.length}`;
@@ -65,54 +210,6 @@ export function argumentError(filter: FilterSignature, args: readonly string[]):
   return null;
 }
 
-/** What a filter needs to know besides the value. */
-export interface FilterContext {
-  /** The site's language as a BCP 47 tag. */
-  readonly locale: string;
-  /** The value of another field of the same item, as plain text. */
-  readonly valueOf: (field: string) => string;
-}
-
-type Apply = (value: string, args: readonly string[], context: FilterContext) => string;
-
-const APPLY: Record<string, Apply> = {
-  lower: (v, _, c) => v.toLocaleLowerCase(c.locale),
-  upper: (v, _, c) => v.toLocaleUpperCase(c.locale),
-  title: (v, _, c) =>
-    v.replace(
-      /(^|[\s(“"‘/–—])(\p{L})/gu,
-      (_all, before: string, letter: string) => before + letter.toLocaleUpperCase(c.locale),
-    ),
-  sentence: (v, _, c) =>
-    v.toLocaleLowerCase(c.locale).replace(/\p{L}/u, (letter) => letter.toLocaleUpperCase(c.locale)),
-  words: (v, [n]) => firstWords(v, Number(n)),
-  chars: (v, [n]) => firstChars(v, Number(n)),
-  first: (v, _, c) => firstSentences(v, 1, c.locale),
-  sentences: (v, [n], c) => firstSentences(v, Number(n), c.locale),
-  number: (v, [decimals], c) => {
-    const number = asNumber(v);
-    if (number === null) return v;
-    const digits = decimals === undefined ? undefined : Number(decimals);
-    return numberFormat(c.locale, { minimumFractionDigits: digits, maximumFractionDigits: digits ?? 6 }).format(number);
-  },
-  money: (v, [currency], c) => {
-    const number = asNumber(v);
-    if (number === null) return v;
-    return numberFormat(c.locale, { style: "currency", currency: currency!.toUpperCase() }).format(number);
-  },
-  date: (v, [pattern]) => {
-    const date = parseISO(v);
-    return isValid(date) ? format(date, pattern!) : v;
-  },
-  plural: (v, [one, many], c) => {
-    const number = asNumber(v);
-    return `${v} ${number !== null && new Intl.PluralRules(c.locale).select(number) === "one" ? one : many}`;
-  },
-  replace: (v, [from, to]) => v.replaceAll(from!, () => to!),
-  without: (v, [field], c) => withoutWordsOf(v, c.valueOf(field!)),
-  ascii: (v) => anyAscii(v),
-};
-
 const formats = new Map<string, Intl.NumberFormat>();
 
 function numberFormat(locale: string, options: Intl.NumberFormatOptions): Intl.NumberFormat {
@@ -122,15 +219,36 @@ function numberFormat(locale: string, options: Intl.NumberFormatOptions): Intl.N
   return known;
 }
 
-/** The value after one filter, as plain text again. `fit` is not among them: it needs the room and is done by the line. */
+function numberWritten(value: string, locale: string, options: Intl.NumberFormatOptions): string {
+  const number = asNumber(value);
+  return number === null ? value : numberFormat(locale, options).format(number);
+}
+
+/** Whether every letter that has a case is a capital, and there are several of them. */
+function isShouted(text: string): boolean {
+  return (text.match(/\p{Lu}/gu)?.length ?? 0) > 1 && !/\p{Ll}/u.test(text);
+}
+
+/** A capital at the start, the rest in lower case, but for the words that keep their spelling. */
+function inSentenceCase(text: string, { locale, fixedWords }: Writing): string {
+  const lower = text.toLocaleLowerCase(locale).replace(/\p{L}/u, (letter) => letter.toLocaleUpperCase(locale));
+  return fixedWords.length === 0 ? lower : withFixedWords(lower, fixedWords);
+}
+
+function withFixedWords(text: string, words: readonly string[]): string {
+  const spelling = new Map(words.map((word) => [word.toLowerCase(), word]));
+  return text.replace(/[\p{L}\p{N}]+(?:['’][\p{L}]+)?/gu, (word) => spelling.get(word.toLowerCase()) ?? word);
+}
+
+/** A plain value after one filter, its white space folded; what looks like a tag or an entity in it is text. `fit` is not among them: it needs the room and is done by the line. */
 export function applyFilter(name: string, value: string, args: readonly string[], context: FilterContext): string {
-  const apply = Object.hasOwn(APPLY, name) ? APPLY[name] : undefined;
-  return apply && value !== "" ? plainText(apply(value, args, context)) : value;
+  const apply = filterByName(name)?.apply;
+  return apply && value !== "" ? foldedSpaces(apply(value, args, context)) : value;
 }
 
 /** Whether the filter reads other fields of the item, so that it cannot be applied once for equal values. */
 export function readsOtherFields(name: string): boolean {
-  return name === "without";
+  return filterByName(name)?.readsOthers === true;
 }
 
 /** @example asNumber("1,850.50") // 1850.5 */
@@ -139,16 +257,9 @@ export function asNumber(value: string): number | null {
   return match ? Number(match[1]!.replaceAll(",", "")) : null;
 }
 
-const TRAILING = /[\s.,;:!?·•|/–—-]+$/u;
-
-/** The text less the punctuation at its end that a cut would leave hanging. */
-export function dropTrailing(text: string): string {
-  return text.replace(TRAILING, "");
-}
-
 function firstWords(text: string, count: number): string {
   const words = text.split(" ");
-  return words.length <= count ? text : dropTrailing(words.slice(0, count).join(" "));
+  return words.length <= count ? text : endOfCut(words.slice(0, count).join(" "));
 }
 
 function firstChars(text: string, count: number): string {
@@ -157,7 +268,7 @@ function firstChars(text: string, count: number): string {
   if (chars.length <= count) return text;
   const head = chars.slice(0, count).join("");
   const whole = chars[count] === " " ? head : head.slice(0, Math.max(0, head.lastIndexOf(" ")));
-  return dropTrailing(whole);
+  return endOfCut(whole);
 }
 
 const segmenters = new Map<string, Intl.Segmenter>();
@@ -165,9 +276,13 @@ const segmenters = new Map<string, Intl.Segmenter>();
 function firstSentences(text: string, count: number, locale: string): string {
   let segmenter = segmenters.get(locale);
   if (!segmenter) segmenters.set(locale, (segmenter = new Intl.Segmenter(locale, { granularity: "sentence" })));
+  const language = locale.toLowerCase().split("-")[0]!;
   let seen = 0;
-  for (const { index, segment } of segmenter.segment(text)) {
-    if (++seen === count) return text.slice(0, index + segment.length).trimEnd();
+  let from = 0;
+  for (const { index } of segmenter.segment(text)) {
+    if (index === 0 || goesOn(text.slice(from, index), text.slice(index, index + 2), language)) continue;
+    if (++seen === count) return text.slice(0, index).trimEnd();
+    from = index;
   }
   return text;
 }
@@ -180,5 +295,5 @@ function withoutWordsOf(text: string, said: string): string {
     const parts = wordsOf(word);
     return parts.length === 0 || !parts.every((part) => known.has(part));
   });
-  return dropTrailing(kept.join(" ").replace(/^[\s,;:|/·•–—-]+/u, ""));
+  return endsOfRest(kept.join(" "));
 }

@@ -22,7 +22,9 @@ export interface ProgramPiece {
 export interface ProgramAlternative {
   /** Numbers of the fields inside it that are not inside a nested piece. */
   readonly fields: readonly number[];
-  /** Pieces nested in it, however deep, in the order in which they give way for room. */
+  /** Pieces nested in it, however deep, in reading order. */
+  readonly inside: readonly number[];
+  /** Those of them that give way for room, in the order in which they do. */
   readonly inner: readonly number[];
   readonly parts: readonly ProgramPart[];
 }
@@ -32,8 +34,10 @@ type ProgramPart = { readonly text: string } | { readonly field: number } | { re
 /** A parsed line made ready to be settled for many items. Nothing in it is built anew for an item. */
 export interface Program {
   readonly source: string;
-  /** The distinct fields, each with what it takes its value from. */
+  /** The distinct fields, each with what it takes its value from. Behind those of the line stand the same without a full stop, where a line can need that. */
   readonly fields: readonly FieldNode[];
+  /** How many of the fields are the line's. */
+  readonly own: number;
   readonly parts: readonly ProgramPart[];
   /** Numbers of the bare fields: outside every piece. */
   readonly bare: readonly number[];
@@ -43,6 +47,8 @@ export interface Program {
   readonly apartCount: number;
   /** The number of the field that takes the room that is left, or -1. */
   readonly fitField: number;
+  /** Whether a part's number is that field's, with or without its full stop. */
+  isFit(field: number): boolean;
   /** The tidied parts for a setting of pieces: memoised, since few settings occur. */
   shape(state: Int16Array, filled: (field: number) => boolean): Shape;
   /** The same by a key worked out already, as long as settings can be counted ({@link Program.countable}). */
@@ -81,12 +87,21 @@ export function compileLine(line: Line, constants: ReadonlyMap<string, string> =
   const shapes = new Map<number | string, Shape>();
   const small: (Shape | undefined)[] = [];
   const byId: Shape[] = [];
+  const own = builder.fields.length;
+  const fields = builder.hasFullStop
+    ? [...builder.fields, ...builder.fields.map((field): FieldNode => ({ ...field, isLessStop: true }))]
+    : builder.fields;
+  const fitField = builder.fields.findIndex((field) => field.filters.at(-1)?.name === "fit");
   const wide = pieces.reduce((product, piece) => product * piece.radix, 2 ** bare.length) > Number.MAX_SAFE_INTEGER;
   const found = (key: number | string, state: Int16Array, filled: (field: number) => boolean): Shape => {
     const known = shapes.get(key);
     if (known) return known;
     const id = shapes.size < MOST_SHAPES ? shapes.size : -1;
-    const shape = { id, parts: tidyParts(flatten(parts, pieces, state, filled)), state: state.slice() };
+    const shape = {
+      id,
+      parts: stopsJoined(tidyParts(flatten(parts, pieces, state, filled)), own),
+      state: state.slice(),
+    };
     if (id < 0) return shape;
     shapes.set(key, shape);
     byId.push(shape);
@@ -95,13 +110,15 @@ export function compileLine(line: Line, constants: ReadonlyMap<string, string> =
   };
   return {
     source: line.source,
-    fields: builder.fields,
+    fields,
+    own,
     parts,
     bare,
     pieces,
     givingWay,
     apartCount: builder.apartCount,
-    fitField: builder.fields.findIndex((field) => field.filters.at(-1)?.name === "fit"),
+    fitField,
+    isFit: (field) => fitField >= 0 && (field === fitField || field === fitField + own),
     countable: !wide,
     shape(state, filled) {
       let key: number | string = wide ? "" : 0;
@@ -114,6 +131,22 @@ export function compileLine(line: Line, constants: ReadonlyMap<string, string> =
     shapeByKey: (key, state, filled) => (key < MOST_SHAPES ? small[key] : undefined) ?? found(key, state, filled),
     shapes: () => byId,
   };
+}
+
+/**
+ * Two full stops become one: a field that one of the line's own full stops follows stands without its own.
+ *
+ * @param own how many fields the line has; behind them stand the same without a full stop.
+ */
+function stopsJoined(parts: readonly Part[], own: number): readonly Part[] {
+  return parts.map((part, i) => {
+    const next = parts[i + 1];
+    return typeof part === "number" && typeof next === "string" && beginsWithStop(next) ? part + own : part;
+  });
+}
+
+function beginsWithStop(text: string): boolean {
+  return text.startsWith(".") && !text.startsWith("..");
 }
 
 function flatten(
@@ -138,6 +171,8 @@ function flatten(
 class Builder {
   readonly fields: FieldNode[] = [];
   apartCount = 0;
+  /** Whether some text of the line begins with a full stop: a value before it may end with one, too. */
+  hasFullStop = false;
   private readonly fieldNumbers = new Map<string, number>();
   private readonly pieces: (ProgramPiece | undefined)[] = [];
 
@@ -152,7 +187,10 @@ class Builder {
 
   parts(nodes: readonly Node[], around: ProgramPiece["around"]): ProgramPart[] {
     return nodes.map((node): ProgramPart => {
-      if (node.type === "text") return { text: node.value };
+      if (node.type === "text") {
+        this.hasFullStop ||= beginsWithStop(node.value.trimStart());
+        return { text: node.value };
+      }
       if (node.type === "piece") return { piece: this.piece(node, around) };
       const only = node.sources[0]!;
       const constant =
@@ -184,6 +222,7 @@ class Builder {
       return {
         parts,
         fields: parts.flatMap((part) => ("field" in part ? [part.field] : [])),
+        inside: this.inside(parts),
         inner: this.order(parts),
       };
     });
@@ -205,23 +244,32 @@ class Builder {
 
   private readonly orders = new Map<number, number | null>();
 
+  /** The pieces among and inside the parts. */
+  private inside(parts: readonly ProgramPart[]): number[] {
+    return parts.flatMap((part) => {
+      if (!("piece" in part)) return [];
+      const { alternatives } = this.pieces[part.piece]!;
+      return [part.piece, ...alternatives.flatMap(({ inside }) => inside)];
+    });
+  }
+
   /**
    * The pieces among and inside the parts in the order of giving way: numbered ones by number, then the others; the
-   * rightmost first, an inner one before the one around it.
+   * rightmost first, an inner one before the one around it, whichever of the two has a number.
    */
   order(parts: readonly ProgramPart[]): number[] {
-    const found: number[] = [];
-    const walk = (inside: readonly ProgramPart[]) => {
-      for (let i = inside.length - 1; i >= 0; i--) {
-        const part = inside[i]!;
-        if (!("piece" in part)) continue;
-        const piece = this.pieces[part.piece]!;
-        for (const alternative of piece.alternatives) walk(alternative.parts);
-        if (piece.caret !== "keep") found.push(piece.index);
+    const found: { readonly piece: number; readonly rank: number }[] = [];
+    // An inner piece goes at the latest when the one around it does.
+    const walk = (inside: readonly ProgramPart[], latest: number) => {
+      const pieces = inside.flatMap((part) => ("piece" in part ? [this.pieces[part.piece]!] : [])).reverse();
+      const rankOf = (piece: ProgramPiece) => this.orders.get(piece.index) ?? Number.MAX_SAFE_INTEGER;
+      for (const piece of pieces.sort((a, b) => rankOf(a) - rankOf(b))) {
+        const rank = Math.min(rankOf(piece), latest);
+        for (const alternative of piece.alternatives) walk(alternative.parts, rank);
+        if (piece.caret !== "keep") found.push({ piece: piece.index, rank });
       }
     };
-    walk(parts);
-    const rank = (piece: number) => this.orders.get(piece) ?? Number.MAX_SAFE_INTEGER;
-    return found.sort((a, b) => rank(a) - rank(b));
+    walk(parts, Number.MAX_SAFE_INTEGER);
+    return found.sort((a, b) => a.rank - b.rank).map(({ piece }) => piece);
   }
 }

@@ -1,25 +1,7 @@
 import { type FieldNode, type FilterCall, type Node, type PieceNode } from "./ast";
 import { fieldsOfNodes } from "./field-names";
-
-/** What a built-in field is called in a sentence; any other goes by its own name. */
-const NOUNS: Readonly<Record<string, string>> = {
-  "category.path": "category path",
-  "category.parent": "parent category",
-  summary: "excerpt",
-  intro: "first paragraph",
-  body: "whole text",
-  published: "day of publication",
-  updated: "day of the last change",
-  count: "number of items",
-  id: "number",
-  site: "site name",
-  sep: "separator",
-};
-
-/** @example fieldNoun("sold_by") // "sold by" */
-export function fieldNoun(name: string): string {
-  return Object.hasOwn(NOUNS, name) ? NOUNS[name]! : name.replaceAll("_", " ").replaceAll(".", " ");
-}
+import { fieldNoun } from "./fields";
+import { filterByName } from "./filters";
 
 /**
  * A parsed line in plain words.
@@ -88,39 +70,5 @@ function ordinal(n: number): string {
 }
 
 function filterWords({ name, args }: FilterCall): string {
-  const [a, b] = args;
-  switch (name) {
-    case "lower":
-      return "in lower case";
-    case "upper":
-      return "in capitals";
-    case "title":
-      return "each word with a capital";
-    case "sentence":
-      return "with one capital, at its start";
-    case "words":
-      return `at most ${a} ${a === "1" ? "word" : "words"}`;
-    case "chars":
-      return `at most ${a} ${a === "1" ? "character" : "characters"}`;
-    case "first":
-      return "its first sentence";
-    case "sentences":
-      return a === "1" ? "its first sentence" : `its first ${a} sentences`;
-    case "number":
-      return a === undefined ? "as a number" : `as a number with ${a} ${a === "1" ? "decimal" : "decimals"}`;
-    case "money":
-      return `as money in ${a!.toUpperCase()}`;
-    case "date":
-      return `as a date, “${a}”`;
-    case "plural":
-      return `counted: “${a}” or “${b}”`;
-    case "replace":
-      return `“${b}” put for “${a}”`;
-    case "without":
-      return `less what the ${fieldNoun(a!)} says`;
-    case "ascii":
-      return "in plain Latin letters";
-    default:
-      return "as much of it as there is room for";
-  }
+  return filterByName(name)!.inWords(args);
 }

@@ -1,27 +1,33 @@
 /** A part of a settled line: literal text, or the number of a field whose value stands there. */
 export type Part = string | number;
 
-const SEPARATORS = new Set("|–—-·•:,;/");
+const SEPARATORS = new Set("|–—-·•:,;/&+");
 const CLINGING = new Set(",;:");
+/** What joins two things: beside another separator it has lost one of them. */
+const JOINING = new Set("&+");
 
 type Element = { readonly word: Part[] } | { readonly separator: string };
 
 /**
  * The parts of a line tidied after its pieces are settled: white space folded, separators that lost a neighbour dropped,
- * of several in a row the first kept, `, ; :` drawn to the word before them. Values are opaque: what an item's own value
- * brought along stays as it is. Fields without a value must already be left out.
+ * of several in a row the first kept, `, ; :` drawn to the word before them, brackets and quotation marks dropped that hold
+ * nothing any more. Values are opaque: what an item's own value brought along stays as it is. Fields without a value must
+ * already be left out; two texts side by side are where one was.
  *
  * @example tidyParts([0, " – ", " | ", 1]) // [0, " – ", 1]
+ * @example tidyParts([0, " (", ")"]) // [0]
  */
 export function tidyParts(parts: readonly Part[]): Part[] {
   const kept: Element[] = [];
-  for (const element of elements(parts)) {
+  for (const element of elements(withoutEmptyBrackets(parts))) {
     if ("separator" in element) {
       const last = kept.at(-1);
       if (!last) continue;
       if ("separator" in last) {
-        // `, ; :` dangle before another separator; otherwise the first of two stays.
-        if (CLINGING.has(last.separator) && !CLINGING.has(element.separator)) kept[kept.length - 1] = element;
+        // `, ; :` dangle before another separator, `&` and `+` beside one; otherwise the first of two stays.
+        const dangles = CLINGING.has(last.separator) && !CLINGING.has(element.separator);
+        const joins = JOINING.has(last.separator) && !JOINING.has(element.separator);
+        if ((dangles && !JOINING.has(element.separator)) || joins) kept[kept.length - 1] = element;
         continue;
       }
     }
@@ -29,6 +35,41 @@ export function tidyParts(parts: readonly Part[]): Part[] {
   }
   while (kept.length > 0 && "separator" in kept.at(-1)!) kept.pop();
   return joined(kept);
+}
+
+/** Stands in the line's own text where a field or a piece left nothing. */
+const GONE = "\u0000";
+const PAIRS = ["()", "[]", "{}", "“”", "„“", "«»", "‹›", "‘’", "「」", "『』", "（）", "【】", '""', "''"];
+const escaped = (char: string) => char.replace(/[()[\]{}]/g, "\\$&");
+const VOID = `[\\s${GONE}|–—\\-·•:,;/&+]*`;
+const EMPTY_PAIR = new RegExp(
+  PAIRS.map(([open, close]) => `${escaped(open!)}${VOID}${GONE}${VOID}${escaped(close!)}`).join("|"),
+  "g",
+);
+const SEPARATED = `[\\s${GONE}]*(?:[|–—\\-·•:,;/&+](?=[\\s${GONE}]))?[\\s${GONE}]*`;
+const AFTER_OPENING = new RegExp(`([([{“„«‹「『（【])(?=[\\s|–—\\-·•:,;/&+]*${GONE})${SEPARATED}`, "g");
+const BEFORE_CLOSING = new RegExp(
+  `(?:[\\s${GONE}]+[|–—\\-·•:,;/&+]|[:,;])?[\\s${GONE}]*${GONE}[\\s${GONE}]*([)\\]}”»›」』）】])`,
+  "g",
+);
+
+/** Without brackets and quotation marks in which nothing is left, and without separators that have nothing beside them but a bracket. */
+function withoutEmptyBrackets(parts: readonly Part[]): Part[] {
+  const merged: Part[] = [];
+  for (const part of parts) {
+    const last = merged.at(-1);
+    if (typeof part === "string" && typeof last === "string") merged[merged.length - 1] = last + GONE + part;
+    else merged.push(part);
+  }
+  return merged.map((part) => {
+    if (typeof part === "number" || !part.includes(GONE)) return part;
+    let text = part;
+    for (let before = ""; before !== text;) {
+      before = text;
+      text = text.replace(EMPTY_PAIR, GONE);
+    }
+    return text.replace(AFTER_OPENING, "$1").replace(BEFORE_CLOSING, "$1").replaceAll(GONE, "");
+  });
 }
 
 function elements(parts: readonly Part[]): Element[] {

@@ -1,9 +1,10 @@
 import { type FieldNode } from "../lines/ast";
 import { BUILT_IN_NAMES } from "../lines/fields";
-import { applyFilter, readsOtherFields } from "../lines/filters";
+import { applyFilter, readsOtherFields, type Writing } from "../lines/filters";
 import { type KnownFields } from "../lines/parse";
 import { printField } from "../lines/print";
-import { plainText } from "../text/plain";
+import { foldedSpaces, plainText } from "../text/plain";
+import { withoutFullStop } from "../text/ends";
 import { ValueTable } from "./values";
 
 /** One field of every item: `codes[row]` is the number of the row's value in the table, 0 where it has none. */
@@ -22,8 +23,7 @@ export class ItemSet {
     /** How many items there are. */
     readonly size: number,
     private readonly options: {
-      /** The site's language as a BCP 47 tag; filters write numbers and cases by it. */
-      readonly locale: string;
+      readonly writing: Writing;
       /** Brings a column in, or says that no item has the field. */
       readonly load: (field: string) => Column | null;
       /** Names of all fields that some item has. */
@@ -90,8 +90,9 @@ export class ItemSet {
   fieldColumn(field: FieldNode): Column {
     const only = field.sources[0]!;
     const filters = field.filters.filter((filter) => filter.name !== "fit");
-    if (field.sources.length === 1 && only.type === "name" && filters.length === 0) return this.column(only.name);
-    const key = printField({ ...field, filters });
+    if (field.sources.length === 1 && only.type === "name" && filters.length === 0 && !field.isLessStop)
+      return this.column(only.name);
+    const key = printField({ ...field, filters }) + (field.isLessStop ? "." : "");
     let column = this.derived.get(key);
     if (!column) {
       if (this.derived.size >= MOST_DERIVED) this.derived.delete(this.derived.keys().next().value!);
@@ -136,10 +137,10 @@ export class ItemSet {
   }
 
   private filtered(field: FieldNode, value: string, row: number): string {
-    const context = { locale: this.options.locale, valueOf: (name: string) => this.value(name, row) };
-    let result = plainText(value);
+    const context = { ...this.options.writing, valueOf: (name: string) => this.value(name, row) };
+    let result = foldedSpaces(value);
     for (const filter of field.filters) result = applyFilter(filter.name, result, filter.args, context);
-    return result;
+    return field.isLessStop ? withoutFullStop(result) : result;
   }
 }
 
@@ -196,7 +197,7 @@ export function textValue(value: unknown): string {
 export function itemSetOf(
   records: readonly ItemRecord[],
   constants: ReadonlyMap<string, string> = new Map(),
-  locale = "en",
+  writing: Writing = { locale: "en", fixedWords: [] },
 ): ItemSet {
   const writers = new Map<string, ColumnWriter>();
   records.forEach((record, row) => {
@@ -215,7 +216,7 @@ export function itemSetOf(
     if (constant) for (let row = 0; row < records.length; row++) if (writer.codes[row] === 0) writer.set(row, constant);
     return writer.column();
   };
-  return new ItemSet(records.length, { locale, load, fields });
+  return new ItemSet(records.length, { writing, load, fields });
 }
 
 /** A column in which every item has the same value. */

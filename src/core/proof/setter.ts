@@ -1,11 +1,11 @@
 import { type Form, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
-import { dropTrailing } from "../lines/filters";
 import { type Program, type Shape } from "../lines/program";
 import { advanceUnits, unitsToPx } from "../measure/advance";
 import { type Font, fontById } from "../measure/font";
 import { isSeen } from "../measure/cut";
 import { fitsSurface, wrapOnSurface } from "../measure/wrap";
 import { cutSlug, dropWords, type SlugOptions, slugWords } from "../slugs/slug";
+import { endOfCut } from "../text/ends";
 import { hashText, type TextHash } from "../text/hash";
 import {
   composeHash,
@@ -62,8 +62,9 @@ export class LineSetter {
   fits = false;
   shape: Shape;
 
-  private readonly columns: readonly Column[];
-  private readonly chars: readonly Int32Array[] | null;
+  /** Those of the line's own fields, and of what else shapes asked for. */
+  private readonly columns: Column[];
+  private readonly chars: Int32Array[] | null;
   private readonly fonts: readonly Font[];
   private readonly ready: (ReadyShape | undefined)[] = [];
   private readonly words: (readonly ValueWords[] | undefined)[] = [];
@@ -91,11 +92,11 @@ export class LineSetter {
 
   constructor(
     readonly program: Program,
-    items: ItemSet,
+    private readonly items: ItemSet,
     readonly room: Room,
     private readonly slug: SlugRules | null,
   ) {
-    this.columns = program.fields.map((field) => items.fieldColumn(field));
+    this.columns = program.fields.slice(0, program.own).map((field) => items.fieldColumn(field));
     this.fonts = room.fonts.map(fontById);
     this.chars = !slug && room.limits.chars !== null ? this.columns.map((column) => column.table.chars()) : null;
     this.state = new Int16Array(program.pieces.length);
@@ -336,13 +337,13 @@ export class LineSetter {
     const piece = this.program.pieces[index]!;
     while (this.state[index]! >= 0) {
       const before = piece.alternatives[this.state[index]!]!;
-      for (const inner of before.inner) this.state[inner] = -1;
+      for (const inside of before.inside) this.state[inside] = -1;
       const next = this.complete(index, this.state[index]! + 1);
       this.state[index] = next;
       if (next < 0) this.reasons[index] = 2;
       else {
-        const { inner } = piece.alternatives[next]!;
-        for (let i = index + 1; i < this.program.pieces.length; i++) if (inner.includes(i)) this.begin(i, apart);
+        const { inside, inner } = piece.alternatives[next]!;
+        for (const nested of inside) this.begin(nested, apart);
         if (this.measure()) return true;
         for (const nested of inner) if (this.giveWay(nested, apart)) return true;
         continue;
@@ -364,8 +365,13 @@ export class LineSetter {
       this.units[f] = units >= 0 ? units : advanceUnits(this.fonts[f]!, this.text);
     }
     this.fits = this.hasRoom();
-    const fit = this.program.fitField;
-    if (!this.fits && fit >= 0 && this.shape.parts.includes(fit)) this.fits = this.shorten(fit);
+    const { program } = this;
+    if (
+      !this.fits &&
+      program.fitField >= 0 &&
+      this.shape.parts.some((part) => typeof part === "number" && program.isFit(part))
+    )
+      this.fits = this.shorten(program.fitField);
     return this.fits;
   }
 
@@ -381,10 +387,19 @@ export class LineSetter {
   private readyFor(shape: Shape): ReadyShape {
     let ready = shape.id < 0 ? undefined : this.ready[shape.id];
     if (!ready) {
+      for (const part of shape.parts) if (typeof part === "number") this.bringIn(part);
       ready = readyShape(shape, this.columns, this.slug ? [] : this.room.fonts, this.slug?.options ?? null);
       if (shape.id >= 0) this.ready[shape.id] = ready;
     }
     return ready;
+  }
+
+  /** Brings a field's column in that is not one of the line's own. */
+  private bringIn(field: number): void {
+    if (this.columns[field]) return;
+    const column = this.items.fieldColumn(this.program.fields[field]!);
+    this.columns[field] = column;
+    if (this.chars) this.chars[field] = column.table.chars();
   }
 
   private hasRoom(): boolean {
@@ -438,11 +453,10 @@ export class LineSetter {
   }
 
   private fitsWith(words: readonly string[], count: number): boolean {
-    const fitText = (this.fitText = dropTrailing(words.slice(0, count).join(" ")));
-    const { fitField } = this.program;
+    const fitText = (this.fitText = endOfCut(words.slice(0, count).join(" ")));
     this.written = "";
     for (const { field, codes, code, table } of this.current.parts)
-      this.written += field === fitField ? fitText : table.values[codes === null ? code : codes[this.row]!]!;
+      this.written += this.program.isFit(field) ? fitText : table.values[codes === null ? code : codes[this.row]!]!;
     for (let f = 0; f < this.fonts.length; f++) this.units[f] = advanceUnits(this.fonts[f]!, this.written);
     return fitText !== "" && this.hasRoom();
   }

@@ -19,6 +19,18 @@ export function plainText(value: string): string {
   return tidied(text);
 }
 
+const NEEDS_FOLDING =
+  /[\u0000-\u001f\u007f-\u00a0\u00ad\u061c\u1680\u2000-\u200b\u200e\u200f\u2028-\u202f\u205f-\u2069\u3000\ufeff\ud800-\udfff]|^ | $| {2}/;
+
+/**
+ * A text that is plain already, with white space folded and control and direction characters removed: `<` and `&` are letters like others in it.
+ *
+ * @example foldedSpaces(" the &lt;title&gt;  tag") // "the &lt;title&gt; tag"
+ */
+export function foldedSpaces(text: string): string {
+  return NEEDS_FOLDING.test(text) ? tidied(text) : text;
+}
+
 /** Stands between values that are put together: {@link arePlain}. It is in no plain text. */
 export const VALUE_END = "\u001f";
 const SOME_NEED_WORK =

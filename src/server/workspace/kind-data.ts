@@ -1,4 +1,4 @@
-import { type Site, siteConstants } from "../../core/design/design";
+import { type Site, siteConstants, writingOf } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { BUILT_IN_NAMES, fieldName } from "../../core/lines/fields";
 import { folderOf } from "../../core/plan/addresses";
@@ -236,7 +236,7 @@ export function loadKind(
     }
     return writer.column();
   };
-  const items = new ItemSet(total, { locale: site.language, load, fields: fieldNames }, loaded);
+  const items = new ItemSet(total, { writing: writingOf(site), load, fields: fieldNames }, loaded);
   const tallies = new Map<string, FieldTally>(COUNTED.map((column, i) => [FIELD_OF[column] ?? column, counted[i]!]));
   return new KindData(kind, revision, ids, paths, folders.column(), live, hands, items, fieldNames, {
     db,

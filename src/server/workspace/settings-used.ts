@@ -1,4 +1,4 @@
-import { limitsOf, type Site, siteConstants } from "../../core/design/design";
+import { limitsOf, type Site, siteConstants, writingOf } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 
 /**
@@ -6,8 +6,8 @@ import { type TextName } from "../../core/design/kinds";
  * was made with them. What is not named here is read anew each time.
  */
 export const settingsUsed = {
-  /** By a kind's items in memory: their language and the fields that the site itself has. */
-  items: (site: Site) => JSON.stringify([site.language, [...siteConstants(site)]]),
+  /** By a kind's items in memory: how the site writes and the fields that it has itself. */
+  items: (site: Site) => JSON.stringify([writingOf(site), [...siteConstants(site)]]),
   /** By the proof of a text. */
   proof: (site: Site, text: TextName) => JSON.stringify(text === "slug" ? site.slug : limitsOf(site, text)),
   /** By what is counted of a proof: where a keyword is late. */

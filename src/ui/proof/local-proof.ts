@@ -1,4 +1,4 @@
-import { limitsOf, type Site, siteConstants } from "../../core/design/design";
+import { limitsOf, type Site, siteConstants, writingOf } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { type Place, placeKeyword, Vocabulary } from "../../core/keywords/place";
 import { type Line } from "../../core/lines/ast";
@@ -82,7 +82,7 @@ function itemsOf(rows: readonly BenchRow[], site: Site): ItemSet {
       items: itemSetOf(
         rows.map((row) => row.fields),
         siteConstants(site),
-        site.language,
+        writingOf(site),
       ),
     };
   return lastSet!.items;
