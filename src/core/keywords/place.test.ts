@@ -9,8 +9,8 @@ const place = (keyword: string, text: string) => placeKeyword(vocabulary, vocabu
 
 describe("keyword placement", () => {
   it.each(
-    readCases<{ keyword: string; text: string; form: string; word: number; char: number; count: number }>(
-      "place.jsonl",
+    ["place.jsonl", "sharper-place.jsonl"].flatMap((file) =>
+      readCases<{ keyword: string; text: string; form: string; word: number; char: number; count: number }>(file),
     ),
   )("$keyword in “$text” is $form", ({ keyword, text, ...expected }) =>
     expect(place(keyword, text)).toMatchObject(expected),
@@ -22,6 +22,10 @@ describe("keyword placement", () => {
     ["splicing rope", "How to splice ropes", "variant", 3],
     ["rope for boats", "Paint for decks", "absent", null],
     ["канаты", "Тросы и Канаты", "exact", 3],
+    ["d'or", "Ancre d’or", "exact", 2],
+    ["O’Brien ropes", "o'brien rope", "variant", 1],
+    ["école", "L'affiche de l’é\u0301cole e\u0301cole", "exact", 4],
+    ["cafe\u0301 rope", "Café rope", "exact", 1],
     ["Ærø twine", "ærø twine, waxed", "exact", 1],
   ])("%s in “%s” is %s", (keyword, text, form, word) => expect(place(keyword, text)).toMatchObject({ form, word }));
 

@@ -109,7 +109,7 @@ export class Vocabulary {
       stems,
       telling: [...new Set(telling.length > 0 ? telling : stems)],
       stemBits: stems.reduce((bits, stem) => bits | stemBit(stem), 0),
-      initials: [...new Set(wordTexts.map((word) => beginning(word.charCodeAt(0), word.charCodeAt(1))))],
+      initials: [...new Set(wordTexts.map((word) => beginning(word.charCodeAt(0), secondLetter(word, 0, word.length))))],
     };
   }
 }
@@ -136,7 +136,7 @@ export function placeKeyword(vocabulary: Vocabulary, keyword: Keyword, text: str
       if (FOLDED_WORD[code] === 0 && !((code === 39 || code === 0x2019) && isInnerApostrophe(text, i))) break;
     }
     number++;
-    if (!isAmong(initials, beginning(first, i - start > 1 ? FOLDED_WORD[text.charCodeAt(start + 1)]! : 0))) continue;
+    if (!isAmong(initials, beginning(first, secondLetter(text, start, i)))) continue;
     if (found === MOST_CANDIDATES) break;
     const same = wordIn(wordTexts, text, start, i);
     const word = same >= 0 ? words[same]! : vocabulary.word(text.slice(start, i));
@@ -207,6 +207,15 @@ export function matchCandidates(keyword: Keyword, found: number): CandidateMatch
  */
 function beginning(first: number, second: number): number {
   return first * 65536 + (second === 121 ? 105 : second | 0);
+}
+
+/** The folded second letter of a word, 0 where there is none or an apostrophe; marks that belong to the first are passed over. */
+function secondLetter(text: string, start: number, end: number): number {
+  for (let i = start + 1; i < end; i++) {
+    const code = FOLDED_WORD[text.charCodeAt(i)]!;
+    if (code < 0x300 || code >= 0x370) return code;
+  }
+  return 0;
 }
 
 function isAmong(numbers: readonly number[], number: number): boolean {
