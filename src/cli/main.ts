@@ -138,14 +138,18 @@ program
   .option("--drop-numbers", "leaves numbers out", false)
   .option("--keep-unicode", "keeps letters outside ASCII", false)
   .option("--max <n>", "the most characters", wholePositive, SLUG_DEFAULTS.max)
-  .addOption(new Option("--language <tag>", "whose stop words").choices(LANGUAGES.map(({ tag }) => tag)).default("en"))
+  .addOption(
+    new Option("--language <tag>", "whose stop words and letters")
+      .choices(LANGUAGES.map(({ tag }) => tag))
+      .default("en"),
+  )
   .action(
     async (
       files: string[],
       flags: { dropStopWords: boolean; dropNumbers: boolean; keepUnicode: boolean; max: number; language: string },
     ) => {
-      const { stopWords } = languageByTag(flags.language);
-      for await (const text of textLines(files)) await write({ text, slug: slugOf(text, flags, stopWords) });
+      const rules = { options: flags, language: languageByTag(flags.language) };
+      for await (const text of textLines(files)) await write({ text, slug: slugOf(text, rules) });
     },
   );
 

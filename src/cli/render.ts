@@ -1,4 +1,4 @@
-import { limitsOf, type LinesFile, siteConstants, writingOf } from "../core/design/design";
+import { limitsOf, type LinesFile, siteConstants, writingOf, slugRulesOf } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { type Line } from "../core/lines/ast";
 import { BUILT_IN_NAMES } from "../core/lines/fields";
@@ -15,7 +15,6 @@ import { roomFor } from "../core/proof/room";
 import { LineSetter } from "../core/proof/setter";
 import { fieldSource } from "../core/proof/prove-line";
 import { decide } from "../core/rules/decide";
-import { languageByTag } from "../core/text/language";
 
 /** A rendered text as the command line writes it. */
 export interface RenderedText {
@@ -82,8 +81,7 @@ export function render(
       if (!known.has(name)) warn(`No item has the field “${name}” of the ${text} line; it is taken as empty`);
     }
     const limits = limitsOf(file.site, text);
-    const slug =
-      text === "slug" ? { options: file.site.slug, stopWords: languageByTag(file.site.language).stopWords } : null;
+    const slug = text === "slug" ? slugRulesOf(file.site) : null;
     const room = roomFor(limits);
     const setters = programs.map((program) => new LineSetter(program, items, room, slug));
     const groups = new TextGroups(items.size);

@@ -1,6 +1,7 @@
 import { type Rule, type Site, siteSchema } from "../core/design/design";
 import { type Kind, type TextName } from "../core/design/kinds";
-import { cutSlug, slugWords } from "../core/slugs/slug";
+import { cutSlug, SLUG_DEFAULTS, slugWords } from "../core/slugs/slug";
+import { languageByTag } from "../core/text/language";
 import { type ItemInput } from "../store/items";
 import { type Random, seeded } from "./random";
 import {
@@ -115,8 +116,10 @@ function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
+const ENGLISH = { options: SLUG_DEFAULTS, language: languageByTag("en") };
+
 function slug(text: string): string {
-  return slugWords(text, false);
+  return slugWords(text, ENGLISH);
 }
 
 /** Twelve departments, seven shelves in each, three or four sorts on a shelf: 420 categories. */
@@ -398,7 +401,7 @@ function productDescription(intro: string, leaf: Leaf, random: Random): string {
 }
 
 function productSlug(name: string, key: string, random: Random): string {
-  const base = cutSlug(slug(name), 70);
+  const base = cutSlug(slug(name), 70, ENGLISH.language);
   const chance = random.next();
   if (chance < 0.12) return `the-${base}-for-your-boat-${key}`;
   if (chance < 0.22) return `${base.replaceAll("-", "_")}_${key}`;

@@ -3,7 +3,8 @@ import { FONT_IDS } from "../measure/font";
 import { type Surface, SURFACES } from "../measure/surface";
 import { type Writing } from "../lines/filters";
 import { type Limits } from "../proof/room";
-import { SLUG_DEFAULTS } from "../slugs/slug";
+import { SLUG_DEFAULTS, type SlugRules } from "../slugs/slug";
+import { languageByTag } from "../text/language";
 import { checksSchema } from "../checks/settings";
 import { conditionSchema } from "../rules/condition";
 import { KINDS, type TextName } from "./kinds";
@@ -173,6 +174,11 @@ export function surfaceOf(site: Pick<Site, "surfaces">, id: string): Surface | u
 /** How the site writes: its language, and the words that keep their spelling. */
 export function writingOf({ language, fixedWords }: Pick<Site, "language" | "fixedWords">): Writing {
   return { locale: language, fixedWords };
+}
+
+/** How the site makes slugs. */
+export function slugRulesOf({ slug, language }: Pick<Site, "slug" | "language">): SlugRules {
+  return { options: slug, language: languageByTag(language) };
 }
 
 /** The site's own fields, as a line reads them. */

@@ -1,10 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { SLUG_DEFAULTS } from "../slugs/slug";
+import { languageByTag } from "../text/language";
 import { type EditedField, tidyByHand } from "./hand-text";
 import { replacer } from "./replace";
 
-const tidy = (field: EditedField, raw: string) => tidyByHand(field, raw, SLUG_DEFAULTS);
+const tidy = (field: EditedField, raw: string) =>
+  tidyByHand(field, raw, { options: SLUG_DEFAULTS, language: languageByTag("en") });
 const plain = { matchCase: false, wholeWords: false, pattern: false };
 
 describe("texts set by hand", () => {

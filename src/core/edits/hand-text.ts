@@ -1,4 +1,4 @@
-import { type SlugOptions, slugWords } from "../slugs/slug";
+import { type SlugSpelling, slugWords } from "../slugs/slug";
 import { plainText } from "../text/plain";
 import { ROBOTS, readRobots } from "../design/robots";
 
@@ -19,13 +19,13 @@ const MOST: Record<EditedField, number> = { title: 2000, description: 2000, slug
  * @example tidyByHand("title", "Brass\n cleats\u200e", slug) // { value: "Brass cleats" }
  * @example tidyByHand("slug", "Brass Cleats & Co", slug) // { value: "brass-cleats-and-co" }
  */
-export function tidyByHand(field: EditedField, raw: string, slug: Pick<SlugOptions, "keepUnicode">): Tidied {
+export function tidyByHand(field: EditedField, raw: string, slug: SlugSpelling): Tidied {
   if (raw.length > MOST_PASTED)
     return {
       refused: `is ${raw.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are taken`,
     };
   const text = plainText(raw);
-  const value = field === "slug" ? slugWords(text, slug.keepUnicode) : text;
+  const value = field === "slug" ? slugWords(text, slug) : text;
   if (field === "keyword" && value === "") return { value };
   if (value === "")
     return {

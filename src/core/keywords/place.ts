@@ -109,7 +109,9 @@ export class Vocabulary {
       stems,
       telling: [...new Set(telling.length > 0 ? telling : stems)],
       stemBits: stems.reduce((bits, stem) => bits | stemBit(stem), 0),
-      initials: [...new Set(wordTexts.map((word) => beginning(word.charCodeAt(0), secondLetter(word, 0, word.length))))],
+      initials: [
+        ...new Set(wordTexts.map((word) => beginning(word.charCodeAt(0), secondLetter(word, 0, word.length)))),
+      ],
     };
   }
 }

@@ -4,6 +4,7 @@ import { itemSetOf, type ItemRecord } from "../proof/items";
 import { proveLine } from "../proof/prove-line";
 import { SLUG_DEFAULTS } from "../slugs/slug";
 import { BUILT_IN_NAMES } from "./fields";
+import { languageByTag } from "../text/language";
 import { parseLine } from "./parse";
 
 /** The examples of the user's page, each a fenced block of `key: value` lines. */
@@ -33,7 +34,7 @@ describe("the user's page on lines", () => {
       }
       expect(line.errors).toEqual([]);
       const records = JSON.parse(get("items") ?? `[${get("item")}]`) as ItemRecord[];
-      const slug = get("slug") === undefined ? null : { options: SLUG_DEFAULTS, stopWords: new Set<string>() };
+      const slug = get("slug") === undefined ? null : { options: SLUG_DEFAULTS, language: languageByTag("en") };
       const max = get("max");
       const proved = proveLine(line, itemSetOf(records, new Map(), { locale: "en-GB", fixedWords: [] }), {
         limits: { surfaces: [], chars: max === undefined ? null : Number(max) },

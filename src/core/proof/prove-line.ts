@@ -4,7 +4,8 @@ import { tellApart } from "./apart";
 import { TextGroups } from "./groups";
 import { type ItemSet } from "./items";
 import { type Limits, roomFor } from "./room";
-import { LineSetter, type SlugRules } from "./setter";
+import { type SlugRules } from "../slugs/slug";
+import { LineSetter } from "./setter";
 
 /** What one line makes of one item. */
 export interface ProvedLine {

@@ -139,7 +139,7 @@ describe("a text that is put together from its parts", () => {
     fc.assert(
       fc.property(fc.array(record, { minLength: 1, maxLength: 6 }), fc.constantFrom(...sources), (records, source) => {
         const set = itemSetOf(records);
-        const slug = text === "slug" ? { options: SLUG_DEFAULTS, stopWords: new Set<string>() } : null;
+        const slug = text === "slug" ? { options: SLUG_DEFAULTS, language: languageByTag("en") } : null;
         const room = roomFor({ surfaces: slug ? [] : [surfaceById("desktop-title")!], chars: null });
         const own = sourceOf(set, { text, slug, room });
         const proof = proveSet(own, {

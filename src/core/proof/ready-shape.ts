@@ -1,7 +1,7 @@
 import { type Shape } from "../lines/program";
 import { type FontId } from "../measure/font";
 import { FOLDED_WORD } from "../text/fold";
-import { type SlugOptions } from "../slugs/slug";
+import { type SlugSpelling } from "../slugs/slug";
 import { type Column } from "./items";
 import { longestWord, type ValueFacts, ValueTable, type ValueWidths, type ValueWords } from "./values";
 import { type Vocabulary } from "../keywords/place";
@@ -38,7 +38,7 @@ export function readyShape(
   shape: Shape,
   columns: readonly Column[],
   fonts: readonly FontId[],
-  slug: SlugOptions | null,
+  slug: SlugSpelling | null,
 ): ReadyShape {
   const literals = new ValueTable(shape.parts.map((part) => (typeof part === "string" ? part : "")));
   const part = (of: ValueTable, field: number, code: number): ReadyPart => ({
@@ -59,9 +59,9 @@ export function readyShape(
   const wordsApart = areWordsApart(shape);
   let slugParts: ReadyPart[] | null = null;
   if (slug && wordsApart) {
-    const own = literals.slugs(slug.keepUnicode);
+    const own = literals.slugs(slug);
     slugParts = parts.map((p, i) =>
-      p.field < 0 ? part(own, -1, i) : part(columns[p.field]!.table.slugs(slug.keepUnicode), p.field, 0),
+      p.field < 0 ? part(own, -1, i) : part(columns[p.field]!.table.slugs(slug), p.field, 0),
     );
   }
   return {

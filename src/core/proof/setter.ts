@@ -4,7 +4,7 @@ import { advanceUnits, unitsToPx } from "../measure/advance";
 import { type Font, fontById } from "../measure/font";
 import { isSeen } from "../measure/cut";
 import { fitsSurface, wrapOnSurface } from "../measure/wrap";
-import { cutSlug, dropWords, type SlugOptions, slugWords } from "../slugs/slug";
+import { cutSlug, keptWords, type SlugRules } from "../slugs/slug";
 import { endOfCut } from "../text/ends";
 import { hashText, type TextHash } from "../text/hash";
 import {
@@ -26,12 +26,6 @@ import { charCount, FACTS, longestWord, UNITS, type ValueWords } from "./values"
 
 /** Why a piece does not stand. */
 export type Left = "incomplete" | "room" | "not needed";
-
-/** How slugs are made of a line's result. */
-export interface SlugRules {
-  readonly options: SlugOptions;
-  readonly stopWords: ReadonlySet<string>;
-}
 
 /** With so many pieces that can give way it is worth a look whether all of them together make room. */
 const WORTH_A_LOOK = 3;
@@ -388,7 +382,7 @@ export class LineSetter {
     let ready = shape.id < 0 ? undefined : this.ready[shape.id];
     if (!ready) {
       for (const part of shape.parts) if (typeof part === "number") this.bringIn(part);
-      ready = readyShape(shape, this.columns, this.slug ? [] : this.room.fonts, this.slug?.options ?? null);
+      ready = readyShape(shape, this.columns, this.slug ? [] : this.room.fonts, this.slug);
       if (shape.id >= 0) this.ready[shape.id] = ready;
     }
     return ready;
@@ -461,16 +455,14 @@ export class LineSetter {
     return fitText !== "" && this.hasRoom();
   }
 
-  private measureSlug({ options, stopWords }: SlugRules): boolean {
+  private measureSlug(rules: SlugRules): boolean {
+    const { options, language } = rules;
     const { slugParts, parts } = this.current;
     const drops = options.dropStopWords || options.dropNumbers;
     if (slugParts && !drops && composeSlugLength(slugParts, this.row) <= options.max) return true;
-    const words = dropWords(
-      slugParts ? composeSlug(slugParts, this.row) : slugWords(composeText(parts, this.row), options.keepUnicode),
-      options,
-      stopWords,
-    );
-    this.written = cutSlug(words, options.max);
+    const words =
+      drops || !slugParts ? keptWords(composeText(parts, this.row), rules) : composeSlug(slugParts, this.row);
+    this.written = cutSlug(words, options.max, language);
     return words.length <= options.max;
   }
 }

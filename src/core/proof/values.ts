@@ -2,7 +2,7 @@ import { type Vocabulary } from "../keywords/place";
 import { stemBit } from "../keywords/stem-bit";
 import { advanceUnits, isPlain } from "../measure/advance";
 import { type Font, type FontId, fontById } from "../measure/font";
-import { slugWords } from "../slugs/slug";
+import { type SlugSpelling, slugWords } from "../slugs/slug";
 import { wordOffsets } from "../text/fold";
 import { emptyHash, hashText } from "../text/hash";
 
@@ -55,7 +55,7 @@ export class ValueTable {
   private charCounts: Int32Array | null = null;
   private readonly factsByFont = new Map<FontId | null, ValueFacts>();
   private worded: ValueWords | null = null;
-  private readonly slugTables = new Map<boolean, ValueTable>();
+  private readonly slugTables = new Map<string, ValueTable>();
 
   constructor(readonly values: readonly string[]) {}
 
@@ -150,13 +150,11 @@ export class ValueTable {
   }
 
   /** Each value's words as a slug has them, under the value's own number. */
-  slugs(keepUnicode: boolean): ValueTable {
-    let table = this.slugTables.get(keepUnicode);
+  slugs(spelling: SlugSpelling): ValueTable {
+    const key = `${spelling.language.tag} ${spelling.options.keepUnicode}`;
+    let table = this.slugTables.get(key);
     if (!table)
-      this.slugTables.set(
-        keepUnicode,
-        (table = new ValueTable(this.values.map((value) => slugWords(value, keepUnicode)))),
-      );
+      this.slugTables.set(key, (table = new ValueTable(this.values.map((value) => slugWords(value, spelling)))));
     return table;
   }
 }

@@ -4,26 +4,49 @@ import { readCases } from "../../test/cases";
 import { languageByTag } from "../text/language";
 import { SLUG_DEFAULTS, type SlugOptions, slugOf } from "./slug";
 
-const stopWords = languageByTag("en").stopWords;
-const slug = (text: string, options: Partial<SlugOptions> = {}) =>
-  slugOf(text, { ...SLUG_DEFAULTS, ...options }, stopWords);
+const slug = (text: string, options: Partial<SlugOptions> = {}, language = "en") =>
+  slugOf(text, { options: { ...SLUG_DEFAULTS, ...options }, language: languageByTag(language) });
 
 describe("slugs", () => {
-  it.each(readCases<{ text: string; slug: string } & Partial<SlugOptions>>("slugs.jsonl"))(
-    "$text → $slug",
-    ({ text, slug: expected, ...options }) => {
-      expect(slug(text, options)).toBe(expected);
-    },
-  );
+  it.each(
+    ["slugs.jsonl", "sharper-slugs.jsonl"].flatMap((file) =>
+      readCases<{ text: string; slug: string } & Partial<SlugOptions>>(file),
+    ),
+  )("$text → $slug", ({ text, slug: expected, ...options }) => {
+    expect(slug(text, options)).toBe(expected);
+  });
 
   it.each([
     ["Rope’s end", "ropes-end"],
     ["  --Rope--  ", "rope"],
     ["½ inch × 3 m", "1-2-inch-x-3-m"],
     ["Ångström Straße", "angstrom-strasse"],
-    ["⚓️", "anchor"],
+    ["⚓️", ""],
+    ["Rope 🎉 party™ → now", "rope-party-now"],
+    ["5 € № 7 m²", "5-eur-no-7-m2"],
+    ["90 °C – 3 × 2", "90-c-3-x-2"],
+    ["Gore®Tex", "gore-tex"],
     ["", ""],
   ])("%s → %s", (text, expected) => expect(slug(text)).toBe(expected));
+
+  it.each([
+    ["de", "Tauwerk für große Öltanks & Übungen", "tauwerk-fuer-grosse-oeltanks-und-uebungen"],
+    ["da", "Sølv på Ærø & Ål", "soelv-paa-aeroe-og-aal"],
+    ["nb", "Blå tau", "blaa-tau"],
+    ["sv", "Blå tågvirke & öglor", "bla-tagvirke-och-oglor"],
+    ["fr", "L’ancre & la chaîne d’été", "lancre-et-la-chaine-dete"],
+    ["es", "Cabo & ancla para niños", "cabo-y-ancla-para-ninos"],
+  ])("in %s %s → %s", (language, text, expected) => expect(slug(text, {}, language)).toBe(expected));
+
+  it("keeps hyphenated words whole, and ends in no stop word after a cut", () => {
+    const drops = { dropStopWords: true, dropNumbers: true };
+    expect(slug("A step-by-step guide to the 3-strand rope", drops)).toBe("step-by-step-guide-3-strand-rope");
+    expect(slug("rope for the deck", { max: 13 })).toBe("rope");
+    expect(slug("rope step-by-step", { max: 12 })).toBe("rope-step");
+    expect(slug("to be or not to be", { max: 9 })).toBe("to-be-or");
+    expect(slug("Tau für Öltanks", { max: 10 }, "de")).toBe("tau");
+    expect(slug("Tau für Öltanks", drops, "de")).toBe("tau-oeltanks");
+  });
 
   it("cuts a single word that is too long, and never within a longer slug's word", () => {
     expect(slug("a".repeat(80))).toBe("a".repeat(60));

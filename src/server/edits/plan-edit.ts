@@ -1,6 +1,6 @@
 import { type KindView } from "../items/site-views";
 import { Refusal } from "../../core/refusal";
-import { type Site } from "../../core/design/design";
+import { type Site, slugRulesOf } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
 import { type Replacement, replacer } from "../../core/edits/replace";
@@ -98,7 +98,7 @@ function maker(
   site: Site,
 ): (reads: string, place: number) => string | null | undefined | { refused: string } {
   const tidy = (raw: string) => {
-    const tidied = tidyByHand(action.field, raw, site.slug);
+    const tidied = tidyByHand(action.field, raw, slugRulesOf(site));
     return "value" in tidied ? tidied.value : tidied;
   };
   switch (action.type) {

@@ -1,4 +1,4 @@
-import { type KindDesign, limitsOf, type Site, siteConstants } from "../../core/design/design";
+import { type KindDesign, limitsOf, type Site, siteConstants, slugRulesOf } from "../../core/design/design";
 import { type ExtraName, type Kind, type TextName } from "../../core/design/kinds";
 import { type Vocabulary } from "../../core/keywords/place";
 import { parseLine } from "../../core/lines/parse";
@@ -8,7 +8,6 @@ import { roomFor } from "../../core/proof/room";
 import { type TextProof } from "../../core/proof/text-proof";
 import { type Side } from "../../core/checks/findings";
 import { type Decision } from "../../core/rules/decide";
-import { languageByTag } from "../../core/text/language";
 import { type KindData, type RefreshedKind } from "./kind-data";
 import { type LineGuard } from "./line-guard";
 import { settingsUsed } from "./settings-used";
@@ -172,7 +171,7 @@ function textSource(text: TextName, site: Site, data: KindData, vocabulary: Voca
     text,
     items: data.items,
     room: roomFor(limitsOf(site, text)),
-    slug: text === "slug" ? { options: site.slug, stopWords: languageByTag(site.language).stopWords } : null,
+    slug: text === "slug" ? slugRulesOf(site) : null,
     live: data.live[text],
     hand: data.hands[text],
     folders: data.folders,

@@ -9,7 +9,8 @@ export const settingsUsed = {
   /** By a kind's items in memory: how the site writes and the fields that it has itself. */
   items: (site: Site) => JSON.stringify([writingOf(site), [...siteConstants(site)]]),
   /** By the proof of a text. */
-  proof: (site: Site, text: TextName) => JSON.stringify(text === "slug" ? site.slug : limitsOf(site, text)),
+  proof: (site: Site, text: TextName) =>
+    JSON.stringify(text === "slug" ? [site.slug, site.language] : limitsOf(site, text)),
   /** By what is counted of a proof: where a keyword is late. */
   figures: (site: Site, text: TextName) =>
     JSON.stringify([site.checks.lateShare, text === "slug" ? site.slug.max : limitsOf(site, text).surfaces[0]]),

@@ -2,7 +2,7 @@
 import { type ListedItem } from "../../server/items/listed-item";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useState } from "react";
-import { type Site, limitsOf } from "../../core/design/design";
+import { type Site, limitsOf, slugRulesOf } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { ROBOTS } from "../../core/design/robots";
 import { tidyByHand } from "../../core/edits/hand-text";
@@ -62,7 +62,7 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & {
   const own = editing.item.texts[text];
   const [value, setValue] = useState(editing.typed ?? own.draft);
   const { surface, width, unit } = roomOf(site, text);
-  const tidied = tidyByHand(text, value, site.slug);
+  const tidied = tidyByHand(text, value, slugRulesOf(site));
   const made = "value" in tidied ? tidied.value : "";
   const size = widthOf(surface, text === "slug", made);
   const limits = limitsOf(site, text);

@@ -1,4 +1,4 @@
-import { limitsOf, type Site } from "../../core/design/design";
+import { limitsOf, type Site, slugRulesOf } from "../../core/design/design";
 import { readRobots } from "../../core/design/robots";
 import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
 import { fitsSurface } from "../../core/measure/wrap";
@@ -7,7 +7,7 @@ import { roomOf, widthOf } from "../proof/local-proof";
 
 /** A page with a value that was just set by hand on it. */
 export function withSet(site: Site, item: ListedItem, field: EditedField, raw: string): ListedItem {
-  const tidied = tidyByHand(field, raw, site.slug);
+  const tidied = tidyByHand(field, raw, slugRulesOf(site));
   if (!("value" in tidied)) return item;
   const { value } = tidied;
   if (field === "keyword") return { ...item, keyword: value };

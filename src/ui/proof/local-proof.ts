@@ -1,4 +1,4 @@
-import { limitsOf, type Site, siteConstants, writingOf } from "../../core/design/design";
+import { limitsOf, type Site, siteConstants, writingOf, slugRulesOf } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { type Place, placeKeyword, Vocabulary } from "../../core/keywords/place";
 import { type Line } from "../../core/lines/ast";
@@ -92,7 +92,7 @@ function itemsOf(rows: readonly BenchRow[], site: Site): ItemSet {
 export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextName, site: Site): LocalProof[] {
   const limits = limitsOf(site, text);
   const room = roomFor(limits);
-  const slug = text === "slug" ? { options: site.slug, stopWords: languageByTag(site.language).stopWords } : null;
+  const slug = text === "slug" ? slugRulesOf(site) : null;
   const items = itemsOf(rows, site);
   const setters = new Map<string, LineSetter | null>();
   const setterOf = (owner: string): LineSetter | null => {

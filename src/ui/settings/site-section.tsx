@@ -1,8 +1,10 @@
+import { useState } from "react";
 import { LANGUAGES } from "../../core/text/language";
 import { INPUT, Section, Setting } from "./fields";
 import { type SettingsPart } from "./settings-part";
 
 export function SiteSection({ site, put, errors }: SettingsPart) {
+  const [fixedWords, setFixedWords] = useState(site.fixedWords.join("\n"));
   return (
     <Section id="site" title="The site" about="What lines know of it by {site}, {tagline} and {sep}.">
       <div className="grid grid-cols-2 gap-x-6 gap-y-3">
@@ -36,6 +38,21 @@ export function SiteSection({ site, put, errors }: SettingsPart) {
             onChange={(event) => put({ baseUrl: event.target.value })}
           />
         </Setting>
+        <Setting
+          label="Words that keep their spelling, a line each"
+          about="Names, units and abbreviations that “calm” and “sentence” leave as they are: DN50, LED, Lantern"
+          error={[...errors].find(([path]) => path.startsWith("fixedWords"))?.[1]}
+        >
+          <textarea
+            rows={2}
+            className={INPUT}
+            value={fixedWords}
+            onChange={(event) => {
+              setFixedWords(event.target.value);
+              put({ fixedWords: event.target.value.split(/\s+/).filter(Boolean) });
+            }}
+          />
+        </Setting>
         <div className="grid grid-cols-2 gap-x-6">
           <Setting label="Separator" error={errors.get("sep")}>
             <input
@@ -45,7 +62,7 @@ export function SiteSection({ site, put, errors }: SettingsPart) {
               onChange={(event) => put({ sep: event.target.value })}
             />
           </Setting>
-          <Setting label="Language" about="Of stems, stop words, dates">
+          <Setting label="Language" about="Of stems, stop words, slugs, numbers, dates">
             <select
               className={INPUT}
               value={LANGUAGES.some(({ tag }) => tag === site.language) ? site.language : site.language.split("-")[0]}
