@@ -46,7 +46,10 @@ describe("the command line", () => {
   });
 
   it("places the contract's keywords", () => {
-    for (const { keyword, text, ...expected } of readCases<Record<string, string>>("place.jsonl"))
+    for (const { keyword, text, ...expected } of readCases<Record<string, string>>(
+      "place.jsonl",
+      "sharper-place.jsonl",
+    ))
       expect(run(["place", "--keyword", keyword!], text).rows[0]).toMatchObject(expected);
   });
 
@@ -58,7 +61,7 @@ describe("the command line", () => {
       dropNumbers?: boolean;
       keepUnicode?: boolean;
       max?: number;
-    }>("slugs.jsonl")) {
+    }>("slugs.jsonl", "sharper-slugs.jsonl")) {
       const flags = [
         ...(c.dropStopWords ? ["--drop-stop-words"] : []),
         ...(c.dropNumbers ? ["--drop-numbers"] : []),
@@ -79,7 +82,7 @@ describe("the command line", () => {
       fits?: boolean;
       empty?: string[];
       error?: { at: number; near?: string };
-    }>("lines.jsonl");
+    }>("lines.jsonl", "sharper-lines.jsonl");
     for (const [i, c] of cases.entries()) {
       const lines = file(`${i}.lines.json`, {
         format: "nine-lines/1",

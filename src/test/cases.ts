@@ -1,8 +1,12 @@
 import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
-/** The rows of a case file of the contracts: from the project's own copy, or from the folder of contracts beside the project. */
-export function readCases<T>(name: string): T[] {
+/** The rows of case files of the contracts: from the folder of contracts beside the project, or from the project's own copy. */
+export function readCases<T>(...names: readonly string[]): T[] {
+  return names.flatMap(readFile<T>);
+}
+
+function readFile<T>(name: string): T[] {
   const places = [join(process.cwd(), "../shared/cases", name), join(process.cwd(), "src/test/cases", name)];
   const file = places.find((place) => existsSync(place));
   if (!file) throw new Error(`No case file ${name} in ${places.join(" or ")}`);

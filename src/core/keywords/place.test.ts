@@ -9,8 +9,9 @@ const place = (keyword: string, text: string) => placeKeyword(vocabulary, vocabu
 
 describe("keyword placement", () => {
   it.each(
-    ["place.jsonl", "sharper-place.jsonl"].flatMap((file) =>
-      readCases<{ keyword: string; text: string; form: string; word: number; char: number; count: number }>(file),
+    readCases<{ keyword: string; text: string; form: string; word: number; char: number; count: number }>(
+      "place.jsonl",
+      "sharper-place.jsonl",
     ),
   )("$keyword in “$text” is $form", ({ keyword, text, ...expected }) =>
     expect(place(keyword, text)).toMatchObject(expected),

@@ -22,7 +22,7 @@ const known = {
 };
 
 describe("the contract's lines", () => {
-  it.each([...readCases<LineCase>("lines.jsonl"), ...readCases<LineCase>("sharper-lines.jsonl")])("$line $max", (c) => {
+  it.each(readCases<LineCase>("lines.jsonl", "sharper-lines.jsonl"))("$line $max", (c) => {
     const line = parseLine(c.line, known);
     if (c.error) {
       expect(line.errors[0]).toMatchObject({ from: c.error.at, ...(c.error.near ? { near: c.error.near } : {}) });

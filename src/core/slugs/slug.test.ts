@@ -8,13 +8,12 @@ const slug = (text: string, options: Partial<SlugOptions> = {}, language = "en")
   slugOf(text, { options: { ...SLUG_DEFAULTS, ...options }, language: languageByTag(language) });
 
 describe("slugs", () => {
-  it.each(
-    ["slugs.jsonl", "sharper-slugs.jsonl"].flatMap((file) =>
-      readCases<{ text: string; slug: string } & Partial<SlugOptions>>(file),
-    ),
-  )("$text → $slug", ({ text, slug: expected, ...options }) => {
-    expect(slug(text, options)).toBe(expected);
-  });
+  it.each(readCases<{ text: string; slug: string } & Partial<SlugOptions>>("slugs.jsonl", "sharper-slugs.jsonl"))(
+    "$text → $slug",
+    ({ text, slug: expected, ...options }) => {
+      expect(slug(text, options)).toBe(expected);
+    },
+  );
 
   it.each([
     ["Rope’s end", "ropes-end"],
