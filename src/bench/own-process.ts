@@ -26,7 +26,7 @@ const TASKS = {
     const file = `${path}.db`;
     const db = openStore(file);
     writeSite(db, DEMO_SITE);
-    const mapping = { targets: guessTargets(tableShape(path).header), kind: "product" as const };
+    const mapping = { targets: guessTargets((await tableShape(path)).header), kind: "product" as const };
     const before = residentMb();
     let peak = before;
     const look = () => (peak = Math.max(peak, residentMb()));

@@ -1,9 +1,9 @@
-import { Refusal } from "../core/refusal";
-import { parse, type Parser } from "csv-parse";
 import iconv from "iconv-lite";
-import { createReadStream, openSync, readSync, closeSync } from "node:fs";
-import { type Readable } from "node:stream";
-import { detectEncoding, type Encoding, looksBinary } from "./encoding";
+import { createReadStream } from "node:fs";
+import { open } from "node:fs/promises";
+import { Refusal } from "../core/refusal";
+import { EncodingDetector, looksBinary, type Reading } from "./encoding";
+import { lineBreaks, type ReadRecord, RecordReader } from "./records";
 
 /** A file that cannot be read as a table: what is wrong, where, and what to do. */
 export class TableError extends Refusal {
@@ -12,17 +12,19 @@ export class TableError extends Refusal {
   }
 }
 
-export const DELIMITERS = [",", ";", "\t"] as const;
+export const DELIMITERS = [",", ";", "\t", "|"] as const;
 export type Delimiter = (typeof DELIMITERS)[number];
 
 /** Beyond this many columns a file is taken for something else. */
 export const MOST_COLUMNS = 2000;
-const MOST_RECORD_SIZE = 8 * 1024 * 1024;
 
-export interface TableShape {
-  readonly encoding: Encoding;
+export interface TableShape extends Reading {
   readonly delimiter: Delimiter;
   readonly header: readonly string[];
+  /** The line that the rows below the header begin on. */
+  readonly rowsFrom: number;
+  /** What was odd about the header, and how it was read. */
+  readonly notes: readonly string[];
 }
 
 /** One row of a table, with the line of the file it begins on. */
@@ -39,52 +41,92 @@ export interface RefusedRow {
 }
 
 const HEAD_BYTES = 256 * 1024;
+const PIECE_BYTES = 1 << 20;
+const FIRST_ROWS = 20;
+/** So much of a refused row is kept. */
+const MOST_CONTENT = 2000;
 
 /**
- * Looks at a file's beginning: its encoding, what parts its columns, their names.
+ * Looks at a file: its encoding, by all of its bytes; what parts its columns, and their names, by its beginning.
  *
  * @throws {TableError} for a file that is empty, no text, or no table.
  */
-export function tableShape(file: string): TableShape {
-  const head = Buffer.alloc(HEAD_BYTES);
-  const handle = openSync(file, "r");
-  const size = readSync(handle, head, 0, HEAD_BYTES, 0);
-  closeSync(handle);
-  const bytes = head.subarray(0, size);
-  if (size === 0)
+export async function tableShape(file: string): Promise<TableShape> {
+  const { head, reading, isWhole } = await bytesOf(file);
+  if (head.length === 0)
     throw new TableError("The file is empty. Choose a CSV file with a header row and at least one row below it.");
-  const encoding = detectEncoding(bytes);
-  if (looksBinary(bytes, encoding))
+  if (looksBinary(head, reading.encoding))
     throw new TableError(
       "The file is not text, so it is no CSV. Export the table as CSV (UTF-8) and bring that file in.",
     );
-  const text = iconv.decode(bytes, encoding).replace(/^\ufeff/, "");
+  const text = iconv.decode(head, reading.encoding).replace(/^\ufeff/, "");
   if (text.trim() === "")
     throw new TableError(
       "The file holds nothing but white space. Choose a CSV file with a header row and at least one row below it.",
     );
-  const { delimiter, header } = bestDelimiter(text, size === HEAD_BYTES);
+  const said = /^"?sep=([,;\t|])"?(?:\r\n|\n|\r)/i.exec(text);
+  const body = said ? text.slice(said[0].length) : text;
+  const { delimiter, header, line, lines, notes } = bestDelimiter(
+    body,
+    isWhole,
+    said ? [said[1] as Delimiter] : DELIMITERS,
+  );
+  const headerLine = line + (said ? 1 : 0);
   if (header.length > MOST_COLUMNS)
     throw new TableError(
-      `Line 1 has ${header.length.toLocaleString("en")} columns; ${MOST_COLUMNS.toLocaleString("en")} are the most. Look whether the file is a table of pages with one page to a line.`,
+      `Line ${headerLine} has ${header.length.toLocaleString("en")} columns; ${MOST_COLUMNS.toLocaleString("en")} are the most. Look whether the file is a table of pages with one page to a line.`,
     );
   if (header.every((name) => name === ""))
     throw new TableError(
-      "Line 1 has no column names. Put a header row with a name for each column at the top of the file.",
+      `Line ${headerLine} has no column names. Put a header row with a name for each column at the top of the file.`,
     );
-  return { encoding, delimiter, header };
+  return { ...reading, delimiter, header, rowsFrom: headerLine + lines, notes };
 }
 
-/** The delimiter that gives the first lines the same number of cells, more than one. */
-function bestDelimiter(text: string, partial: boolean): { delimiter: Delimiter; header: string[] } {
-  let best: { delimiter: Delimiter; header: string[]; score: number } | null = null;
-  for (const delimiter of DELIMITERS) {
-    const rows = firstRecords(text, delimiter, 20, partial);
-    const header = rows[0];
-    if (!header) continue;
-    const even = rows.filter((row) => row.length === header.length).length / rows.length;
-    const score = (header.length > 1 ? 1 : 0) + even + Math.min(header.length, 50) / 100;
-    if (!best || score > best.score) best = { delimiter, header, score };
+/** A file's beginning, and how the whole of it is to be read. */
+async function bytesOf(file: string): Promise<{ head: Buffer; reading: Reading; isWhole: boolean }> {
+  const detector = new EncodingDetector();
+  const piece = Buffer.alloc(PIECE_BYTES);
+  const handle = await open(file, "r");
+  try {
+    let head = Buffer.alloc(0);
+    for (let at = 0; ;) {
+      const { bytesRead } = await handle.read(piece, 0, PIECE_BYTES, at);
+      if (bytesRead === 0) return { head, reading: detector.reading(), isWhole: at <= HEAD_BYTES };
+      if (at === 0) head = Buffer.from(piece.subarray(0, Math.min(bytesRead, HEAD_BYTES)));
+      detector.see(piece.subarray(0, bytesRead));
+      at += bytesRead;
+      if (detector.isSure) return { head, reading: detector.reading(), isWhole: at < PIECE_BYTES && at <= HEAD_BYTES };
+    }
+  } finally {
+    await handle.close();
+  }
+}
+
+interface Header {
+  readonly header: string[];
+  /** The line that it begins on, and how many it takes. */
+  readonly line: number;
+  readonly lines: number;
+  readonly notes: string[];
+}
+
+/** The delimiter that gives the first rows the same number of cells, more than one. */
+function bestDelimiter(
+  text: string,
+  isWhole: boolean,
+  among: readonly Delimiter[],
+): Header & { readonly delimiter: Delimiter } {
+  let best: (Header & { delimiter: Delimiter; score: number }) | null = null;
+  for (const delimiter of among) {
+    const found = headerOf(text, delimiter);
+    if (!found) continue;
+    const { header, records } = found;
+    const rows = records.length > 1 && !isWhole ? records.slice(0, -1) : records;
+    const even = rows.filter((row) => "cells" in row && row.cells.length === header.length).length;
+    const score =
+      (header.length > 1 ? 1 : 0) + (rows.length > 0 ? even / rows.length : 1) + Math.min(header.length, 50) / 100;
+    if (!best || score > best.score) best = { ...found, delimiter, score };
   }
   if (!best)
     throw new TableError(
@@ -93,39 +135,42 @@ function bestDelimiter(text: string, partial: boolean): { delimiter: Delimiter; 
   return best;
 }
 
-/** Reads the first rows of a text without a library's stream, by RFC 4180: quotes, doubled quotes, line breaks in cells. */
-function firstRecords(text: string, delimiter: string, most: number, partial: boolean): string[][] {
-  const rows: string[][] = [];
-  let row: string[] = [];
-  let cell = "";
-  let quoted = false;
-  for (let i = 0; i < text.length; i++) {
-    const char = text[i]!;
-    if (quoted) {
-      if (char === '"' && text[i + 1] === '"') cell += text[++i];
-      else if (char === '"') quoted = false;
-      else cell += char;
-    } else if (char === '"' && cell === "") quoted = true;
-    else if (char === delimiter) {
-      row.push(cell.trim());
-      cell = "";
-      if (row.length > MOST_COLUMNS * 2 && rows.length > 0) return rows;
-    } else if (char === "\n" || char === "\r") {
-      if (char === "\r" && text[i + 1] === "\n") i++;
-      row.push(cell.trim());
-      if (row.length > 1 || row[0] !== "") rows.push(row);
-      if (rows.length >= most) return rows;
-      row = [];
-      cell = "";
-    } else cell += char;
+/** The header by a delimiter, and the first records below it. A line with a quote too many is split at the delimiter, and that is said. */
+function headerOf(text: string, delimiter: Delimiter): (Header & { readonly records: ReadRecord[] }) | null {
+  const records: ReadRecord[] = [];
+  const reader = new RecordReader(delimiter);
+  for (const record of all(reader, text)) {
+    records.push(record);
+    if (records.length > FIRST_ROWS) break;
   }
-  if (!quoted && !(partial && rows.length > 0) && (row.length > 0 || cell.trim() !== ""))
-    rows.push([...row, cell.trim()]);
-  return rows;
+  const [first, ...rest] = records;
+  if (!first) return null;
+  if ("cells" in first) {
+    const lines = 1 + first.cells.reduce((sum, cell) => sum + lineBreaks(cell), 0);
+    return { header: first.cells.map(tidyName), line: first.line, lines, notes: [], records: rest };
+  }
+  const line = first.content.split(/\r\n|\n|\r/)[0]!;
+  const header = line.split(delimiter).map((name) => tidyName(name.replaceAll('"', "")));
+  if (header.length < 2) return null;
+  const notes = [`Line ${first.line} has a quote too many; its names were read without quotes.`];
+  return { header, line: first.line, lines: 1, notes, records: rest };
+}
+
+function* all(reader: RecordReader, text: string): Generator<ReadRecord> {
+  yield* reader.push(text);
+  yield* reader.end();
+}
+
+function tidyName(name: string): string {
+  return name
+    .replace(/[\u200b\u200e\u200f\u2060\ufeff]/g, "")
+    .replace(/[\u0000-\u0020]+/g, " ")
+    .trim();
 }
 
 /**
- * Streams a table's rows below the header. Rows that cannot be read go to `refused` and never stop the others.
+ * Streams a table's rows below the header. Rows that cannot be read go to `refused` and never stop the others: every row of the file is
+ * given in one of the two ways.
  *
  * @throws {TableError} when the file as a whole cannot be read.
  */
@@ -133,54 +178,53 @@ export async function* readTable(
   file: string,
   shape: TableShape,
   refused: (row: RefusedRow) => void,
-  signal?: AbortSignal,
 ): AsyncGenerator<TableRow> {
-  const parser = parse({
-    delimiter: shape.delimiter,
-    bom: true,
-    info: true,
-    relax_column_count: true,
-    skip_empty_lines: true,
-    skip_records_with_error: true,
-    max_record_size: MOST_RECORD_SIZE,
-    record_delimiter: ["\r\n", "\n", "\r"],
-    on_skip: (error, raw) => {
-      const line = (error as { lines?: number } | undefined)?.lines ?? 0;
-      refused({ line, reason: csvReason(error?.message ?? ""), content: (raw ?? "").slice(0, 2000) });
-    },
-  });
-  const source: Readable = createReadStream(file, signal ? { signal } : {});
-  source.on("error", (error) => parser.destroy(error));
-  pipeDecoded(source, shape.encoding, parser);
-  let first = true;
-  for await (const { record, info } of parser as AsyncIterable<{ record: string[]; info: { lines: number } }>) {
-    // The parser counts to the record's end; line breaks inside its cells lead back to its beginning.
-    const line = info.lines - record.reduce((sum, cell) => sum + (cell.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
-    if (first) {
-      first = false;
-      continue;
+  const least = 1 + shape.header.findLastIndex((name) => name !== "");
+  for await (const record of recordsBelowHeader(file, shape)) {
+    const reason = reasonToRefuse(record, shape, least);
+    if (reason === null && "cells" in record) yield record;
+    else {
+      const content = "cells" in record ? record.cells.join(shape.delimiter).slice(0, MOST_CONTENT) : record.content;
+      refused({ line: record.line, reason: reason!, content });
     }
-    if (record.length > shape.header.length && record.slice(shape.header.length).some((cell) => cell.trim() !== "")) {
-      refused({
-        line,
-        reason: `The row has ${record.length} cells, the header only ${shape.header.length}. A delimiter inside a text needs quotes around the text.`,
-        content: record.join(shape.delimiter).slice(0, 2000),
-      });
-      continue;
-    }
-    yield { line, cells: record };
   }
 }
 
-function pipeDecoded(source: Readable, encoding: Encoding, parser: Parser): void {
-  if (encoding === "utf-8") source.pipe(parser);
-  else source.pipe(iconv.decodeStream(encoding)).pipe(parser);
+function reasonToRefuse(record: ReadRecord, { header, isDamaged }: TableShape, least: number): string | null {
+  if (!("cells" in record)) return record.reason;
+  const { cells } = record;
+  if (cells.length > header.length && cells.slice(header.length).some((cell) => cell.trim() !== ""))
+    return `The row has ${cells.length} cells, the header only ${header.length}. A delimiter inside a text needs quotes around the text.`;
+  if (cells.length < least)
+    return `The row has ${cells.length} ${cells.length === 1 ? "cell" : "cells"}, the header ${header.length}. A line break inside a text needs quotes around the text.`;
+  const at = (find: string) => cells.findIndex((cell) => cell.includes(find));
+  const nul = at("\u0000");
+  if (nul >= 0) return `“${header[nul] ?? nul + 1}” holds a NUL character, which no text has.`;
+  const damaged = isDamaged ? at("\ufffd") : -1;
+  if (damaged >= 0)
+    return `“${header[damaged] ?? damaged + 1}” holds bytes that are no UTF-8, as the rest of the file is.`;
+  return null;
 }
 
-function csvReason(message: string): string {
-  if (/quote/i.test(message))
-    return "A quote stands where none can: double the quotes inside a text, or put the whole text in quotes.";
-  if (/max_record_size/i.test(message))
-    return "The row is larger than 8 MB: a quote that opens and never closes swallows the rows below it.";
-  return `The row cannot be read: ${message}`;
+async function* recordsBelowHeader(file: string, shape: TableShape): AsyncGenerator<ReadRecord> {
+  const decoder = iconv.getDecoder(shape.encoding);
+  const reader = new RecordReader(shape.delimiter, shape.header.length, shape.rowsFrom);
+  let above = shape.rowsFrom - 1;
+  let text = "";
+  const below = (piece: string): string => {
+    // The header, and what stands above it, was read already.
+    if (above === 0) return piece;
+    text += piece;
+    while (above > 0) {
+      const end = /\r\n|\n|\r(?=[^])/.exec(text);
+      if (!end) return "";
+      text = text.slice(end.index + end[0].length);
+      above--;
+    }
+    return text;
+  };
+  const stream = createReadStream(file, { highWaterMark: PIECE_BYTES });
+  for await (const piece of stream as AsyncIterable<Buffer>) yield* reader.push(below(decoder.write(piece)));
+  yield* reader.push(below(decoder.end() ?? ""));
+  yield* reader.end();
 }

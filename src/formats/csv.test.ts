@@ -17,7 +17,7 @@ const fileOf = (content: string | Buffer) => {
 };
 const read = async (content: string | Buffer) => {
   const file = fileOf(content);
-  const shape = tableShape(file);
+  const shape = await tableShape(file);
   const refused: RefusedRow[] = [];
   const rows = [];
   for await (const row of readTable(file, shape, (bad) => refused.push(bad))) rows.push(row);
@@ -68,7 +68,7 @@ describe("reading a table", () => {
     [`${"a,".repeat(3000)}\n1`, /3,001 columns/],
     [",,\n1,2,3\n", /no column names/],
     ['"never closed', /quote/],
-  ])("says what is wrong with %j", (content, words) => expect(() => tableShape(fileOf(content))).toThrow(words));
+  ])("says what is wrong with %j", (content, words) => expect(tableShape(fileOf(content))).rejects.toThrow(words));
 });
 
 describe("writing cells", () => {

@@ -41,7 +41,7 @@ const BATCH = 1000;
 /** @throws {TableError} for a file that is no table. */
 export async function firstLook(token: string, name: string): Promise<FirstLook> {
   const file = uploadedFile(token);
-  const shape = tableShape(file);
+  const shape = await tableShape(file);
   const rows: (readonly string[])[] = [];
   const refused: RefusedRow[] = [];
   for await (const row of readTable(file, shape, (bad) => refused.push(bad))) {
@@ -69,7 +69,7 @@ export async function bringIn(
   byHand: ByHandChoice,
   options: { stopped?: () => boolean; progress?: (progress: ImportProgress) => void; now: () => string },
 ): Promise<ImportProgress & { status: "done" | "stopped" }> {
-  const shape = tableShape(file);
+  const shape = await tableShape(file);
   const wrong = mappingError(mapping, shape.header);
   if (wrong) throw new Refusal("invalid", wrong);
   const id = Number(

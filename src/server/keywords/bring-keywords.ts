@@ -38,7 +38,7 @@ const MOST_CHARACTERS = 200;
 /** Looks at a list's first rows and guesses which columns are what. */
 export async function lookAtKeywords(token: string): Promise<KeywordsLook> {
   const file = uploadedFile(token);
-  const shape = tableShape(file);
+  const shape = await tableShape(file);
   const rows: (readonly string[])[] = [];
   for await (const { cells } of readTable(file, shape, () => {})) {
     rows.push(cells);
@@ -73,7 +73,7 @@ export async function bringKeywords(
   progress: (rows: number) => void = () => {},
 ): Promise<BroughtKeywords> {
   const file = uploadedFile(token);
-  const shape = tableShape(file);
+  const shape = await tableShape(file);
   const put = keywordWriter(db);
   const figures = { added: 0, updated: 0, left: 0 };
   const names = shape.header.map((name, i) => fieldName(name) || `column_${i + 1}`);
