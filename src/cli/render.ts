@@ -56,7 +56,7 @@ export function render(
   warn: (message: string) => void,
 ): Rendered {
   const { base, rules } = file.kinds[kind] ?? { base: {}, rules: [] };
-  const items = itemSetOf(records, siteConstants(file.site), writingOf(file.site));
+  const items = itemSetOf(records, siteConstants(file.site), writingOf(file.site), file.site.formats[kind]);
   const { known } = items;
   const lenient = {
     has: (name: string) => known.has(name) || !isNearBuiltIn(name),

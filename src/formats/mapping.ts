@@ -1,7 +1,10 @@
 import { type Kind, KINDS, type TextName } from "../core/design/kinds";
 import { fieldName } from "../core/lines/fields";
+import { addressOf, lastSegment } from "../core/plan/addresses";
 import { textValue } from "../core/proof/items";
+import { foldedSpaces } from "../core/text/plain";
 import { type ItemColumn, type ItemInput } from "../store/items";
+import { type FieldFormat } from "../core/text/figures";
 import { type RefusedRow, type TableRow } from "./csv-read";
 import { type Target, TARGETS } from "../core/design/import-targets";
 
@@ -9,6 +12,8 @@ import { type Target, TARGETS } from "../core/design/import-targets";
 export interface Mapping {
   readonly targets: readonly Target[];
   readonly kind: Kind;
+  /** How each column writes its figures, `null` for one without any. */
+  readonly formats?: readonly (FieldFormat | null)[];
 }
 
 const NAMES: Partial<Record<Target, readonly string[]>> = {
@@ -39,6 +44,8 @@ const NAMES: Partial<Record<Target, readonly string[]>> = {
   count: ["count", "items", "item_count", "product_count"],
   robots: ["robots", "meta_robots", "indexability", "robots_setting"],
   "by-hand": ["by_hand", "hand", "manual", "custom", "locked"],
+  attributes: ["attributes"],
+  "made-harmless": ["made_harmless"],
 };
 
 /**
@@ -100,63 +107,168 @@ const KIND_WORDS = new Map<string, Kind>([
   ["authors", "author"],
   ["homepage", "home"],
 ]);
-const COLUMNS: Partial<Record<Target, ItemColumn>> = { "category.path": "category_path" };
 const MOST_CELL = 2_000_000;
 
+/** How a site's files are read. */
+export interface ReadingRules {
+  /** Whether the query does not belong to an address. */
+  readonly dropsQueries: boolean;
+}
+
+/**
+ * The names that the attributes of a file get, one for each column: where two columns come to the same name, the second gets a number.
+ *
+ * @example attributeNames(["Sold by", "sold_by"]) // ["sold_by", "sold_by_2"]
+ */
+export function attributeNames(header: readonly string[]): string[] {
+  const taken = new Set<string>();
+  return header.map((heading) => {
+    const name = fieldName(heading) || "column";
+    let own = name;
+    for (let number = 2; taken.has(own); number++) own = `${name}_${number}`;
+    taken.add(own);
+    return own;
+  });
+}
+
+/** Columns that get a number because another has their name already, in words. */
+export function sameNames(header: readonly string[], mapping: Pick<Mapping, "targets">): string[] {
+  const names = attributeNames(header);
+  return header.flatMap((heading, i) => {
+    if (mapping.targets[i] !== "attribute" || names[i] === (fieldName(heading) || "column")) return [];
+    const first = header.findIndex((other) => (fieldName(other) || "column") === (fieldName(heading) || "column"));
+    return [`“${heading}” and “${header[first]}” have the same name; this one is {${names[i]}}.`];
+  });
+}
+
+/** What is read of one row, cell by cell. */
+interface RowRead {
+  key: string | null;
+  path: string | null;
+  kind: Kind;
+  body: string | null;
+  byHand: TextName[] | null;
+  readonly columns: Partial<Record<ItemColumn, string>>;
+  readonly attributes: Record<string, string>;
+}
+
+/** Takes a cell in; says why it cannot. */
+type TakeCell = (row: RowRead, cell: string, column: number) => string | null;
+
+function takers(names: readonly string[], { dropsQueries }: ReadingRules): Record<Target, TakeCell> {
+  const raw =
+    (column: ItemColumn): TakeCell =>
+    (row, cell) => {
+      row.columns[column] = cell;
+      return null;
+    };
+  const trimmed =
+    (column: ItemColumn): TakeCell =>
+    (row, cell) => {
+      row.columns[column] = cell.trim();
+      return null;
+    };
+  return {
+    id: (row, cell) => {
+      row.key = foldedSpaces(cell) || null;
+      return null;
+    },
+    address: (row, cell) => {
+      if (cell.trim() === "") return null;
+      row.path = addressOf(cell, dropsQueries);
+      return row.path === null
+        ? `“${cell.slice(0, 120)}” is no address; one such as /rope/mooring-line or https://site/rope/mooring-line is`
+        : null;
+    },
+    kind: (row, cell) => {
+      if (cell.trim() === "") return null;
+      const known = KIND_WORDS.get(cell.trim().toLowerCase());
+      if (!known) return `“${cell.slice(0, 60)}” is no kind of page; there are ${KINDS.join(", ")}`;
+      row.kind = known;
+      return null;
+    },
+    body: (row, cell) => {
+      row.body = cell;
+      return null;
+    },
+    "by-hand": (row, cell) => {
+      row.byHand = handOf(cell);
+      return null;
+    },
+    "category.path": (row, cell) => {
+      row.columns.category_path = cell.split(pathSeparator(cell)).filter(Boolean).join(" › ");
+      return null;
+    },
+    attribute: (row, cell, column) => {
+      // As it is in the file: it is cleaned once, when lines read it.
+      if (textValue(cell) !== "") row.attributes[names[column]!] = cell.trim();
+      return null;
+    },
+    attributes: (row, cell) => {
+      if (cell.trim() === "") return null;
+      const record = attributesOf(cell);
+      if (record === null) return `“${cell.slice(0, 60)}” is no JSON object of attributes`;
+      Object.assign(row.attributes, record);
+      return null;
+    },
+    title: raw("title"),
+    description: raw("description"),
+    slug: raw("slug"),
+    name: trimmed("name"),
+    category: trimmed("category"),
+    keyword: trimmed("keyword"),
+    summary: trimmed("summary"),
+    intro: trimmed("intro"),
+    author: trimmed("author"),
+    published: trimmed("published"),
+    updated: trimmed("updated"),
+    price: trimmed("price"),
+    count: trimmed("count"),
+    robots: trimmed("robots"),
+    "made-harmless": () => null,
+    skip: () => null,
+  };
+}
+
 /** Makes items of rows; a row that cannot be one is given back with its line and the reason. */
-export function rowReader(header: readonly string[], mapping: Mapping): (row: TableRow) => ItemInput | RefusedRow {
-  const attributeNames = header.map((name) => fieldName(name));
+export function rowReader(
+  header: readonly string[],
+  mapping: Mapping,
+  rules: ReadingRules = { dropsQueries: false },
+): (row: TableRow) => ItemInput | RefusedRow {
+  const take = takers(attributeNames(header), rules);
+  const namesHarmless = mapping.targets.indexOf("made-harmless");
+  const names = header.map((heading) => heading.trim());
+  const givesPath = mapping.targets.includes("category.path") && !mapping.targets.includes("category");
   return ({ line, cells }) => {
     const refuse = (reason: string): RefusedRow => ({ line, reason, content: cells.join(" | ").slice(0, 2000) });
-    let key: string | null = null;
-    let path: string | null = null;
-    let kind: Kind = mapping.kind;
-    let body: string | null = null;
-    let byHand: TextName[] | null = null;
-    const columns: Partial<Record<ItemColumn, string>> = {};
-    const attributes: Record<string, string> = {};
+    const row: RowRead = {
+      key: null,
+      path: null,
+      kind: mapping.kind,
+      body: null,
+      byHand: null,
+      columns: {},
+      attributes: {},
+    };
+    const harmless = namesHarmless < 0 ? null : new Set((cells[namesHarmless] ?? "").split(" "));
     for (let i = 0; i < mapping.targets.length; i++) {
       const target = mapping.targets[i]!;
-      const cell = cells[i] ?? "";
       if (target === "skip") continue;
+      const given = cells[i] ?? "";
+      const cell = harmless?.has(names[i]!) && given.startsWith("'") ? given.slice(1) : given;
       if (cell.length > MOST_CELL)
         return refuse(
           `The cell “${header[i]}” has ${cell.length.toLocaleString("en")} characters; ${MOST_CELL.toLocaleString("en")} are the most`,
         );
-      if (target === "attribute") {
-        const value = textValue(cell);
-        if (value !== "") attributes[attributeNames[i]!] = value;
-      } else if (target === "id") key = cell.trim() || null;
-      else if (target === "address") {
-        if (cell.trim() === "") continue;
-        path = pathOf(cell.trim());
-        if (path === null)
-          return refuse(
-            `“${cell.slice(0, 120)}” is no address; one such as /rope/mooring-line or https://site/rope/mooring-line is`,
-          );
-      } else if (target === "kind") {
-        if (cell.trim() === "") continue;
-        const known = KIND_WORDS.get(cell.trim().toLowerCase());
-        if (!known) return refuse(`“${cell.slice(0, 60)}” is no kind of page; there are ${KINDS.join(", ")}`);
-        kind = known;
-      } else if (target === "body") body = cell;
-      else if (target === "by-hand") byHand = handOf(cell);
-      else if (target === "title" || target === "description" || target === "slug") columns[target] = cell;
-      else
-        columns[COLUMNS[target] ?? (target as ItemColumn)] =
-          target === "category.path"
-            ? cell
-                .split(/\s*(?:>|›|»|\/|\|)\s*/)
-                .filter(Boolean)
-                .join(" › ")
-            : cell.trim();
+      const wrong = take[target](row, cell, i);
+      if (wrong !== null) return refuse(wrong);
     }
+    const { key, path, kind, body, byHand, columns, attributes } = row;
     if (key === null && path === null)
       return refuse("The row has neither an id nor an address, so it cannot be told which page it is");
-    if (path !== null && columns.slug === undefined && !mapping.targets.includes("slug"))
-      columns.slug = decodeSegment(path.replace(/\/$/, "").split("/").at(-1) ?? "");
-    if (columns.category_path !== undefined && columns.category === undefined)
-      columns.category = columns.category_path.split(" › ").at(-1) ?? "";
+    if (path !== null && !mapping.targets.includes("slug")) columns.slug = lastSegment(path);
+    if (givesPath) columns.category = columns.category_path!.split(" › ").at(-1) ?? "";
     return {
       key,
       kind,
@@ -169,27 +281,53 @@ export function rowReader(header: readonly string[], mapping: Mapping): (row: Ta
   };
 }
 
-/** The path of an address, query and fragment left off; `null` for what is none. @example pathOf("https://x.example/rope/") // "/rope/" */
-export function pathOf(address: string): string | null {
-  if (address.startsWith("/")) return /\s/.test(address) ? null : address.replace(/[?#].*$/, "");
+/** The field that a column becomes, `null` for one that becomes none. */
+export function fieldOfColumn(
+  header: readonly string[],
+  mapping: Pick<Mapping, "targets">,
+  column: number,
+): string | null {
+  const target = mapping.targets[column]!;
+  if (target === "attribute") return attributeNames(header)[column]!;
+  return FIELDS.has(target) ? target : null;
+}
+
+const FIELDS: ReadonlySet<Target> = new Set<Target>([
+  "id",
+  "name",
+  "category",
+  "category.path",
+  "keyword",
+  "slug",
+  "summary",
+  "intro",
+  "body",
+  "author",
+  "published",
+  "updated",
+  "price",
+  "count",
+  "robots",
+]);
+
+/** What parts the categories of a path: the first of these that stands in it, since a name may hold the others. */
+function pathSeparator(path: string): RegExp {
+  const sign = ["›", "»", ">", "|", "/"].find((own) => path.includes(own)) ?? "›";
+  return new RegExp(`\\s*${sign === "|" ? "\\|" : sign}\\s*`);
+}
+
+/** A JSON object of texts; numbers and the like are written as texts. `null` for what is none. */
+function attributesOf(json: string): Record<string, string> | null {
+  let value: unknown;
   try {
-    const url = new URL(/^[a-z][a-z0-9+.-]*:/i.test(address) ? address : `https://${address}`);
-    return url.protocol === "http:" || url.protocol === "https:"
-      ? url.hostname.includes(".") || url.hostname === "localhost"
-        ? decodeSegment(url.pathname)
-        : null
-      : null;
+    value = JSON.parse(json);
   } catch {
     return null;
   }
-}
-
-function decodeSegment(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
-  }
+  if (typeof value !== "object" || value === null || Array.isArray(value)) return null;
+  return Object.fromEntries(
+    Object.entries(value).map(([name, own]) => [name, typeof own === "string" ? own : JSON.stringify(own)]),
+  );
 }
 
 /** @example handOf("title, slug") // ["title", "slug"] */

@@ -20,11 +20,15 @@ const MOST_RECORD = 8 * 1024 * 1024;
 /** So much of what was read already is kept before it is let go. */
 const MOST_BEHIND = 1 << 20;
 
+/** Lines of so many columns each are no chance; with fewer columns it takes so many lines. */
+const TELLING_COLUMNS = 4;
+const TELLING_LINES = 10;
+
 const QUOTE = 34;
 const LINE_FEED = 10;
 const RETURN = 13;
 
-const STRAY = "A quote stands where none can: double the quotes inside a text, and put the whole text in quotes.";
+const STRAY = "Something stands behind a quote that closes a text: double the quotes inside a text that is in quotes.";
 const UNCLOSED = "A quote opens here and never closes.";
 const SWALLOWED = "A quote opens here and closes only in a later row: what it took in are rows of their own.";
 
@@ -36,7 +40,8 @@ type Parsed =
 
 /**
  * Reads records of RFC 4180 from text that comes in pieces, and goes on after what is none: a record that breaks ends where a
- * line begins that is a record of as many cells as the header has. Nothing is left out but empty lines.
+ * line begins that is a record of as many cells as the header has. A quote inside a text that is not in quotes stands for itself:
+ * `5" pipe`. Nothing is left out but empty lines.
  */
 export class RecordReader {
   private text = "";
@@ -96,21 +101,22 @@ export class RecordReader {
   }
 
   /**
-   * Whether a record of several lines is none: it has another number of cells than the header, or every line inside it is a record
-   * of its own.
+   * Whether a record of several lines is none: it has another number of cells than the header, or all of its lines have as many as the
+   * header each, so that a quote that was never meant to open has taken them in. A text may have such lines, too: with few
+   * columns it takes many of them.
    */
   private isSwallowed({ cells, end, breaks }: Parsed & { type: "record" }): boolean {
-    if (breaks === 0 || this.columns === null) return false;
-    if (cells.length !== this.columns) return true;
-    if (breaks < 2 || this.columns < 2) return false;
-    let at = lineAfter(this.text, this.at);
-    for (let line = 1; line < breaks; line++) {
-      const inner = parseRecord(this.text, at, this.delimiter, true);
-      if (inner.type !== "record" || inner.breaks > 0 || inner.cells.length !== this.columns || inner.end >= end)
-        return false;
-      at = inner.end;
-    }
-    return true;
+    const { columns } = this;
+    if (breaks === 0 || columns === null) return false;
+    if (cells.length !== columns) return true;
+    if (breaks < (columns >= TELLING_COLUMNS ? 2 : TELLING_LINES)) return false;
+    const lines = this.text.slice(this.at, end).split(/\r\n|\n|\r/);
+    if (lines.at(-1) === "") lines.pop();
+    return lines.every((line, i) => {
+      if (i === 0 || i === lines.length - 1) return line.split(this.delimiter).length === columns;
+      const inner = parseRecord(line, 0, this.delimiter, true);
+      return inner.type === "record" && inner.cells.length === columns;
+    });
   }
 
   /** Where the next record begins behind a broken one, and how many lines on that is; `null` where more text has to come first. */
@@ -157,7 +163,6 @@ function parseRecord(text: string, from: number, delimiter: string, isEnd: boole
       for (; at < text.length; at++) {
         const code = text.charCodeAt(at);
         if (code === part || code === LINE_FEED || code === RETURN) break;
-        if (code === QUOTE) return { type: "broken", reason: STRAY };
       }
       cell = text.slice(start, at);
     }

@@ -266,10 +266,16 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
     return changed;
   };
 
+  /** The page that a row is about: by its id; one that came without an id before, and a row without one, by the address. */
+  const known = ({ kind, key, path }: ItemInput): ItemRow | undefined => {
+    const own = key === null ? undefined : (byKey.get(kind, key) as ItemRow | undefined);
+    if (own || path === null) return own;
+    const there = byPath.get(path) as ItemRow | undefined;
+    return key === null || there?.key === null ? there : undefined;
+  };
+
   return (input, revision) => {
-    const old = (
-      input.key !== null ? byKey.get(input.kind, input.key) : input.path !== null ? byPath.get(input.path) : undefined
-    ) as ItemRow | undefined;
+    const old = known(input);
     if (!old) {
       const row = {
         ...blank,

@@ -4,6 +4,7 @@ import { type Surface, SURFACES } from "../measure/surface";
 import { type Writing } from "../lines/filters";
 import { type Limits } from "../proof/room";
 import { SLUG_DEFAULTS, type SlugRules } from "../slugs/slug";
+import { DAY_FORMATS, NUMBER_FORMATS } from "../text/figures";
 import { languageByTag } from "../text/language";
 import { checksSchema } from "../checks/settings";
 import { conditionSchema } from "../rules/condition";
@@ -71,6 +72,12 @@ const textLimitsSchema = z.object({
   chars: z.number().int().positive().nullable().optional(),
 });
 
+/** How the figures of a field are written. */
+export const fieldFormatSchema = z.object({
+  number: z.enum(NUMBER_FORMATS).optional(),
+  day: z.enum(DAY_FORMATS).optional(),
+});
+
 /** What a site is and how its texts are measured. Every figure of the trade is here, none in code. */
 export const siteSchema = z
   .object({
@@ -79,6 +86,8 @@ export const siteSchema = z
     sep: z.string().max(20).default("–"),
     baseUrl: z.string().max(400).default(""),
     language: z.string().max(20).default("en"),
+    /** How the files of a kind write the figures of a field: found when they are brought in, correctable there. */
+    formats: z.partialRecord(z.enum(KINDS), z.record(z.string().max(200), fieldFormatSchema)).default({}),
     /** Words that keep their spelling when the case around them is changed: names, units, abbreviations. */
     fixedWords: z.array(z.string().trim().min(1).max(60)).max(5000).default([]),
     limits: z.object({ title: textLimitsSchema.optional(), description: textLimitsSchema.optional() }).default({}),
@@ -104,6 +113,8 @@ export const siteSchema = z
           }),
       )
       .default({}),
+    /** Whether a query does not belong to an address, so that `/rope?p=1` and `/rope?p=2` are one page. */
+    dropQueries: z.boolean().default(false),
     /** Slugs that the site itself answers at: no page may have one. */
     reserved: z.array(z.string().trim().min(1).max(100)).max(500).default([]),
     /** Which extra texts are designed. */

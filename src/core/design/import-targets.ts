@@ -1,4 +1,7 @@
-/** What a column of a file can become. `attribute`: a field under its own name. `skip`: left behind. */
+/**
+ * What a column of a file can become. `attribute`: a field under its own name. `attributes`: several, as a JSON object. `made-harmless`:
+ * says in which columns an apostrophe was put before what a spreadsheet would run. `skip`: left behind.
+ */
 export const TARGETS = [
   "id",
   "kind",
@@ -21,6 +24,8 @@ export const TARGETS = [
   "robots",
   "by-hand",
   "attribute",
+  "attributes",
+  "made-harmless",
   "skip",
 ] as const;
 export type Target = (typeof TARGETS)[number];

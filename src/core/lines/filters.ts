@@ -1,7 +1,8 @@
-import { format, isValid, parseISO } from "date-fns";
+import { format } from "date-fns";
 import anyAscii from "any-ascii";
 import { dateLocale } from "../text/date-locales";
 import { goesOn } from "../text/abbreviations";
+import { type FieldFormat, readMoment, readNumber } from "../text/figures";
 import { endOfCut, endsOfRest } from "../text/ends";
 import { foldedSpaces } from "../text/plain";
 import { fieldNoun } from "./fields";
@@ -16,6 +17,8 @@ export interface Writing {
 
 /** What a filter needs to know besides the value. */
 export interface FilterContext extends Writing {
+  /** How the value's field writes figures. */
+  readonly format: FieldFormat;
   /** The value of another field of the same item, as plain text. */
   readonly valueOf: (field: string) => string;
 }
@@ -33,6 +36,8 @@ export interface Filter {
   readonly inWords: (args: readonly string[]) => string;
   /** The value after it; `null` for the one that the line itself does, since it needs the room. */
   readonly apply: ((value: string, args: readonly string[], context: FilterContext) => string) | null;
+  /** Whether it reads a number or a day: then a value that is none gives nothing. */
+  readonly reads?: "number" | "day";
   /** Whether it reads other fields of the item, so that it cannot be applied once for equal values. */
   readonly readsOthers?: boolean;
 }
@@ -114,15 +119,17 @@ export const FILTERS: readonly Filter[] = [
     apply: (v, [decimals], c) => {
       const digits = decimals === undefined ? undefined : Number(decimals);
       const options = { minimumFractionDigits: digits, maximumFractionDigits: digits ?? 6 };
-      return numberWritten(v, c.locale, options);
+      return numberWritten(v, c, options);
     },
+    reads: "number",
   },
   {
     name: "money",
     args: ["currency"],
     meaning: "as an amount of money",
     inWords: ([currency]) => `as money in ${currency!.toUpperCase()}`,
-    apply: (v, [currency], c) => numberWritten(v, c.locale, { style: "currency", currency: currency!.toUpperCase() }),
+    apply: (v, [currency], c) => numberWritten(v, c, { style: "currency", currency: currency!.toUpperCase() }),
+    reads: "number",
   },
   {
     name: "date",
@@ -130,9 +137,10 @@ export const FILTERS: readonly Filter[] = [
     meaning: "as a date",
     inWords: ([pattern]) => `as a date, “${pattern}”`,
     apply: (v, [pattern], c) => {
-      const date = parseISO(v);
-      return isValid(date) ? format(date, pattern!, { locale: dateLocale(c.locale) }) : v;
+      const moment = readMoment(v, c.format.day);
+      return moment ? format(localTime(moment.from), pattern!, { locale: dateLocale(c.locale) }) : "";
     },
+    reads: "day",
   },
   {
     name: "plural",
@@ -140,9 +148,11 @@ export const FILTERS: readonly Filter[] = [
     meaning: "the number and its noun",
     inWords: ([one, many]) => `counted: “${one}” or “${many}”`,
     apply: (v, [one, many], c) => {
-      const number = asNumber(v);
-      return `${v} ${number !== null && new Intl.PluralRules(c.locale).select(number) === "one" ? one : many}`;
+      const number = readNumber(v, c.format.number);
+      if (number === null) return "";
+      return `${v} ${pluralRules(c.locale).select(number) === "one" ? one : many}`;
     },
+    reads: "number",
   },
   {
     name: "replace",
@@ -219,9 +229,30 @@ function numberFormat(locale: string, options: Intl.NumberFormatOptions): Intl.N
   return known;
 }
 
-function numberWritten(value: string, locale: string, options: Intl.NumberFormatOptions): string {
-  const number = asNumber(value);
-  return number === null ? value : numberFormat(locale, options).format(number);
+function numberWritten(value: string, context: FilterContext, options: Intl.NumberFormatOptions): string {
+  const number = readNumber(value, context.format.number);
+  return number === null ? "" : numberFormat(context.locale, options).format(number);
+}
+
+const rules = new Map<string, Intl.PluralRules>();
+
+function pluralRules(locale: string): Intl.PluralRules {
+  let known = rules.get(locale);
+  if (!known) rules.set(locale, (known = new Intl.PluralRules(locale)));
+  return known;
+}
+
+/** The time of the machine's own zone that reads as a moment does in UTC: days are the same wherever the machine is. */
+function localTime(ms: number): Date {
+  const utc = new Date(ms);
+  return new Date(
+    utc.getUTCFullYear(),
+    utc.getUTCMonth(),
+    utc.getUTCDate(),
+    utc.getUTCHours(),
+    utc.getUTCMinutes(),
+    utc.getUTCSeconds(),
+  );
 }
 
 /** Whether every letter that has a case is a capital, and there are several of them. */
@@ -249,12 +280,6 @@ export function applyFilter(name: string, value: string, args: readonly string[]
 /** Whether the filter reads other fields of the item, so that it cannot be applied once for equal values. */
 export function readsOtherFields(name: string): boolean {
   return filterByName(name)?.readsOthers === true;
-}
-
-/** @example asNumber("1,850.50") // 1850.5 */
-export function asNumber(value: string): number | null {
-  const match = /^[^\d+-]{0,4}([+-]?\d{1,3}(?:,\d{3})+(?:\.\d+)?|[+-]?\d+(?:\.\d+)?|[+-]?\.\d+)/.exec(value);
-  return match ? Number(match[1]!.replaceAll(",", "")) : null;
 }
 
 function firstWords(text: string, count: number): string {

@@ -3,6 +3,7 @@ import { BUILT_IN_NAMES } from "../lines/fields";
 import { applyFilter, readsOtherFields, type Writing } from "../lines/filters";
 import { type KnownFields } from "../lines/parse";
 import { printField } from "../lines/print";
+import { type FieldFormat } from "../text/figures";
 import { foldedSpaces, plainText } from "../text/plain";
 import { withoutFullStop } from "../text/ends";
 import { ValueTable } from "./values";
@@ -24,6 +25,8 @@ export class ItemSet {
     readonly size: number,
     private readonly options: {
       readonly writing: Writing;
+      /** How fields write their figures; those not named write them as most do. */
+      readonly formats?: Readonly<Record<string, FieldFormat>>;
       /** Brings a column in, or says that no item has the field. */
       readonly load: (field: string) => Column | null;
       /** Names of all fields that some item has. */
@@ -81,6 +84,12 @@ export class ItemSet {
     return new ItemSet(this.size, this.options, new Map([...this.columns, [field, { codes, table }]]));
   }
 
+  /** How a field writes its figures. */
+  formatOf(field: string): FieldFormat {
+    const { formats } = this.options;
+    return formats && Object.hasOwn(formats, field) ? formats[field]! : AS_MOST_DO;
+  }
+
   value(field: string, row: number): string {
     const column = this.column(field);
     return column.table.values[column.codes[row]!]!;
@@ -110,7 +119,9 @@ export class ItemSet {
       let value = "";
       let from: Column | string = "";
       let code = 0;
-      for (const source of sources) {
+      let place = 0;
+      for (const [i, source] of sources.entries()) {
+        place = i;
         if (typeof source === "string") {
           value = source;
           code = 0;
@@ -123,21 +134,24 @@ export class ItemSet {
       }
       if (value === "") continue;
       if (apartByRow) {
-        writer.set(row, this.filtered(field, value, row));
+        writer.set(row, this.filtered(field, value, row, place));
         continue;
       }
       let known = done.get(from);
       if (!known)
         done.set(from, (known = new Int32Array(typeof from === "string" ? 1 : from.table.values.length).fill(-1)));
       let own = known[code]!;
-      if (own < 0) known[code] = own = writer.code(this.filtered(field, value, row));
+      if (own < 0) known[code] = own = writer.code(this.filtered(field, value, row, place));
       writer.codes[row] = own;
     }
     return writer.column();
   }
 
-  private filtered(field: FieldNode, value: string, row: number): string {
-    const context = { ...this.options.writing, valueOf: (name: string) => this.value(name, row) };
+  /** @param place which of the field's sources the value is of. */
+  private filtered(field: FieldNode, value: string, row: number, place: number): string {
+    const source = field.sources[place]!;
+    const format = source.type === "name" ? this.formatOf(source.name) : AS_MOST_DO;
+    const context = { ...this.options.writing, format, valueOf: (name: string) => this.value(name, row) };
     let result = foldedSpaces(value);
     for (const filter of field.filters) result = applyFilter(filter.name, result, filter.args, context);
     return field.isLessStop ? withoutFullStop(result) : result;
@@ -145,6 +159,7 @@ export class ItemSet {
 }
 
 const MOST_DERIVED = 64;
+const AS_MOST_DO: FieldFormat = {};
 
 /** Shorter stretches of a text are copied by the engine itself. */
 const LONG_STRETCH = 12;
@@ -198,6 +213,7 @@ export function itemSetOf(
   records: readonly ItemRecord[],
   constants: ReadonlyMap<string, string> = new Map(),
   writing: Writing = { locale: "en", fixedWords: [] },
+  formats: Readonly<Record<string, FieldFormat>> = {},
 ): ItemSet {
   const writers = new Map<string, ColumnWriter>();
   records.forEach((record, row) => {
@@ -216,7 +232,7 @@ export function itemSetOf(
     if (constant) for (let row = 0; row < records.length; row++) if (writer.codes[row] === 0) writer.set(row, constant);
     return writer.column();
   };
-  return new ItemSet(records.length, { writing, load, fields });
+  return new ItemSet(records.length, { writing, formats, load, fields });
 }
 
 /** A column in which every item has the same value. */

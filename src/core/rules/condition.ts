@@ -1,31 +1,6 @@
-import { Refusal } from "../refusal";
-import { RE2JS } from "re2js";
 import { z } from "zod";
-
-const text = z.union([z.string().max(2000), z.number()]).transform(String);
-const texts = z.array(text).min(1, { error: "the list is empty" }).max(5000);
-
-/** The operators of a condition and what each takes (`LINES.md`, Rules). */
-export const OPERATORS = {
-  is: text,
-  "is not": text,
-  contains: text,
-  "starts with": text,
-  "ends with": text,
-  matches: z.string().max(2000),
-  "is empty": z.literal(true),
-  "is filled": z.literal(true),
-  "<": text,
-  "<=": text,
-  ">": text,
-  ">=": text,
-  between: z.tuple([text, text]),
-  "longer than": z.number().int().min(0),
-  "shorter than": z.number().int().min(0),
-  "is one of": texts,
-  "is under": text,
-} as const;
-export type Operator = keyof typeof OPERATORS;
+import { type Operator, OPERATORS, operatorOf } from "./operators";
+import { compilePattern, ConditionError } from "./pattern";
 
 /** One field compared with a value. */
 export interface Comparison {
@@ -39,16 +14,6 @@ export type Condition = Comparison | { readonly join: "all" | "any" | "none"; re
 
 /** Beyond this many joins inside one another a condition is refused. */
 export const MOST_NESTED = 50;
-
-/** A condition that cannot be read: what is wrong, and where in it. */
-export class ConditionError extends Refusal {
-  constructor(
-    message: string,
-    readonly path: readonly (string | number)[],
-  ) {
-    super("invalid", message);
-  }
-}
 
 /**
  * Reads a condition as a lines file has it: an object with `field` and exactly one operator as a key, or `all`, `any`
@@ -87,26 +52,10 @@ export function readCondition(raw: unknown, path: readonly (string | number)[] =
       ...path,
       operator,
     ]);
-  const value = OPERATORS[operator as Operator].safeParse(record[operator]);
+  const value = operatorOf(operator as Operator).takes.safeParse(record[operator]);
   if (!value.success) throw new ConditionError(`“${operator}”: ${value.error.issues[0]!.message}`, [...path, operator]);
   if (operator === "matches") compilePattern(value.data as string, [...path, operator]);
   return { field: field.toLowerCase().normalize("NFC"), operator: operator as Operator, value: value.data };
-}
-
-/**
- * A pattern in RE2 syntax, without regard to case; matched in linear time, whatever it is.
- *
- * @throws {ConditionError} for one that is none.
- */
-export function compilePattern(pattern: string, path: readonly (string | number)[]): RE2JS {
-  try {
-    return RE2JS.compile(pattern, RE2JS.CASE_INSENSITIVE);
-  } catch (error) {
-    throw new ConditionError(
-      `“${pattern}” is no pattern in RE2 syntax: ${error instanceof Error ? error.message : String(error)}`,
-      path,
-    );
-  }
 }
 
 /** A condition as it is written in a lines file and stored: checked, but not read. */

@@ -1,7 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { itemSetOf } from "../proof/items";
-import { ConditionError, type RawCondition, readCondition } from "./condition";
+import { itemSetOf, type ItemRecord } from "../proof/items";
+import { type FieldFormat } from "../text/figures";
+import { type RawCondition, readCondition } from "./condition";
+import { ConditionError } from "./pattern";
 import { decide } from "./decide";
 import { matchingRows } from "./match";
 
@@ -93,6 +95,42 @@ describe("conditions", () => {
     ["brass", /an object/],
     [{ field: "a", constructor: "x" }, /no operator “constructor”/],
   ])("says what is wrong with %j", (raw, words) => expect(() => readCondition(raw)).toThrow(words));
+
+  it.each<[object, object, FieldFormat | undefined, boolean]>([
+    [{ "<=": "2024-12-31" }, { own: "2024-12-31T10:00:00Z" }, undefined, true],
+    [{ ">=": "2024-12-31" }, { own: "31.12.2024" }, undefined, true],
+    [{ "<": "2024-12-31" }, { own: "2024-12-31 00:01" }, undefined, false],
+    [{ ">": "2024-12-31" }, { own: "2024-12-31 23:59" }, undefined, false],
+    [{ between: ["2024-12-01", "2024-12-31"] }, { own: "2024-12-31T23:59:59Z" }, undefined, true],
+    [{ between: ["2024-01", "2024-02"] }, { own: "2024-02-29" }, undefined, true],
+    [{ "<=": "2024-12" }, { own: "2025-01-01" }, undefined, false],
+    [{ "<": 40 }, { own: "31/12/2024" }, undefined, false],
+    [{ "<": 20 }, { own: "6,29" }, undefined, true],
+    [{ "<": 20 }, { own: "1.011,50" }, undefined, false],
+    [{ "<": 20 }, { own: "1.011" }, { number: "comma" }, false],
+    [{ "<": 20 }, { own: "1.011" }, { number: "point" }, true],
+    [{ between: [10, 20] }, { own: "20" }, undefined, true],
+    [{ between: [10, 20] }, { own: "20.01" }, undefined, false],
+    [{ between: [10, 20] }, { own: "many" }, undefined, false],
+    [{ "<": "2024-03-04" }, { own: "3/4/2024" }, { day: "month-first" }, false],
+    [{ "<": "2024-03-05" }, { own: "3/4/2024" }, { day: "month-first" }, true],
+    [{ ">": "2024-03-05" }, { own: "3/4/2024" }, { day: "day-first" }, true],
+    [{ is: "STRASSE" }, { own: "Straße" }, undefined, true],
+    [{ is: "cafe\u0301" }, { own: "CAFÉ" }, undefined, true],
+    [{ "longer than": 4 }, { own: "🙂🙂🙂🙂" }, undefined, false],
+    [{ "is under": "Rope" }, { own: "Rope" }, undefined, true],
+    [{ "is under": "Rope" }, { own: "Ropes › Twine" }, undefined, false],
+  ])("%j takes %j written as %j: %j", (condition, item, format, taken) => {
+    const set = itemSetOf([item as ItemRecord], new Map(), undefined, format ? { own: format } : {});
+    expect([...matchingRows(readCondition({ field: "own", ...condition }), set)]).toEqual([taken ? 1 : 0]);
+  });
+
+  it("refuses a pattern that repeats too much, and says so in words", () => {
+    expect(() => readCondition({ field: "a", matches: "(.?){1000}".repeat(3) })).toThrow(
+      /too large a pattern.*Repeat less/,
+    );
+    expect(() => readCondition({ field: "a", matches: "(.?){20}" })).not.toThrow();
+  });
 
   it("refuses a tower of conditions, and answers a catastrophic pattern at once", () => {
     let tower: unknown = { field: "a", is: "b" };

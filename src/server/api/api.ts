@@ -11,6 +11,7 @@ import { firstLook, type FirstLook } from "../exchange/bring-in";
 import { writeLinesFile } from "../exchange/exchange-lines";
 import { forgetFile, receiveFile } from "../exchange/uploads";
 import { type KeywordsLook, lookAtKeywords } from "../keywords/bring-keywords";
+import { readSite } from "../../store/site";
 import { siteState, type SiteState } from "../site/site-state";
 import { type OpenedSite } from "../workspace/opened-site";
 import { answer, answerInPieces } from "./answer";
@@ -47,7 +48,7 @@ export class Api {
         lookedAt(
           body,
           "The file is empty. Choose a CSV file with a header row and at least one row below it.",
-          (token): Promise<FirstLook> => firstLook(token, name),
+          (token): Promise<FirstLook> => firstLook(token, name, readSite(this.site.db)?.language ?? "en"),
         ),
       "receive pages",
     );

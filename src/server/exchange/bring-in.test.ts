@@ -5,7 +5,14 @@ import { describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
 import { guessTargets } from "../../formats/mapping";
 import { openStore } from "../../store/open";
-import { writeSite } from "../../store/site";
+import { readSite, writeSite } from "../../store/site";
+import { parseLine } from "../../core/lines/parse";
+import { proveLine } from "../../core/proof/prove-line";
+import { readCondition } from "../../core/rules/condition";
+import { matchingRows } from "../../core/rules/match";
+import { loadDemo } from "../../demo/load";
+import { tableShape } from "../../formats/csv-read";
+import { Workspace } from "../workspace/workspace";
 import { bringIn } from "./bring-in";
 import { uploadedFile } from "./uploads";
 import { outgoingLines, refusedLines, textStream } from "./take-out";
@@ -93,7 +100,114 @@ describe("bringing a file in", () => {
   });
 });
 
+describe("every row of a file", () => {
+  const bring = async (rows: string[], own = header) => {
+    const db = fresh();
+    const file = join(folder, `rows-${Math.random()}.csv`);
+    writeFileSync(file, `${own.join(",")}\n${rows.join("\n")}\n`);
+    const targets = guessTargets(own);
+    const made = await bringIn(db, file, "rows.csv", { targets, kind: "product" }, "none", { now });
+    const refused = db.prepare("SELECT line, reason FROM refused_rows ORDER BY line").all() as {
+      line: number;
+      reason: string;
+    }[];
+    return { db, made, refused };
+  };
+
+  it("is added, changed, the same, or refused with its line", async () => {
+    const { made, refused, db } = await bring([
+      "1,/a,Rope,,",
+      "1,/b,Rope again,,",
+      "2,/a,Cleat,,",
+      "\u200b3,/c/../d,Ring,,",
+      '4,"/e,Ring,,',
+      "5,/f,Ring,,",
+      "6,/f/?p=1,Ring,,",
+      "7,/f/?p=2,Ring,,",
+      "8,https://x.example/%C3%A9,Ring,,",
+      "9,/é,Ring,,",
+      "10,//x.example/g,Ring,,",
+      ",,nobody,,",
+    ]);
+    const { rows, added, updated, unchanged, refused: count } = made;
+    expect(added + updated + unchanged + count).toBe(rows);
+    expect(rows).toBe(12);
+    expect(refused.map(({ line }) => line)).toEqual([3, 4, 6, 11, 13]);
+    expect(refused[0]!.reason).toBe("Line 2 has the id “1” already; an id is one page's");
+    expect(refused[1]!.reason).toBe("Line 2 has the address /a already; two pages cannot be at one address");
+    const paths = db.prepare("SELECT key || ' ' || path FROM items ORDER BY id").pluck().all();
+    expect(paths).toEqual(["1 /a", "3 /d", "5 /f", "6 /f/?p=1", "7 /f/?p=2", "8 /é", "10 /g"]);
+  });
+
+  it("finds the page that came without an id before, by its address", async () => {
+    const { db } = await bring(["/a,Rope", "/b,Cleat"], ["address", "name"]);
+    const file = fileOf("ids.csv", ["1,/a,Rope,,", "2,/b,Cleat,,"]);
+    expect(await bringIn(db, file, "ids.csv", mapping, "none", { now })).toMatchObject({ added: 0, updated: 2 });
+  });
+
+  it("is one page by its path alone where the site says that queries do not belong to addresses", async () => {
+    const db = fresh();
+    writeSite(db, { ...DEMO_SITE, dropQueries: true });
+    const file = fileOf("queries.csv", ["1,/a?p=1,Rope,,", "2,/a?p=2,Cleat,,"]);
+    expect(await bringIn(db, file, "queries.csv", mapping, "none", { now })).toMatchObject({ added: 1, refused: 1 });
+  });
+
+  it("keeps how its figures are written, for its kind, and lines and conditions read them so", async () => {
+    const db = fresh();
+    const own = ["id", "address", "name", "price", "published"];
+    const file = join(folder, "figures.csv");
+    writeFileSync(file, `${own.join(";")}\n1;/a;Rope;1.011;3/4/2024\n2;/b;Cleat;6,29;12/31/2024\n`);
+    const formats = [null, null, null, { number: "comma" as const }, { day: "month-first" as const }];
+    await bringIn(db, file, "figures.csv", { targets: guessTargets(own), kind: "product", formats }, "none", { now });
+    expect(readSite(db)!.formats).toEqual({
+      product: { price: { number: "comma" }, published: { day: "month-first" } },
+    });
+    const { items } = new Workspace(db).data("product");
+    expect(items.value("price", 0)).toBe("1.011");
+    const title = (line: string) =>
+      proveLine(parseLine(line), items, { limits: { surfaces: [], chars: null } }).map(({ text }) => text);
+    expect(title("{price:money(GBP)} {published:date(d MMM yyyy)}")).toEqual([
+      "£1,011.00 4 Mar 2024",
+      "£6.29 31 Dec 2024",
+    ]);
+    expect([...matchingRows(readCondition({ field: "price", "<": 20 }), items)]).toEqual([0, 1]);
+  });
+});
+
 describe("taking out", () => {
+  it("and bringing the same file in again changes nothing, of the whole demo site", async () => {
+    const db = openStore(":memory:");
+    loadDemo(db, { products: 1500 });
+    // What a spreadsheet would run, and what looks like markup and entities.
+    db.prepare(
+      "UPDATE items SET name = '=SUM(1)', title = 'x' || char(39) || 'quoted', description = '-5 % &amp; <b>more</b>' WHERE id = 3",
+    ).run();
+    db.prepare(
+      'UPDATE items SET path = path || \'?p=1\', attributes = \'{"sold_by":"&amp;lt;b&amp;gt;","Ünïcode":"x\\ny"}\' WHERE id = 4',
+    ).run();
+    db.prepare("UPDATE items SET category_path = 'Nuts/bolts › A | B', category = 'A | B' WHERE id = 5").run();
+    const all = () => db.prepare("SELECT * FROM items ORDER BY id").all();
+    const before = all();
+    const hands = () => db.prepare("SELECT * FROM hand_texts ORDER BY item_id, text").all();
+    const handsBefore = hands();
+    const file = join(folder, "round.csv");
+    writeFileSync(file, [...outgoingLines(db, "items", "csv", null)].join(""));
+    const shape = await tableShape(file);
+    const asked = { targets: guessTargets(shape.header), kind: "post" as const };
+    const made = await bringIn(db, file, "round.csv", asked, "unexplained", { now });
+    expect(db.prepare("SELECT line, reason FROM refused_rows").all()).toEqual([]);
+    expect(made).toMatchObject({
+      rows: before.length,
+      unchanged: before.length,
+      added: 0,
+      updated: 0,
+      refused: 0,
+      byHand: 0,
+    });
+    expect(all()).toEqual(before);
+    expect(hands()).toEqual(handsBefore);
+  });
+
   it("gives back what was brought in, formulas harmless and named, as CSV and as JSON Lines", async () => {
     const db = fresh();
     await bringIn(db, fileOf("f.csv", ['1,/a,"=HYPERLINK(1)","plain, with comma",']), "f.csv", mapping, "none", {

@@ -1,16 +1,18 @@
-import { siteSchema } from "../../core/design/design";
-import { TEXTS } from "../../core/design/kinds";
+import { type Site, siteSchema } from "../../core/design/design";
+import { type Kind, TEXTS } from "../../core/design/kinds";
+import { type FormatGuess, guessFormat } from "../../core/text/figures";
+import { TwiceFinder } from "./twice-finder";
 import { type ByHandChoice } from "../../core/infer/by-hand";
 import { markByHand } from "./mark-by-hand";
 import { isRefusal } from "../threads/call";
 import { Refusal } from "../../core/refusal";
 import { basename } from "node:path";
 import { type RefusedRow, readTable, tableShape, type TableShape } from "../../formats/csv-read";
-import { guessTargets, type Mapping, mappingError, rowReader } from "../../formats/mapping";
+import { fieldOfColumn, guessTargets, type Mapping, mappingError, rowReader, sameNames } from "../../formats/mapping";
 import { type Target } from "../../core/design/import-targets";
 import { itemWriter } from "../../store/items";
 import { type Db, explain, isStoreFailure } from "../../store/open";
-import { nextRevision, readSite, revision } from "../../store/site";
+import { nextRevision, readSite, revision, writeSite } from "../../store/site";
 import { uploadedFile } from "./uploads";
 
 /** A first look at a file: how it was read, its columns with a guess at each, and its first rows. */
@@ -19,13 +21,22 @@ export interface FirstLook {
   readonly file: string;
   readonly encoding: TableShape["encoding"];
   readonly delimiter: TableShape["delimiter"];
-  readonly columns: readonly { readonly name: string; readonly target: Target; readonly filled: number }[];
+  readonly columns: readonly {
+    readonly name: string;
+    readonly target: Target;
+    readonly filled: number;
+    /** How its figures are written, `null` where it holds none that could be read otherwise. */
+    readonly figures: FormatGuess | null;
+  }[];
+  /** What was odd about the file, and how it was read. */
+  readonly notes: readonly string[];
   readonly rows: readonly (readonly string[])[];
   readonly refused: readonly RefusedRow[];
 }
 
 export interface ImportProgress {
   readonly import: number;
+  /** Rows of the file so far, without the header: each was added, updated, as it was, or refused. */
   readonly rows: number;
   readonly added: number;
   readonly updated: number;
@@ -36,25 +47,47 @@ export interface ImportProgress {
 }
 
 const FIRST_ROWS = 20;
+/** So many rows are looked at for how figures are written. */
+const LOOKED_AT = 2000;
 const BATCH = 1000;
 
-/** @throws {TableError} for a file that is no table. */
-export async function firstLook(token: string, name: string): Promise<FirstLook> {
+const DAMAGED = "Some bytes are no UTF-8, as the rest of the file is; rows with such are refused.";
+
+/**
+ * @param language the site's: how figures are written where the file does not tell.
+ * @throws {TableError} for a file that is no table.
+ */
+export async function firstLook(token: string, name: string, language: string): Promise<FirstLook> {
   const file = uploadedFile(token);
   const shape = await tableShape(file);
   const rows: (readonly string[])[] = [];
   const refused: RefusedRow[] = [];
   for await (const row of readTable(file, shape, (bad) => refused.push(bad))) {
     rows.push(row.cells);
-    if (rows.length >= FIRST_ROWS) break;
+    if (rows.length >= LOOKED_AT) break;
   }
   const targets = guessTargets(shape.header);
   const columns = shape.header.map((column, i) => ({
     name: column,
     target: targets[i]!,
-    filled: rows.filter((cells) => (cells[i] ?? "").trim() !== "").length,
+    filled: rows.slice(0, FIRST_ROWS).filter((cells) => (cells[i] ?? "").trim() !== "").length,
+    figures: guessFormat(
+      rows.map((cells) => cells[i] ?? ""),
+      language,
+    ),
   }));
-  return { token, file: basename(name), encoding: shape.encoding, delimiter: shape.delimiter, columns, rows, refused };
+  const { encoding, delimiter } = shape;
+  const notes = [...shape.notes, ...(shape.isDamaged ? [DAMAGED] : []), ...sameNames(shape.header, { targets })];
+  return {
+    token,
+    file: basename(name),
+    encoding,
+    delimiter,
+    columns,
+    notes,
+    rows: rows.slice(0, FIRST_ROWS),
+    refused: refused.slice(0, FIRST_ROWS),
+  };
 }
 
 /**
@@ -82,21 +115,27 @@ export async function bringIn(
   const texts = new Set(
     mapping.targets.includes("by-hand") ? [] : TEXTS.filter((text) => mapping.targets.includes(text)),
   );
-  const read = rowReader(shape.header, mapping);
+  const site = readSite(db) ?? siteSchema.parse({});
+  const read = rowReader(shape.header, mapping, { dropsQueries: site.dropQueries });
+  const twice = new TwiceFinder();
+  const kinds = new Set<Kind>();
   const put = itemWriter(db);
   const refuse = db.prepare("INSERT INTO refused_rows (import_id, line, reason, content) VALUES (?, ?, ?, ?)");
   const keep = db.prepare(
     "UPDATE imports SET added = @added, updated = @updated, unchanged = @unchanged, refused = @refused WHERE id = @import",
   );
-  let batch: ReturnType<typeof read>[] = [];
+  let batch: { readonly line: number; readonly item: ReturnType<typeof read> }[] = [];
   const flush = db.transaction(() => {
     const revision = nextRevision(db);
-    for (const item of batch) {
+    for (const { item, line } of batch) {
       counts.rows++;
       if ("reason" in item) {
-        refuse.run(id, item.line, item.reason, item.content);
+        refuse.run(id, line, item.reason, item.content);
         counts.refused++;
-      } else counts[put(item, revision)]++;
+      } else {
+        kinds.add(item.kind);
+        counts[put(item, revision)]++;
+      }
     }
     keep.run(counts);
   });
@@ -105,8 +144,11 @@ export async function bringIn(
       .prepare("UPDATE imports SET status = ?, ended_at = ?, message = ? WHERE id = ?")
       .run(status, options.now(), message, id);
   try {
-    for await (const row of readTable(file, shape, (bad) => batch.push(bad))) {
-      batch.push(read(row));
+    for await (const row of readTable(file, shape, (bad) => batch.push({ line: bad.line, item: bad }))) {
+      const item = read(row);
+      const reason = "reason" in item ? null : twice.reasonToRefuse(item, row.line);
+      const refused = { line: row.line, reason: reason!, content: row.cells.join(" | ").slice(0, 2000) };
+      batch.push({ line: row.line, item: reason === null ? item : refused });
       if (batch.length < BATCH) continue;
       flush.immediate();
       batch = [];
@@ -119,7 +161,8 @@ export async function bringIn(
       }
     }
     if (batch.length > 0) flush.immediate();
-    counts.byHand = markByHand(db, readSite(db) ?? siteSchema.parse({}), byHand, since, texts);
+    noteFormats(db, site, kinds, shape.header, mapping);
+    counts.byHand = markByHand(db, readSite(db) ?? site, byHand, since, texts);
     end("done", null);
     return { ...counts, status: "done" };
   } catch (error) {
@@ -139,4 +182,18 @@ export async function bringIn(
       { cause: error },
     );
   }
+}
+
+/** Keeps how the file's columns write their figures with the site's settings, for the kinds that it had pages of. */
+function noteFormats(db: Db, site: Site, kinds: ReadonlySet<Kind>, header: readonly string[], mapping: Mapping): void {
+  const formats = Object.fromEntries(
+    (mapping.formats ?? []).flatMap((format, i) => {
+      const field = fieldOfColumn(header, mapping, i);
+      return format && field !== null ? [[field, format]] : [];
+    }),
+  );
+  if (Object.keys(formats).length === 0) return;
+  const own = Object.fromEntries([...kinds].map((kind) => [kind, { ...site.formats[kind], ...formats }]));
+  const next = { ...site, formats: { ...site.formats, ...own } };
+  if (JSON.stringify(next) !== JSON.stringify(site)) writeSite(db, next);
 }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { fieldFormatSchema } from "../../core/design/design";
 import { TARGETS } from "../../core/design/import-targets";
 import { KINDS } from "../../core/design/kinds";
 import { BY_HAND_CHOICES } from "../../core/infer/by-hand";
@@ -18,7 +19,11 @@ export const exchangeCalls = {
     z.object({
       token: z.string(),
       name: z.string().max(300),
-      mapping: z.object({ targets: z.array(z.enum(TARGETS)).max(4000), kind: z.enum(KINDS) }),
+      mapping: z.object({
+        targets: z.array(z.enum(TARGETS)).max(4000),
+        kind: z.enum(KINDS),
+        formats: z.array(fieldFormatSchema.nullable()).max(4000).optional(),
+      }),
       byHand: z.enum(BY_HAND_CHOICES).default("unexplained"),
     }),
     (site, params: ImportParams, { client }) => {

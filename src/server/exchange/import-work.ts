@@ -16,8 +16,11 @@ export const importWorker =
   (site: OpenedSite): JobWorker<ImportParams> =>
   async (params, { signal, tell }) => {
     const progress = (value: unknown) => tell({ done: (value as ImportProgress).rows, result: value });
-    const { status, ...result } = await site.writer.call("bringIn", params, { signal, progress });
-    tell({ done: result.rows, total: result.rows });
-    forgetFile(params.token);
-    return { state: status, result };
+    try {
+      const { status, ...result } = await site.writer.call("bringIn", params, { signal, progress });
+      tell({ done: result.rows, total: result.rows });
+      return { state: status, result };
+    } finally {
+      forgetFile(params.token);
+    }
   };

@@ -1,12 +1,22 @@
-import { createWriteStream, existsSync, mkdirSync, rmSync } from "node:fs";
+import { createWriteStream, existsSync, mkdirSync, readdirSync, rmSync, statSync } from "node:fs";
 import { dirname, join } from "node:path";
-import { Readable } from "node:stream";
+import { Readable, Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { Refusal } from "../../core/refusal";
 import { databasePath, explain } from "../../store/open";
 
+/** Files that nobody brought in are kept so long. */
+export const KEPT_FOR_MS = 24 * 3600 * 1000;
+const DEFAULT_MOST_MB = 2048;
+
 function uploadsFolder(): string {
   return join(dirname(databasePath()), "uploads");
+}
+
+/** How large a received file may be, in MB: `NINE_LINES_MOST_UPLOAD`, or 2,048. */
+function mostMegabytes(): number {
+  const own = Number(process.env["NINE_LINES_MOST_UPLOAD"]);
+  return own > 0 ? own : DEFAULT_MOST_MB;
 }
 
 /** The file of a token that {@link receiveFile} gave; tokens hold nothing that leads out of the folder. */
@@ -17,20 +27,64 @@ export function uploadedFile(token: string): string {
   return file;
 }
 
-/** Streams an uploaded file to disk; says under which token. */
+/**
+ * Streams an uploaded file to disk; says under which token.
+ *
+ * @throws {Refusal} for one that is larger than files may be, or that the disk does not take; nothing of it is kept.
+ */
 export async function receiveFile(body: ReadableStream<Uint8Array>): Promise<string> {
   mkdirSync(uploadsFolder(), { recursive: true });
   const token = crypto.randomUUID();
   const file = join(uploadsFolder(), `${token}.csv`);
   try {
-    await pipeline(Readable.fromWeb(body as import("node:stream/web").ReadableStream), createWriteStream(file));
+    await pipeline(
+      Readable.fromWeb(body as import("node:stream/web").ReadableStream),
+      bounded(mostMegabytes()),
+      createWriteStream(file),
+    );
   } catch (error) {
     rmSync(file, { force: true });
+    if (error instanceof Refusal) throw error;
     throw new Refusal("store", explain(error, file), { cause: error });
   }
   return token;
 }
 
+/** Lets so many MB through. */
+function bounded(megabytes: number): Transform {
+  let left = megabytes * 1024 * 1024;
+  return new Transform({
+    transform(chunk: Uint8Array, _, done) {
+      left -= chunk.length;
+      if (left >= 0) return done(null, chunk);
+      const most = megabytes.toLocaleString("en");
+      done(
+        new Refusal(
+          "invalid",
+          `The file is larger than ${most} MB, the most that is taken. Split it, or start the server with NINE_LINES_MOST_UPLOAD set to more MB.`,
+        ),
+      );
+    },
+  });
+}
+
 export function forgetFile(token: string): void {
-  rmSync(uploadedFile(token), { force: true });
+  rmSync(join(uploadsFolder(), `${token}.csv`), { force: true });
+}
+
+/**
+ * Removes received files that nobody waits for.
+ *
+ * @param wanted the tokens of the files that jobs still need.
+ * @param olderThan only files that are so many ms old; 0 for all of them.
+ */
+export function cleanUploads(wanted: ReadonlySet<string>, olderThan: number, now = Date.now()): void {
+  const folder = uploadsFolder();
+  if (!existsSync(folder)) return;
+  for (const name of readdirSync(folder)) {
+    const file = join(folder, name);
+    if (wanted.has(name.replace(/\.csv$/, ""))) continue;
+    const age = now - (statSync(file, { throwIfNoEntry: false })?.mtimeMs ?? now);
+    if (age >= olderThan) rmSync(file, { force: true });
+  }
 }

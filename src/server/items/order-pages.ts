@@ -39,7 +39,7 @@ export function sortPages(rows: Int32Array, views: SiteViews, query: ItemQuery, 
 }
 
 function byField(rows: Int32Array, views: SiteViews, field: string, down: boolean, ranks: SortRanks): Int32Array {
-  const columns = views.kinds.map(({ data }) => data.items.column(field));
+  const columns = views.kinds.map(({ data: { items } }) => ({ ...items.column(field), format: items.formatOf(field) }));
   const keys = new Float64Array(views.total);
   ranks.of(columns).forEach((own, v) => {
     const { codes } = columns[v]!;

@@ -1,15 +1,18 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { ColumnWriter } from "../../core/proof/items";
+import { type FieldFormat } from "../../core/text/figures";
 import { byKeys, SortRanks, valueRanks } from "./sort-ranks";
 
-const columnOf = (values: readonly string[]) => {
+const columnOf = (values: readonly string[], format: FieldFormat = {}) => {
   const writer = new ColumnWriter(values.length);
   values.forEach((value, row) => writer.set(row, value));
-  return writer.column();
+  return { ...writer.column(), format };
 };
-const sorted = (...kinds: string[][]) => {
-  const columns = kinds.map(columnOf);
+const sorted = (...kinds: string[][]) => sortedAs(...kinds.map((values) => ({ values, format: {} })));
+const sortedAs = (...fields: { values: string[]; format: FieldFormat }[]) => {
+  const kinds = fields.map(({ values }) => values);
+  const columns = fields.map(({ values, format }) => columnOf(values, format));
   const ranks = valueRanks(columns);
   return kinds
     .flatMap((values, k) => values.map((value, row) => ({ value, rank: ranks[k]![columns[k]!.codes[row]!]! })))
@@ -20,6 +23,23 @@ const sorted = (...kinds: string[][]) => {
 describe("the order of a field's values", () => {
   it("is that of numbers where all are, whatever is written around them", () =>
     expect(sorted(["12", "2.50", "1,200"], ["100"])).toEqual(["2.50", "12", "100", "1,200"]));
+
+  it("goes by how each kind writes its figures", () =>
+    expect(
+      sortedAs(
+        { values: ["1.850", "2,50"], format: { number: "comma" } },
+        { values: ["1.850", "900"], format: { number: "point" } },
+      ),
+    ).toEqual(["1.850", "2,50", "900", "1.850"]));
+
+  it("is that of days where most are, and what is none comes behind", () =>
+    expect(sorted(["31.12.2023", "soon", "2023-01-05", "2024-01-01T10:00:00Z", "1.2.2024"])).toEqual([
+      "2023-01-05",
+      "31.12.2023",
+      "2024-01-01T10:00:00Z",
+      "1.2.2024",
+      "soon",
+    ]));
 
   it("is that of words otherwise, case and accents aside, numbers in them by what they are worth, nothing last", () => {
     expect(sorted(["Rope 10 mm", "écluse", "", "rope 9 mm"], ["Eclair", "Zinc", "", "Rope 10 mm"])).toEqual([

@@ -1,42 +1,73 @@
-import { asNumber } from "../../core/lines/filters";
 import { type Column } from "../../core/proof/items";
+import { type FieldFormat, readMoment, readNumber } from "../../core/text/figures";
 import { ObjectNumbers, Remembered } from "../workspace/remembered";
 
 /** So many fields' orders are remembered. */
 const MOST_KNOWN = 12;
 
-/** The orders of fields' values, remembered as long as the values are the same. */
+/** A field of a kind's pages: its values, and how it writes figures. */
+export interface SortedField extends Column {
+  readonly format: FieldFormat;
+}
+
+/** The orders of fields' values, remembered as long as the values, and what they are read as, are the same. */
 export class SortRanks {
   private readonly ranks = new Remembered<readonly Int32Array[]>(MOST_KNOWN);
   private readonly numbers = new ObjectNumbers();
 
-  /** For each column the rank of each code: see {@link valueRanks}. */
-  of(columns: readonly Column[]): readonly Int32Array[] {
-    return this.ranks.get(columns.map(({ table }) => this.numbers.of(table)).join(" "), () => valueRanks(columns));
+  /** For each field the rank of each code: see {@link valueRanks}. */
+  of(fields: readonly SortedField[]): readonly Int32Array[] {
+    const key = fields.map(({ table, format }) => `${this.numbers.of(table)} ${formatKey(format)}`).join(", ");
+    return this.ranks.get(key, () => valueRanks(fields));
   }
 }
 
-/**
- * The place of each value of a field among all its values over several kinds: numbers by what they are worth, words without
- * regard to case and accents, numbers in them by what they are worth. Empty values come last.
- *
- * @returns for each column the rank of each code.
- */
-export function valueRanks(columns: readonly Column[]): readonly Int32Array[] {
-  const tables = columns.map(({ table }) => table);
-  const distinct = [...new Set(tables.flatMap(({ values }) => values))].filter((value) => value !== "");
-  const numbers = distinct.map(asNumber);
-  const rankOf = new Map<string, number>([["", distinct.length]]);
-  if (numbers.every((number) => number !== null)) {
-    const order = distinct.map((_, i) => i).sort((a, b) => numbers[a]! - numbers[b]!);
-    order.forEach((i, rank) => rankOf.set(distinct[i]!, rank));
-  } else {
-    const keys = distinct.map((value, i) => `${sortKey(value)}\u0000${i}`).sort();
-    keys.forEach((key, rank) => rankOf.set(distinct[Number(key.slice(key.lastIndexOf("\u0000") + 1))]!, rank));
-  }
-  const ranks = tables.map(({ values }) => Int32Array.from(values, (value) => rankOf.get(value)!));
-  return ranks;
+/** At least so much of a field's values has to be numbers, or days, for them to be put in order as such. */
+const MOSTLY = 0.8;
+
+interface SortedValue {
+  readonly value: string;
+  readonly format: FieldFormat;
 }
+
+/**
+ * The place of each value of a field among all its values over several kinds: numbers by what they are worth, days by when they are,
+ * and what is neither behind them; words without regard to case and accents, numbers in them by what they are worth. Empty
+ * values come last.
+ *
+ * @returns for each field the rank of each code.
+ */
+export function valueRanks(fields: readonly SortedField[]): readonly Int32Array[] {
+  const distinct = new Map<string, SortedValue>();
+  for (const { table, format } of fields)
+    for (const value of table.values) if (value !== "") distinct.set(valueKey(value, format), { value, format });
+  const values = [...distinct.values()];
+  const rankOf = new Map<string, number>();
+  for (const place of orderOf(values)) rankOf.set(valueKey(values[place]!.value, values[place]!.format), rankOf.size);
+  return fields.map(({ table, format }) =>
+    Int32Array.from(table.values, (value) => (value === "" ? values.length : rankOf.get(valueKey(value, format))!)),
+  );
+}
+
+function orderOf(values: readonly SortedValue[]): number[] {
+  const asNumbers = values.map(({ value, format }) => readNumber(value, format.number));
+  const asDays = values.map(({ value, format }) => readMoment(value, format.day)?.from ?? null);
+  const isMostly = (read: readonly (number | null)[]) =>
+    values.length > 0 && read.filter((own) => own !== null).length >= values.length * MOSTLY;
+  const worth = isMostly(asDays) ? asDays : isMostly(asNumbers) ? asNumbers : null;
+  const places = values.map((_, place) => place);
+  const others = worth ? places.filter((place) => worth[place] === null) : places;
+  const words = others
+    .map((place) => `${sortKey(values[place]!.value)}\u0000${place}`)
+    .sort()
+    .map((key) => Number(key.slice(key.lastIndexOf("\u0000") + 1)));
+  if (!worth) return words;
+  const counted = places.filter((place) => worth[place] !== null).sort((a, b) => worth[a]! - worth[b]!);
+  return [...counted, ...words];
+}
+
+const formatKey = (format: FieldFormat) => `${format.number ?? ""}/${format.day ?? ""}`;
+const valueKey = (value: string, format: FieldFormat) => `${formatKey(format)}\u0000${value}`;
 
 /** @example sortKey("Écluse 7") // "ecluse 000000000007" */
 function sortKey(value: string): string {

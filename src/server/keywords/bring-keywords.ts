@@ -1,5 +1,5 @@
 import { plainText } from "../../core/text/plain";
-import { asNumber } from "../../core/lines/filters";
+import { readNumber } from "../../core/text/figures";
 import { fieldName } from "../../core/lines/fields";
 import { readTable, tableShape } from "../../formats/csv-read";
 import { keywordWriter, noteKeywordListChange } from "../../store/listed-keywords";
@@ -45,7 +45,8 @@ export async function lookAtKeywords(token: string): Promise<KeywordsLook> {
     if (rows.length >= LOOKED_AT) break;
   }
   const named = shape.header.findIndex((name) => KEYWORD_NAMES.test(name));
-  const isNumber = (column: number) => rows.length > 0 && rows.every((cells) => asNumber(cells[column] ?? "") !== null);
+  const isNumber = (column: number) =>
+    rows.length > 0 && rows.every((cells) => readNumber(cells[column] ?? "") !== null);
   const keyword =
     named >= 0
       ? named
@@ -91,7 +92,11 @@ export async function bringKeywords(
             : [[name, plainText(cells[i]!)]],
         );
     figures[
-      put(keyword, mapping.volume === null ? null : asNumber(cells[mapping.volume] ?? ""), Object.fromEntries(columns))
+      put(
+        keyword,
+        mapping.volume === null ? null : readNumber(cells[mapping.volume] ?? ""),
+        Object.fromEntries(columns),
+      )
     ]++;
   };
   let batch: (readonly string[])[] = mapping.firstToo ? [shape.header] : [];

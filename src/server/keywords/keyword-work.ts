@@ -12,7 +12,9 @@ export const keywordWorker =
   (site: OpenedSite): JobWorker<KeywordParams> =>
   async (params, { signal, tell }) => {
     const progress = (rows: unknown) => tell({ done: rows as number });
-    const result = await site.writer.call("bringKeywords", params, { signal, progress });
-    forgetFile(params.token);
-    return { state: "done", result };
+    try {
+      return { state: "done", result: await site.writer.call("bringKeywords", params, { signal, progress }) };
+    } finally {
+      forgetFile(params.token);
+    }
   };

@@ -51,7 +51,7 @@ export class KindData {
   /** What a field's values are like, without bringing the field in where it is not in already. */
   tally(field: string): FieldTally {
     let tally = this.source.tallies.get(field);
-    if (!tally) this.source.tallies.set(field, (tally = tallyOf(this.items.column(field))));
+    if (!tally) this.source.tallies.set(field, (tally = tallyOf(this.items.column(field), this.items.formatOf(field))));
     return tally;
   }
 
@@ -183,7 +183,7 @@ export function loadKind(
   };
   const folders = new ColumnWriter(total);
   const common = AT_ONCE.map(() => new ColumnWriter(total));
-  const counted = COUNTED.map(() => new FieldTally());
+  const counted = COUNTED.map((column) => new FieldTally(site.formats[kind]?.[FIELD_OF[column] ?? column]));
   const attributes = new AttributeColumns(total);
   let row = 0;
   for (const chunk of iterateColumns(db, kind, [...RAW, ...AT_ONCE, ...COUNTED])) {
@@ -236,7 +236,11 @@ export function loadKind(
     }
     return writer.column();
   };
-  const items = new ItemSet(total, { writing: writingOf(site), load, fields: fieldNames }, loaded);
+  const items = new ItemSet(
+    total,
+    { writing: writingOf(site), formats: site.formats[kind] ?? {}, load, fields: fieldNames },
+    loaded,
+  );
   const tallies = new Map<string, FieldTally>(COUNTED.map((column, i) => [FIELD_OF[column] ?? column, counted[i]!]));
   return new KindData(kind, revision, ids, paths, folders.column(), live, hands, items, fieldNames, {
     db,

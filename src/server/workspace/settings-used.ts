@@ -7,7 +7,7 @@ import { type TextName } from "../../core/design/kinds";
  */
 export const settingsUsed = {
   /** By a kind's items in memory: how the site writes and the fields that it has itself. */
-  items: (site: Site) => JSON.stringify([writingOf(site), [...siteConstants(site)]]),
+  items: (site: Site) => JSON.stringify([writingOf(site), site.formats, [...siteConstants(site)]]),
   /** By the proof of a text. */
   proof: (site: Site, text: TextName) =>
     JSON.stringify(text === "slug" ? [site.slug, site.language] : limitsOf(site, text)),

@@ -9,12 +9,14 @@ import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago } from "../shell/format";
 import { type BoardKind } from "../shell/site-context";
+import { useAfterMenu } from "../shell/after-menu";
 import { MenuItem } from "../shell/menu-item";
 
 /** Drafts under names: put the present one aside, or go and compare. */
 export function DraftsMenu({ kind }: { kind: BoardKind }) {
   const [named, setNamed] = useState<readonly NamedDraft[] | null>(null);
   const [naming, setNaming] = useState(false);
+  const { afterMenu, onCloseAutoFocus } = useAfterMenu();
   const router = useRouter();
   const load = () => {
     call("designs.named", { kind })
@@ -28,14 +30,12 @@ export function DraftsMenu({ kind }: { kind: BoardKind }) {
           <DropdownMenu.Trigger className={BAR_ACTION}>Drafts</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content
+              onCloseAutoFocus={onCloseAutoFocus}
               align="end"
               sideOffset={6}
               className="z-40 max-h-[70vh] min-w-64 overflow-auto rounded-sm border border-key bg-sheet py-1 text-key shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
             >
-              <MenuItem
-                label="Put this draft aside under a name"
-                onSelect={() => setTimeout(() => setNaming(true), 0)}
-              />
+              <MenuItem label="Put this draft aside under a name" onSelect={() => afterMenu(() => setNaming(true))} />
               <MenuItem label="Compare drafts" onSelect={() => router.push(`/compare?kind=${kind}`)} />
               <DropdownMenu.Separator className="my-1 border-t border-hair" />
               <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">

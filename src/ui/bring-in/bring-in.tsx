@@ -22,7 +22,7 @@ const TARGET_WORDS: Partial<Record<Target, string>> = {
   keyword: "focus keyword",
   "by-hand": "which texts are by hand",
 };
-const DELIMITER_WORDS = { ",": "commas", ";": "semicolons", "\t": "tabs" };
+const DELIMITER_WORDS = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
 
 /** Brings a site's pages in: a file, a first look, what each column is, then all of it with progress. */
 export function BringIn() {

@@ -1,10 +1,5 @@
-import {
-  type Condition,
-  type Comparison,
-  type Operator,
-  readCondition,
-  writeCondition,
-} from "../../core/rules/condition";
+import { type Condition, type Comparison, readCondition, writeCondition } from "../../core/rules/condition";
+import { type Operator, OPERATORS } from "../../core/rules/operators";
 import { type FieldType } from "../../server/workspace/field-tally";
 
 /** A comparison while it is put together: its value may be missing still. */
@@ -49,13 +44,6 @@ export const OPERATORS_FOR: Readonly<Record<FieldType, readonly Operator[]>> = {
   date: ["<", "<=", ">", ">=", "between", "is", "is filled", "is empty"],
 };
 
-/** How many values an operator takes: none, one, two or any number. */
-export function valueCount(operator: Operator): 0 | 1 | 2 | "many" {
-  if (operator === "is empty" || operator === "is filled") return 0;
-  if (operator === "between") return 2;
-  return operator === "is one of" ? "many" : 1;
-}
-
 /** A condition taken apart for editing; a single comparison stands in a group, so that others can be added to it. */
 export function draftOf(condition: Condition): ConditionDraft & { join: "all" | "any" | "none" } {
   const draft = partOf(condition);
@@ -68,7 +56,7 @@ function partOf(condition: Condition): ConditionDraft {
   return {
     field,
     operator,
-    values: valueCount(operator) === 0 ? [] : Array.isArray(value) ? value.map(String) : [String(value)],
+    values: OPERATORS[operator].values === 0 ? [] : Array.isArray(value) ? value.map(String) : [String(value)],
   };
 }
 
@@ -90,7 +78,7 @@ function simplified(draft: ConditionDraft): Condition {
 
 function comparison({ field, operator, values }: ComparisonDraft): Comparison {
   if (field === "") throw new Error("choose a field");
-  const wanted = valueCount(operator);
+  const wanted = OPERATORS[operator].values;
   const name = field.replaceAll("_", " ");
   if (wanted === 0) return { field, operator, value: true };
   if (wanted === "many") {

@@ -1,11 +1,10 @@
 "use client";
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
-import { type Operator } from "../../core/rules/condition";
-import { OPERATOR_WORDS } from "../../core/rules/words";
+import { type Operator, OPERATORS } from "../../core/rules/operators";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { count } from "../shell/format";
-import { type ComparisonDraft, type ConditionDraft, OPERATORS_FOR, valueCount, withPart } from "./condition-draft";
+import { type ComparisonDraft, type ConditionDraft, OPERATORS_FOR, withPart } from "./condition-draft";
 import { type Choice, Picker } from "./value-picker";
 import { useCall } from "../shell/queries";
 import { useSite, pagesStamp, type BoardKind } from "../shell/site-context";
@@ -130,9 +129,9 @@ function Sentence({ draft, path, editing }: { draft: ComparisonDraft; path: read
     put({
       operator,
       values:
-        valueCount(operator) === valueCount(draft.operator)
+        OPERATORS[operator].values === OPERATORS[draft.operator].values
           ? draft.values
-          : draft.values.slice(0, valueCount(operator) === 0 ? 0 : 1),
+          : draft.values.slice(0, OPERATORS[operator].values === 0 ? 0 : 1),
     });
   const fields = editing.fields.filter((field) => field.filled > 0 || field.name === draft.field);
   return (
@@ -162,7 +161,7 @@ function Sentence({ draft, path, editing }: { draft: ComparisonDraft; path: read
       >
         {[...new Set([...operators, draft.operator])].map((operator) => (
           <option key={operator} value={operator}>
-            {OPERATOR_WORDS[operator]}
+            {OPERATORS[operator].label}
           </option>
         ))}
       </select>
@@ -190,7 +189,7 @@ function Values({
   editing: Editing;
   put: (part: Partial<ComparisonDraft>) => void;
 }) {
-  const wanted = valueCount(draft.operator);
+  const wanted = OPERATORS[draft.operator].values;
   if (wanted === 0) return null;
   const set = (at: number, value: string) =>
     put({

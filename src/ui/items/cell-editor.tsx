@@ -1,4 +1,5 @@
 "use client";
+import { folderOf } from "../../core/plan/addresses";
 import { type ListedItem } from "../../server/items/listed-item";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useState } from "react";
@@ -95,8 +96,7 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & {
   };
   const type = surfaceType(surface);
   const paths = {
-    path:
-      text === "slug" ? editing.item.path.slice(0, editing.item.path.lastIndexOf("/") + 1) + made : editing.item.path,
+    path: text === "slug" ? folderOf(editing.item.path) + made : editing.item.path,
   };
   return (
     <div style={{ width: Math.max(620, Math.min(760, line * scale + 40)) }}>

@@ -1,4 +1,5 @@
 "use client";
+import { folderOf } from "../../core/plan/addresses";
 import { type ItemSheet as Sheet } from "../../server/items/listed-item";
 import Link from "next/link";
 import { useMemo, useState } from "react";
@@ -87,7 +88,7 @@ const HEADING = "border-b border-key pb-0.5 font-semibold";
 function Surfaces({ sheet, site }: { sheet: WholeSheet; site: Site }) {
   const [side, setSide] = useState<Side>("draft");
   const { title, description, slug } = sheet.texts;
-  const folder = sheet.path.slice(0, sheet.path.lastIndexOf("/") + 1);
+  const folder = folderOf(sheet.path);
   const shared = {
     site,
     title: title[side],

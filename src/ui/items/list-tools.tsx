@@ -1,4 +1,5 @@
 "use client";
+import { useAfterMenu } from "../shell/after-menu";
 import { Check, ChevronDown } from "lucide-react";
 import { DropdownMenu, Popover } from "radix-ui";
 import { useState } from "react";
@@ -290,6 +291,7 @@ function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; field
 function ViewsTool({ view, onView }: Tools) {
   const [views, setViews] = useState<readonly NamedView[] | null>(null);
   const [naming, setNaming] = useState(false);
+  const { afterMenu, onCloseAutoFocus } = useAfterMenu();
   const failed = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
   const load = () => void call("items.views", {}).then(setViews).catch(failed);
   const query = writeItemsView({ ...view, item: "" });
@@ -302,8 +304,13 @@ function ViewsTool({ view, onView }: Tools) {
             Views <ChevronDown size={12} aria-hidden="true" className="text-faint" />
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" sideOffset={4} className={`${MENU} min-w-56`}>
-              <MenuItem label="Keep this view under a name" onSelect={() => setTimeout(() => setNaming(true), 0)} />
+            <DropdownMenu.Content
+              onCloseAutoFocus={onCloseAutoFocus}
+              align="end"
+              sideOffset={4}
+              className={`${MENU} min-w-56`}
+            >
+              <MenuItem label="Keep this view under a name" onSelect={() => afterMenu(() => setNaming(true))} />
               <DropdownMenu.Separator className="my-1 border-t border-hair" />
               <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">
                 {views === null ? "Looking …" : views.length === 0 ? "No view was kept yet" : "Open"}

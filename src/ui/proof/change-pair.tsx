@@ -1,3 +1,4 @@
+import { folderOf } from "../../core/plan/addresses";
 import { type Site } from "../../core/design/design";
 import { changedSpan } from "../../core/proof/order";
 import type { ReviewedChange } from "../../server/review/review";
@@ -17,9 +18,9 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
   const mono = text === "slug" || text === "address" || text === "robots";
   const type = mono ? surfaceType(null) : surfaceType(roomOf(site, text).surface);
   const unit = mono ? "ch" : "px";
-  const folderOf = (path: string) => (text === "slug" ? path.slice(0, path.lastIndexOf("/") + 1) : "");
-  const folder = folderOf(change.path);
-  const newFolder = change.path === "" ? folderOf(change.newPath ?? "") : folder;
+  const shown = (path: string) => (text === "slug" ? folderOf(path) : "");
+  const folder = shown(change.path);
+  const newFolder = change.path === "" ? shown(change.newPath ?? "") : folder;
   const same = before === after;
   const limit = mono ? null : roomOf(site, text).width;
   return (
