@@ -2,6 +2,7 @@ import { type KindDesign } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type Filter, orderRows, type Sort } from "../../core/proof/order";
 import { pieceShares, type PieceShare } from "../../core/proof/piece-shares";
+import { unreadFields, type UnreadField } from "../../core/proof/unread";
 import { summarise, summariseParts, type TextSummary } from "../../core/proof/summary";
 import { type RulesReport } from "../../core/rules/report";
 import { type FaultyLine, type KnownProof, type Slot } from "../workspace/proofs";
@@ -27,6 +28,8 @@ export interface ProvedKind {
   readonly report: RulesReport;
   /** Of the line in view: on how many items each of its pieces stands. */
   readonly pieces: { readonly items: number; readonly pieces: readonly PieceShare[] } | null;
+  /** Of the line in view: fields that are to be numbers or days, where some pages have something else. */
+  readonly unread: readonly UnreadField[];
 }
 
 /** Which part of a set is looked at: `all`, `base`, or the id of a rule. */
@@ -79,7 +82,7 @@ export class BenchDesk {
     ) as Record<TextName, ProvedText>;
     const total = workspace.data(kind).ids.length;
     const report = workspace.rules(kind).report(design, watch.cancelled);
-    return { kind, total, texts, report, pieces: this.pieces(kind, design, view) };
+    return { kind, total, texts, report, ...this.ofLine(kind, design, view) };
   }
 
   /** The figures of a text under a design, over the whole set. */
@@ -113,13 +116,17 @@ export class BenchDesk {
     return { draft: figures(workspace.textProof(kind, text, design)), live: figures(live) };
   }
 
-  private pieces(kind: Kind, design: KindDesign, { scope, text }: View): ProvedKind["pieces"] {
+  private ofLine(kind: Kind, design: KindDesign, { scope, text }: View): Pick<ProvedKind, "pieces" | "unread"> {
     const { decision, programs, proof } = this.workspace.textProof(kind, text, design);
     const place = decision.lines.findIndex((line) =>
       scope === "all" || scope === "base" ? line.from === "base" : line.rule?.id === scope,
     );
     const program = programs[place];
-    return program && program.pieces.length > 0 ? pieceShares(proof, program, place) : null;
+    if (!program) return { pieces: null, unread: [] };
+    return {
+      pieces: program.pieces.length > 0 ? pieceShares(proof, program, place) : null,
+      unread: unreadFields(proof, program, place, this.workspace.data(kind).items),
+    };
   }
 
   /** A stretch of a set's rows in the order that is asked for. */

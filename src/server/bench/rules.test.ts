@@ -1,6 +1,6 @@
 import { BenchDesk, type RowQuery } from "./bench-desk";
 import { beforeAll, describe, expect, it } from "vitest";
-import { type KindDesign, kindDesignSchema } from "../../core/design/design";
+import { baseDesign, type KindDesign, kindDesignSchema } from "../../core/design/design";
 import { withLine, withRuleMoved } from "../../core/design/change-rules";
 import { TEXTS } from "../../core/design/kinds";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
@@ -31,6 +31,19 @@ describe("rules over a whole set", () => {
     expect(report.rules.reduce((sum, rule) => sum + (rule.byText.title ?? 0), report.base.title)).toBe(total);
     expect(report.rules.find(({ id }) => id === "bronze-cleats")).toMatchObject({ idle: "hidden", takes: 0 });
     expect(texts.title.faults).toEqual([]);
+  });
+
+  it("say which values are no number or day where a line wants one, and on how many pages", () => {
+    const db = openStore(":memory:");
+    loadDemo(db, { products: 300 });
+    db.prepare(
+      "UPDATE items SET price = 'on request' WHERE key IN (SELECT key FROM items WHERE kind = 'product' ORDER BY id LIMIT 7)",
+    ).run();
+    const own = new BenchDesk(new Workspace(db));
+    const line = baseDesign({ title: "{name}[ – {price:money(GBP)}]" });
+    const { unread } = own.prove("product", line);
+    expect(unread).toEqual([{ field: "{price:money(GBP)}", reads: "number", count: 7, examples: ["on request"] }]);
+    expect(own.prove("product", baseDesign({ title: "{name} {price}" })).unread).toEqual([]);
   });
 
   it("show the pages of one rule, with its own figures and pieces", () => {

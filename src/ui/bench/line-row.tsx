@@ -7,7 +7,7 @@ import { readingOf } from "../../core/lines/reading";
 import { type Filter } from "../../core/proof/order";
 import { type PieceShare } from "../../core/proof/piece-shares";
 import type { FieldInfo } from "../../server/bench/field-infos";
-import { count } from "../shell/format";
+import { count, counted } from "../shell/format";
 import { LineEditor } from "../line-editor/line-editor";
 
 export const TEXT_LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
@@ -93,13 +93,13 @@ export function LineRow(props: {
         </div>
       </div>
       {active && line && error === undefined && line.nodes.length > 0 && (
-        <Reading line={line} pieces={proved?.pieces ?? null} />
+        <Reading line={line} pieces={proved?.pieces ?? null} unread={proved?.unread ?? []} />
       )}
     </div>
   );
 }
 
-function Reading({ line, pieces }: { line: Line; pieces: ProvedKind["pieces"] }) {
+function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pieces"]; unread: ProvedKind["unread"] }) {
   const reading = readingOf(line.nodes);
   const shares = pieces?.pieces.filter(({ piece, from, to }) => line.source.slice(from, to) === piece) ?? [];
   return (
@@ -107,6 +107,12 @@ function Reading({ line, pieces }: { line: Line; pieces: ProvedKind["pieces"] })
       <p className="truncate text-[12px] text-soft" title={reading}>
         Reads: {reading}
       </p>
+      {unread.map(({ field, reads, count: pages, examples }) => (
+        <p key={field} className="truncate text-[12px] text-magenta">
+          <span className="font-mono text-[11px]">{field}</span> is no {reads === "day" ? "date" : "number"} on{" "}
+          {counted(pages, "page", "pages")}, and stands empty there: {examples.map((own) => `“${own}”`).join(", ")}
+        </p>
+      ))}
       {shares.length > 0 && (
         <ul aria-label="How often each piece stands" className="mt-0.5 flex flex-wrap gap-x-4 gap-y-0.5">
           {shares.map((share) => (

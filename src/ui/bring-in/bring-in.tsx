@@ -4,6 +4,7 @@ import { type DragEvent, useRef, useState } from "react";
 import { type Kind, KINDS, kindWord } from "../../core/design/kinds";
 import { TARGETS, type Target } from "../../core/design/import-targets";
 import type { StoredJob } from "../../store/jobs";
+import type { FieldFormat, FormatGuess } from "../../core/text/figures";
 import type { ByHandChoice } from "../../core/infer/by-hand";
 import type { FirstLook, ImportProgress } from "../../server/exchange/bring-in";
 import { call, sendFile, wordsOf } from "../shell/api";
@@ -21,6 +22,8 @@ const TARGET_WORDS: Partial<Record<Target, string>> = {
   skip: "leave behind",
   keyword: "focus keyword",
   "by-hand": "which texts are by hand",
+  attributes: "attributes, as a JSON object",
+  "made-harmless": "what was made harmless",
 };
 const DELIMITER_WORDS = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
 
@@ -28,6 +31,7 @@ const DELIMITER_WORDS = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "
 export function BringIn() {
   const [look, setLook] = useState<FirstLook | null>(null);
   const [targets, setTargets] = useState<readonly Target[]>([]);
+  const [formats, setFormats] = useState<readonly (FieldFormat | null)[]>([]);
   const [kind, setKind] = useState<Kind>("product");
   const [error, setError] = useState<string | null>(null);
   const [reading, setReading] = useState(false);
@@ -48,6 +52,7 @@ export function BringIn() {
       const answer = await sendFile<FirstLook>(`/api/files/pages?name=${encodeURIComponent(file.name)}`, file);
       setLook(answer);
       setTargets(answer.columns.map((column) => column.target));
+      setFormats(answer.columns.map(({ figures }) => figures && { [figures.type]: figures.format }));
     } catch (e) {
       setError(`${file.name}: ${wordsOf(e)}`);
     } finally {
@@ -58,7 +63,7 @@ export function BringIn() {
     if (!look) return;
     setError(null);
     try {
-      const mapping = { targets: [...targets], kind };
+      const mapping = { targets: [...targets], kind, formats: [...formats] };
       const { job: id } = await call("exchange.bringIn", { token: look.token, name: look.file, mapping, byHand });
       setJobId(id);
       watchJobs();
@@ -135,6 +140,7 @@ export function BringIn() {
       )}
       {look && !jobId && (
         <>
+          {(look.notes.length > 0 || look.refused.length > 0) && <Oddities look={look} />}
           <div className="mt-4 flex items-center gap-3">
             <h2 className="font-bold">What each column is</h2>
             <span className="text-soft">
@@ -206,6 +212,14 @@ export function BringIn() {
                           </option>
                         ))}
                       </select>
+                      {column.figures && targets[i] !== "skip" && (
+                        <FiguresChoice
+                          column={column.name}
+                          figures={column.figures}
+                          format={formats[i] ?? {}}
+                          onChoose={(format) => setFormats((old) => old.map((own, at) => (at === i ? format : own)))}
+                        />
+                      )}
                     </th>
                   ))}
                 </tr>
@@ -232,6 +246,74 @@ export function BringIn() {
         </>
       )}
     </div>
+  );
+}
+
+/** What was odd about the file, and the first rows that cannot be read. */
+function Oddities({ look }: { look: FirstLook }) {
+  return (
+    <ul
+      className="mt-4 border-l-4 border-magenta bg-sheet px-4 py-2 text-[13px]"
+      aria-label="What is odd about the file"
+    >
+      {look.notes.map((note) => (
+        <li key={note}>{note}</li>
+      ))}
+      {look.refused.slice(0, 5).map(({ line, reason, content }) => (
+        <li key={line}>
+          Line {count(line)} will be refused. {reason}{" "}
+          <span className="font-mono text-soft">{content.slice(0, 80)}</span>
+        </li>
+      ))}
+      {look.refused.length > 5 && <li>More rows like these will be refused; all are listed at the end.</li>}
+    </ul>
+  );
+}
+
+const FIGURE_WORDS = {
+  number: [
+    ["point", "1,234.5"],
+    ["comma", "1.234,5"],
+  ],
+  day: [
+    ["day-first", "day / month"],
+    ["month-first", "month / day"],
+  ],
+} as const;
+
+/** How a column writes its figures: what was found, and the other way. */
+function FiguresChoice({
+  column,
+  figures,
+  format,
+  onChoose,
+}: {
+  column: string;
+  figures: FormatGuess;
+  format: FieldFormat;
+  onChoose: (format: FieldFormat) => void;
+}) {
+  const about = figures.isSure ? "found in the values" : "the values do not tell; look";
+  return (
+    <label className="mt-1 block text-[12px] font-normal text-soft" title={figures.examples.join("   ")}>
+      {figures.type === "number" ? "Numbers as" : "Dates as"}{" "}
+      <select
+        aria-label={`How “${column}” writes ${figures.type === "number" ? "numbers" : "dates"}`}
+        value={format[figures.type]}
+        onChange={(event) => onChoose({ [figures.type]: event.target.value })}
+        className={`rounded-sm border bg-sheet ${figures.isSure ? "border-hair" : "border-magenta"}`}
+      >
+        {FIGURE_WORDS[figures.type].map(([value, label]) => (
+          <option key={value} value={value}>
+            {label}
+          </option>
+        ))}
+      </select>
+      <span className="narrow block max-w-[240px] truncate">
+        {about}: {figures.examples.join(" · ")}
+        {figures.unread > 0 && ` · ${counted(figures.unread, "is none", "are none")}`}
+      </span>
+    </label>
   );
 }
 
@@ -275,19 +357,18 @@ function Progress({ job, onAgain }: { job: StoredJob; onAgain: () => void }) {
               : "The file could not be brought in"}
       </h2>
       <p role="status" className="mt-2 text-[15px]">
-        {counted(job.done, "row", "rows")} read
-        {r ? (
+        {counted(r?.rows ?? job.done, "row", "rows")} read
+        {r && (
           <>
-            : <b>{count(r.added)}</b> added, <b>{count(r.updated)}</b> updated, <b>{count(r.unchanged)}</b> as they
-            were, <b className={r.refused > 0 ? "text-magenta" : ""}>{count(r.refused)}</b> refused
+            {" = "}
+            <b>{count(r.added)}</b> added + <b>{count(r.updated)}</b> changed + <b>{count(r.unchanged)}</b> the same +{" "}
+            <b className={r.refused > 0 ? "text-magenta" : ""}>{count(r.refused)}</b> refused
             {r.byHand > 0 && (
               <>
-                , <b>{count(r.byHand)}</b> texts taken as written by hand
+                ; <b>{count(r.byHand)}</b> texts taken as written by hand
               </>
             )}
           </>
-        ) : (
-          ""
         )}
       </p>
       {running && <progress aria-label="Rows are being read" className="mt-3 block h-1.5 w-full" />}

@@ -23,6 +23,14 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
           {check("dropStopWords", "Stop words are dropped, never to nothing")}
           {check("dropNumbers", "Numbers are dropped, never to nothing")}
           {check("keepUnicode", "Letters beyond ASCII stay as they are")}
+          <label className="flex items-baseline gap-2">
+            <input
+              type="checkbox"
+              checked={site.dropQueries}
+              onChange={(event) => put({ dropQueries: event.target.checked })}
+            />{" "}
+            A query is no part of an address: /rope?p=1 and /rope?p=2 are one page
+          </label>
           <label className="flex items-center gap-2">
             At most{" "}
             <NumberInput

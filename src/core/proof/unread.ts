@@ -1,0 +1,47 @@
+import { type FieldNode } from "../lines/ast";
+import { filterByName } from "../lines/filters";
+import { printField } from "../lines/print";
+import { type Program } from "../lines/program";
+import { type Column, type ItemSet } from "./items";
+import { HAND, type TextProof } from "./text-proof";
+
+/** A field of a line that is to be a number or a day, and values that are none: they give nothing. */
+export interface UnreadField {
+  /** As it is written, in its plainest spelling. */
+  readonly field: string;
+  readonly reads: "number" | "day";
+  /** On how many of the pages that the line decides. */
+  readonly count: number;
+  /** Some of the values. */
+  readonly examples: readonly string[];
+}
+
+const MOST_EXAMPLES = 3;
+
+/** The fields of a line that are to be numbers or days, where pages that the line decides have something else. */
+export function unreadFields(proof: TextProof, program: Program, line: number, items: ItemSet): UnreadField[] {
+  return program.fields.slice(0, program.own).flatMap((field) => {
+    const at = field.filters.findIndex(({ name }) => filterByName(name)?.reads);
+    if (at < 0) return [];
+    const upTo = (filters: number): Column =>
+      items.fieldColumn({ ...field, filters: field.filters.slice(0, filters) } as FieldNode);
+    const [before, after] = [upTo(at), upTo(at + 1)];
+    const examples = new Set<string>();
+    let count = 0;
+    for (let row = 0; row < proof.size; row++) {
+      if (proof.line[row] !== line || proof.from[row] === HAND) continue;
+      if (before.codes[row] === 0 || after.codes[row] !== 0) continue;
+      count++;
+      if (examples.size < MOST_EXAMPLES) examples.add(before.table.values[before.codes[row]!]!);
+    }
+    if (count === 0) return [];
+    return [
+      {
+        field: printField(field),
+        reads: filterByName(field.filters[at]!.name)!.reads!,
+        count,
+        examples: [...examples],
+      },
+    ];
+  });
+}
