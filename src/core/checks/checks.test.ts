@@ -250,23 +250,35 @@ describe("near duplicates", () => {
   const nearOf = (texts: readonly string[], share?: number) => [
     ...nearDuplicates(texts.length, (i) => texts[i]!, share),
   ];
-  const wordsOf = (text: string) => new Set(text.toLowerCase().match(/[a-z0-9]+/g) ?? []);
-  const areNear = (a: string, b: string, share = 0.8) => {
-    const [one, two] = [wordsOf(a), wordsOf(b)];
-    const both = [...one].filter((word) => two.has(word)).length;
-    return Math.min(one.size, two.size) >= 4 && both >= share * Math.max(one.size, two.size) - 1e-9;
-  };
+  const wordsOf = (text: string) =>
+    new Set(
+      text
+        .normalize("NFD")
+        .replace(/\p{M}/gu, "")
+        .toLowerCase()
+        .match(/[\p{L}\p{N}]+(?:['’][\p{L}\p{N}]+)*/gu) ?? [],
+    );
   /** How many texts have a near one by comparing all with all, and how many of them are found; none may be found that is not. */
-  const against = (texts: readonly string[], share?: number) => {
+  const against = (texts: readonly string[], share = 0.8) => {
     const found = nearOf(texts, share);
+    const sets = texts.map(wordsOf);
+    const areNear = (one: number, two: number) => {
+      const [small, large] = sets[one]!.size < sets[two]!.size ? [sets[one]!, sets[two]!] : [sets[two]!, sets[one]!];
+      const wanted = share * large.size - 1e-9;
+      if (small.size < 4 || small.size < wanted) return false;
+      let both = 0;
+      for (const word of small) if (large.has(word)) both++;
+      return both >= wanted;
+    };
     let meant = 0;
     let met = 0;
     texts.forEach((text, i) => {
       const other = found[i]!;
-      if (other >= 0) expect(areNear(text, texts[other]!, share), `${text} | ${texts[other]!}`).toBe(true);
-      if (!texts.some((own, k) => k !== i && areNear(text, own, share))) return;
-      meant++;
-      if (other >= 0) met++;
+      if (other >= 0) {
+        expect(areNear(i, other), `${text} | ${texts[other]!}`).toBe(true);
+        meant++;
+        met++;
+      } else if (texts.some((_, k) => k !== i && areNear(i, k))) meant++;
     });
     return { meant, met };
   };
@@ -325,7 +337,7 @@ describe("near duplicates", () => {
   });
 
   it("of the demo site's titles and descriptions are found against all with all", () => {
-    const items = [...demoItems({ products: 2500 })].filter(({ kind }) => kind === "product");
+    const items = [...demoItems({ products: 1200 })].filter(({ kind }) => kind === "product");
     for (const field of ["title", "description"] as const) {
       const texts = [
         ...new Map(items.map((item) => [item.columns[field]!.toLowerCase(), item.columns[field]!])).values(),

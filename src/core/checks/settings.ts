@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { NEAR_SHARE } from "./near-duplicates";
 import { LATE_SHARE } from "../proof/summary";
 import { FINDINGS, findingBit, type FindingId, type Subject } from "./findings";
 
@@ -21,6 +22,8 @@ export const checksSchema = z.object({
   keywordInDescription: z.number().int().min(1).max(20).default(2),
   /** The share of a body's words that may be the keyword's. */
   keywordShare: z.number().min(0).max(1).default(0.03),
+  /** The share of the longer text's words that two share, from which on they are nearly the same. */
+  nearShare: z.number().min(0.5).max(1).default(NEAR_SHARE),
   /** Most folders above a page. */
   depth: z.number().int().min(0).max(20).default(4),
   /** Whether people search for the site's name: then it may stand in titles. */

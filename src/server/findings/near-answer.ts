@@ -1,9 +1,8 @@
-import { type NearFound, type WordingOf } from "./near-finder";
+import { type NearAsked, type NearFound } from "./near-finder";
 
-/** What the thread is asked: texts, and shared memory for the answer. */
+/** What the thread is asked, and shared memory for the answer. */
 export interface NearRequest {
-  readonly texts: readonly string[];
-  readonly wording: WordingOf | null;
+  readonly asked: NearAsked;
   readonly memory: SharedArrayBuffer;
 }
 

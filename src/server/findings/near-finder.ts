@@ -15,6 +15,14 @@ export interface WordingOf {
   readonly year: number;
 }
 
+/** What is asked of a look. */
+export interface NearAsked {
+  readonly texts: readonly string[];
+  /** The share of the longer text's words from which on two are nearly the same. */
+  readonly share: number;
+  readonly wording: WordingOf | null;
+}
+
 /** A look under way. */
 export interface NearSearch {
   /** Gives what was found, once it is there. @throws what `alive` throws */
@@ -24,17 +32,17 @@ export interface NearSearch {
 }
 
 /** Searches for texts that read nearly the same, and looks their wording over where that is asked for. */
-export type NearFinder = (texts: readonly string[], wording: WordingOf | null) => NearSearch;
+export type NearFinder = (asked: NearAsked) => NearSearch;
 
 /** Searches where it is asked, when the result is asked for. */
-export const nearHere: NearFinder = (texts, wording) => ({
-  found: (alive) => findNear(texts, wording, alive),
+export const nearHere: NearFinder = (asked) => ({
+  found: (alive) => findNear(asked, alive),
   abandon: () => {},
 });
 
 /** @param alive called every few thousand texts; what it throws ends the search. */
-export function findNear(texts: readonly string[], wording: WordingOf | null, alive: () => void): NearFound {
-  const partners = nearDuplicates(texts.length, (place) => texts[place]!, alive);
+export function findNear({ texts, share, wording }: NearAsked, alive: () => void): NearFound {
+  const partners = nearDuplicates(texts.length, (place) => texts[place]!, share, alive);
   if (!wording) return { partners, wording: null };
   const bits = new Int32Array(texts.length);
   for (let place = 0; place < texts.length; place++) {

@@ -18,7 +18,8 @@ export interface Search {
 }
 
 interface KnownPartners {
-  readonly texts: string;
+  /** The texts, and what was asked of them. */
+  readonly stamp: string;
   readonly partners: Int32Array;
 }
 
@@ -35,23 +36,21 @@ export class NearSearches {
     const wording: WordingOf | null = wantsWording ? { subject: text, year: context.year } : null;
     const isOn = (switchedOn(context.checks, text) & findingBit(text, "near-duplicate")) !== 0;
     const name = `${kind} ${side} ${text}`;
-    const texts = this.stampOf(proof);
+    const share = context.checks.nearShare;
+    const stamp = `${this.stampOf(proof)} ${share}`;
     const before = this.known.get(name);
-    if (!wording && (!isOn || before?.texts === texts))
+    if (!wording && (!isOn || before?.stamp === stamp))
       return {
         outsourced: false,
         found: () => ({ partners: isOn ? before!.partners : null, wording: null }),
         abandon: () => {},
       };
     const { placeOf, places } = onePlaceEach(proof);
-    const search = this.finder(
-      places.map((row) => proof.textOf(row)),
-      wording,
-    );
+    const search = this.finder({ texts: places.map((row) => proof.textOf(row)), share, wording });
     const found = (alive: () => void) => {
       const all: NearFound = search.found(alive);
       const partners = spread(placeOf, all.partners, -1);
-      this.known.set(name, { texts, partners });
+      this.known.set(name, { stamp, partners });
       return { partners: isOn ? partners : null, wording: all.wording && spread(placeOf, all.wording, 0) };
     };
     return { outsourced: wording !== null, found, abandon: search.abandon };

@@ -37,12 +37,16 @@ const texts = [
 ];
 const wording = { subject: "title", year: 2026 } as const;
 const alive = () => {};
-const here = nearHere(texts, wording).found(alive);
+const here = nearHere({ texts, share: 0.8, wording }).found(alive);
 
 describe("a search in a thread of its own", () => {
   it("finds what one here finds, several at a time", () => {
     const find = nearThread(real);
-    const searches = [find(texts, wording), find(texts, null), find([], null)];
+    const searches = [
+      find({ texts, share: 0.8, wording }),
+      find({ texts, share: 0.8, wording: null }),
+      find({ texts: [], share: 0.8, wording: null }),
+    ];
     expect(searches[0]!.found(alive)).toEqual(here);
     expect(searches[1]!.found(alive)).toEqual({ partners: here.partners, wording: null });
     expect(searches[2]!.found(alive).partners).toHaveLength(0);
@@ -50,26 +54,28 @@ describe("a search in a thread of its own", () => {
 
   it.each(Object.keys(BROKEN))("is made here where the thread %s, and the wait has an end", (name) => {
     const find = nearThread(fileOf(name), { silent: 300 });
-    for (let round = 0; round < 3; round++) expect(find(texts, wording).found(alive)).toEqual(here);
+    for (let round = 0; round < 3; round++) expect(find({ texts, share: 0.8, wording }).found(alive)).toEqual(here);
   });
 
   it("ends for who no longer waits, and the next one is answered", () => {
     const find = nearThread(real);
     const gone = new Error("nobody waits");
     expect(() =>
-      find(texts, null).found(() => {
+      find({ texts, share: 0.8, wording: null }).found(() => {
         throw gone;
       }),
     ).toThrow(gone);
-    const left = find(texts, null);
+    const left = find({ texts, share: 0.8, wording: null });
     left.abandon();
-    expect(find(texts, wording).found(alive)).toEqual(here);
+    expect(find({ texts, share: 0.8, wording }).found(alive)).toEqual(here);
   });
 
   it("says what is wrong with the texts in its own words", () => {
     const find = nearThread(real);
     // A text that is none was what ended the thread, and hung the one that waited.
-    expect(() => find([undefined as unknown as string, ...texts], null).found(alive)).toThrow(TypeError);
-    expect(find(texts, wording).found(alive)).toEqual(here);
+    expect(() =>
+      find({ texts: [undefined as unknown as string, ...texts], share: 0.8, wording: null }).found(alive),
+    ).toThrow(TypeError);
+    expect(find({ texts, share: 0.8, wording }).found(alive)).toEqual(here);
   });
 });

@@ -29,10 +29,11 @@ export function nearThread(file: string, { silent = SILENT }: { silent?: number 
     made.on("exit", () => discard(made));
     return (worker = made);
   };
-  return (texts, wording) => {
-    const answer = NearAnswer.blank(texts.length, wording !== null);
-    const asked = thread();
-    asked.postMessage({ texts, wording, memory: answer.memory } satisfies NearRequest);
+  return (asked) => {
+    const wantsWording = asked.wording !== null;
+    const answer = NearAnswer.blank(asked.texts.length, wantsWording);
+    const searching = thread();
+    searching.postMessage({ asked, memory: answer.memory } satisfies NearRequest);
     const found = (alive: () => void) => {
       let beats = -1;
       let heard = performance.now();
@@ -48,12 +49,12 @@ export function nearThread(file: string, { silent = SILENT }: { silent?: number 
           beats = answer.beats;
           heard = performance.now();
         } else if (performance.now() - heard > silent) {
-          discard(asked);
+          discard(searching);
           break;
         }
       }
       // Searched for here what was wrong with the texts, if anything was, is said in its own words.
-      return answer.state === "there" ? answer.read(wording !== null) : findNear(texts, wording, alive);
+      return answer.state === "there" ? answer.read(wantsWording) : findNear(asked, alive);
     };
     return { found, abandon: () => answer.settle("unwanted") };
   };

@@ -5,14 +5,14 @@ import { findNear } from "./near-finder";
 /** Ends a search that nobody waits for any more. */
 class Unwanted extends Error {}
 
-parentPort!.on("message", ({ texts, wording, memory }: NearRequest) => {
-  const answer = new NearAnswer(memory, texts.length);
+parentPort!.on("message", ({ asked, memory }: NearRequest) => {
+  const answer = new NearAnswer(memory, asked.texts.length);
   try {
     const alive = () => {
       answer.beat();
       if (answer.state === "unwanted") throw new Unwanted();
     };
-    answer.put(findNear(texts, wording, alive));
+    answer.put(findNear(asked, alive));
   } catch {
     // Who waits searches itself then, and hears what is wrong.
     answer.settle("failed");

@@ -104,6 +104,19 @@ const FIGURES: Readonly<Record<string, Figure>> = {
       characters
     </>
   ),
+  "title near-duplicate": (checks, change) => (
+    <>
+      at least{" "}
+      <NumberInput
+        width="w-16"
+        label="Share of the longer text's words that two texts share, in percent"
+        min={50}
+        value={share(checks.nearShare)}
+        onChange={(value) => change({ nearShare: value! / 100 })}
+      />{" "}
+      % of the longer one's words the same, of four or more; descriptions likewise
+    </>
+  ),
   "title keyword-late": (checks, change) => (
     <>
       behind{" "}
