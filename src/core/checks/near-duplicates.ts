@@ -3,23 +3,27 @@ import { scramble } from "../text/hash";
 
 /** Texts of fewer different words are never taken for near duplicates: a word or two is most of them. */
 export const FEWEST_WORDS = 4;
-/** The share of the words of the longer of two texts that both have, from which on they are nearly the same. */
+/** The share of the words of the longer of two texts that both have, from which on they are nearly the same: no less, since fewer would be found. */
 export const NEAR_SHARE = 0.8;
-/** Texts of up to so many words on average are brought together by three rare words that they share, longer ones by two. */
-const SHORT = 14;
-/** Of the texts that share the same rare words so many are compared: there are as many only where texts are made of few words. */
-const MOST_COMPARED = 64;
+/** Keys of a text, each made of its words in so many orders: of two texts with two thirds of all their words in common 97 in 100 share one. */
+const BANDS = 16;
+const ROWS = 4;
+/** Of the texts that share a key so many are compared, the last ones: fewer for a text that has a near one already. */
+const MOST_COMPARED = 40;
+const FEW_COMPARED = 4;
+
+const SEEDS = Int32Array.from({ length: BANDS * ROWS }, (_, i) => scramble(0x9e3779b9 * (i + 1)));
 
 /**
  * Finds texts that have most of their words in common with another: words that both have are at least a share of the different words of
- * the longer one. Two such texts have some of their rarest words in common (the prefix filter of similarity joins:
- * Chaudhuri, Ganti, Kaushik 2006; with several words: Wang, Li, Feng 2012), so that only texts that do are compared. Texts that are
- * the same are not meant: give one of each.
+ * the longer one. Candidates share a band of minimum hashes of their words (Broder, 1997), a look at a few bits of each tells
+ * most of them apart, and the others are compared word by word: none is found that is not nearly the same, and at least 98 in 100
+ * are found. Texts that are the same are not meant: give one of each.
  *
  * Words are told by 32 bits of hash, case and accents aside.
  *
  * @param textOf the text of a place, `""` for one that is left out.
- * @param share the least share, above 0 and up to 1.
+ * @param share the least share, from {@link NEAR_SHARE} to 1.
  * @param alive called every few hundred texts; what it throws ends the search.
  * @returns for each place that of a text nearly like it, -1 where none was found.
  */
@@ -30,25 +34,26 @@ export function nearDuplicates(
   alive?: () => void,
 ): Int32Array {
   const near = new Int32Array(size).fill(-1);
-  const texts = rankedWords(size, textOf, alive);
-  const together = texts.words.length <= SHORT * size ? 3 : 2;
+  const texts = differentWords(size, textOf, alive);
   const meetings = new Meetings(size);
-  const keys = new KeysOfRareWords(together);
+  const keys = new Int32Array(BANDS);
+  const bits = bitsOf(texts, size);
+  /** By text the place, plus one, that it was last compared with: two texts may share several keys. */
+  const comparedWith = new Int32Array(size);
   for (let place = 0; place < size; place++) {
     if (place % 512 === 0) alive?.();
     const from = texts.starts[place]!;
     const count = texts.starts[place + 1]! - from;
     if (count < FEWEST_WORDS) continue;
-    const rare = Math.min(count, count - leastShared(count, share) + together);
-    for (let i = 0, found = keys.of(texts.words, from, rare); i < found; i++) {
-      const key = keys.found[i]!;
-      let compared = 0;
-      for (let at = meetings.last(key); at >= 0 && compared < MOST_COMPARED; at = meetings.before(at)) {
-        const other = meetings.at(at, key);
-        // Where both have one already nothing is to be found out.
-        if (other < 0 || (near[place] !== -1 && near[other] !== -1)) continue;
-        compared++;
-        if (!haveInCommon(texts, place, other, share)) continue;
+    bandKeys(texts.words, from, from + count, keys);
+    for (const key of keys) {
+      // A text that has a near one already is looked at for those that have none.
+      let left = near[place] === -1 ? MOST_COMPARED : FEW_COMPARED;
+      for (let at = meetings.last(key); at >= 0 && left > 0; at = meetings.before(at), left--) {
+        const other = meetings.placeOf(at);
+        if (comparedWith[other] === place + 1 || (near[place] !== -1 && near[other] !== -1)) continue;
+        comparedWith[other] = place + 1;
+        if (!mayHaveInCommon(texts, bits, place, other, share) || !haveInCommon(texts, place, other, share)) continue;
         if (near[place] === -1) near[place] = other;
         if (near[other] === -1) near[other] = place;
       }
@@ -63,18 +68,16 @@ function leastShared(words: number, share: number): number {
   return Math.ceil(share * words - 1e-9);
 }
 
-/** The different words of each text: those of text `i` stand from `starts[i]` to `starts[i + 1]`, rising. */
-interface RankedWords {
-  /** Words as ranks: the rarer a word is among all texts, the lower. */
+/** The different words of each text as their hashes: those of text `i` stand from `starts[i]` to `starts[i + 1]`, rising. */
+interface TextWords {
   readonly words: Int32Array;
   readonly starts: Int32Array;
 }
 
-function rankedWords(size: number, textOf: (place: number) => string, alive?: () => void): RankedWords {
+function differentWords(size: number, textOf: (place: number) => string, alive?: () => void): TextWords {
   const starts = new Int32Array(size + 1);
   let words = new Int32Array(Math.max(64, size * 12));
   let count = 0;
-  const numbers = new WordNumbers();
   for (let place = 0; place < size; place++) {
     if (place % 4096 === 0) alive?.();
     starts[place] = count;
@@ -85,148 +88,150 @@ function rankedWords(size: number, textOf: (place: number) => string, alive?: ()
       wider.set(words);
       words = wider;
     }
-    const end = hashWords(text, words, count);
-    sortStretch(words, count, end);
     const from = count;
+    const end = hashWords(text, words, from);
+    sortStretch(words, from, end);
     for (let i = from; i < end; i++) if (i === from || words[i] !== words[i - 1]) words[count++] = words[i]!;
-    for (let i = from; i < count; i++) words[i] = numbers.of(words[i]!);
   }
   starts[size] = count;
-  const ranks = numbers.ranks();
-  for (let place = 0; place < size; place++) {
-    if (place % 4096 === 0) alive?.();
-    for (let i = starts[place]!; i < starts[place + 1]!; i++) words[i] = ranks[words[i]!]!;
-    sortStretch(words, starts[place]!, starts[place + 1]!);
-  }
-  return { words: words.subarray(0, count), starts };
+  return { words, starts };
 }
 
-/** Numbers the words met, and counts how many texts have each. */
-class WordNumbers {
-  private slots = new Int32Array(1 << 16).fill(-1);
-  private hashes = new Int32Array(1 << 15);
-  private counts = new Int32Array(1 << 15);
-  private size = 0;
-
-  /** The number of a word's hash, which is counted once more. */
-  of(hash: number): number {
-    let mask = this.slots.length - 1;
-    let slot = scramble(hash) & mask;
-    for (; this.slots[slot]! >= 0; slot = (slot + 1) & mask) {
-      const number = this.slots[slot]!;
-      if (this.hashes[number] !== hash) continue;
-      this.counts[number]!++;
-      return number;
+/** Writes a key for each band of a text: of the least that its words are in four orders. */
+function bandKeys(words: Int32Array, from: number, to: number, keys: Int32Array): void {
+  for (let band = 0, seed = 0; band < BANDS; band++) {
+    const [s1, s2, s3, s4] = [SEEDS[seed++]!, SEEDS[seed++]!, SEEDS[seed++]!, SEEDS[seed++]!];
+    let [one, two, three, four] = [0x7fffffff, 0x7fffffff, 0x7fffffff, 0x7fffffff];
+    for (let i = from; i < to; i++) {
+      const word = words[i]!;
+      one = Math.min(one, placeOf(word, s1));
+      two = Math.min(two, placeOf(word, s2));
+      three = Math.min(three, placeOf(word, s3));
+      four = Math.min(four, placeOf(word, s4));
     }
-    if (this.size === this.hashes.length) {
-      this.grow();
-      mask = this.slots.length - 1;
-      for (slot = scramble(hash) & mask; this.slots[slot]! >= 0;) slot = (slot + 1) & mask;
-    }
-    this.slots[slot] = this.size;
-    this.hashes[this.size] = hash;
-    this.counts[this.size] = 1;
-    return this.size++;
-  }
-
-  private grow(): void {
-    const [hashes, counts] = [new Int32Array(this.size * 2), new Int32Array(this.size * 2)];
-    hashes.set(this.hashes);
-    counts.set(this.counts);
-    [this.hashes, this.counts] = [hashes, counts];
-    this.slots = new Int32Array(this.size * 4).fill(-1);
-    const mask = this.slots.length - 1;
-    for (let number = 0; number < this.size; number++) {
-      let slot = scramble(hashes[number]!) & mask;
-      while (this.slots[slot]! >= 0) slot = (slot + 1) & mask;
-      this.slots[slot] = number;
-    }
-  }
-
-  /** By number the rank of each word: the fewer texts have it, the lower. */
-  ranks(): Int32Array {
-    // One number holds count and word, so that the engine's own sort of numbers can be used.
-    const SPAN = 2 ** 26;
-    const order = Float64Array.from({ length: this.size }, (_, number) => this.counts[number]! * SPAN + number).sort();
-    const ranks = new Int32Array(this.size);
-    order.forEach((packed, rank) => (ranks[packed % SPAN] = rank));
-    return ranks;
+    const key = Math.imul(Math.imul(Math.imul(one ^ band, 0x297a2d39) ^ two, 0x3c6ef372) ^ three, 0x2c1b3c6d) ^ four;
+    keys[band] = scramble(key);
   }
 }
 
-/** The hashes of all choices of two, or of three, among the rare words of a text. */
-class KeysOfRareWords {
-  found = new Int32Array(64);
-
-  constructor(private readonly together: 2 | 3) {}
-
-  /** Works them out of the first so many words from a place on; says how many there are, in {@link found}. */
-  of(words: Int32Array, from: number, rare: number): number {
-    const most = this.together === 2 ? (rare * (rare - 1)) / 2 : (rare * (rare - 1) * (rare - 2)) / 6;
-    if (most > this.found.length) this.found = new Int32Array(most * 2);
-    let count = 0;
-    for (let a = from; a < from + rare; a++)
-      for (let b = a + 1; b < from + rare; b++) {
-        const two = Math.imul(words[a]!, 0x2c1b3c6d) ^ Math.imul(words[b]! + 0x9e37, 0x297a2d39);
-        if (this.together === 2) this.found[count++] = scramble(two);
-        else
-          for (let c = b + 1; c < from + rare; c++)
-            this.found[count++] = scramble(two ^ Math.imul(words[c]! + 0x79b9, 0x3c6ef372));
-      }
-    return count;
-  }
+/** Where a word is in the order of a seed: words are scrambled already, so that one multiplication and a shift put them in another order. */
+function placeOf(word: number, seed: number): number {
+  const own = Math.imul(word ^ seed, 0x2c1b3c6d);
+  return (own ^ (own >>> 15)) & 0x7fffffff;
 }
 
 /** Which texts have a key, the last one first. */
 class Meetings {
-  private readonly heads: Int32Array;
+  /** By slot the key that has it, and its last entry, -1 for a free slot. */
   private keys: Int32Array;
+  private heads: Int32Array;
+  private used = 0;
+  /** By entry its text and the entry before it. */
   private places: Int32Array;
   private links: Int32Array;
   private size = 0;
 
   constructor(texts: number) {
     let capacity = 1024;
-    while (capacity < texts * 8) capacity *= 2;
-    this.heads = new Int32Array(capacity).fill(-1);
+    while (capacity < texts * 4) capacity *= 2;
     this.keys = new Int32Array(capacity);
+    this.heads = new Int32Array(capacity).fill(-1);
     this.places = new Int32Array(capacity);
     this.links = new Int32Array(capacity);
   }
 
-  /** Where the last entry in a key's slot is, -1 for none. */
-  last(key: number): number {
-    return this.heads[key & (this.heads.length - 1)]!;
+  /** Where a key's slot is: its own, or the free one that it would get. */
+  private slotOf(key: number): number {
+    const mask = this.keys.length - 1;
+    let slot = key & mask;
+    while (this.heads[slot]! >= 0 && this.keys[slot] !== key) slot = (slot + 1) & mask;
+    return slot;
   }
 
+  /** A key's last entry, -1 for none. */
+  last(key: number): number {
+    return this.heads[this.slotOf(key)]!;
+  }
+
+  /** The entry of the same key before one, -1 for none. */
   before(entry: number): number {
     return this.links[entry]!;
   }
 
-  /** The place of an entry, -1 where it is another key's. */
-  at(entry: number, key: number): number {
-    return this.keys[entry] === key ? this.places[entry]! : -1;
+  placeOf(entry: number): number {
+    return this.places[entry]!;
   }
 
   put(key: number, place: number): void {
-    if (this.size === this.keys.length) {
-      const wider = (of: Int32Array): Int32Array => {
-        const own = new Int32Array(of.length * 2);
-        own.set(of);
-        return own;
-      };
-      [this.keys, this.places, this.links] = [wider(this.keys), wider(this.places), wider(this.links)];
+    if (this.used * 2 > this.keys.length) this.widen();
+    if (this.size === this.places.length) {
+      this.places = doubled(this.places);
+      this.links = doubled(this.links);
     }
-    const slot = key & (this.heads.length - 1);
-    this.keys[this.size] = key;
+    const slot = this.slotOf(key);
+    if (this.heads[slot]! < 0) this.used++;
+    this.keys[slot] = key;
     this.places[this.size] = place;
     this.links[this.size] = this.heads[slot]!;
     this.heads[slot] = this.size++;
   }
+
+  private widen(): void {
+    const [keys, heads] = [this.keys, this.heads];
+    this.keys = new Int32Array(keys.length * 2);
+    this.heads = new Int32Array(keys.length * 2).fill(-1);
+    for (let i = 0; i < keys.length; i++) {
+      if (heads[i]! < 0) continue;
+      const slot = this.slotOf(keys[i]!);
+      this.keys[slot] = keys[i]!;
+      this.heads[slot] = heads[i]!;
+    }
+  }
+}
+
+function doubled(list: Int32Array): Int32Array {
+  const wider = new Int32Array(list.length * 2);
+  wider.set(list);
+  return wider;
+}
+
+/** So many numbers of 32 bits tell at a glance about which words a text has. */
+const GLANCE = 4;
+
+/** Of each text a bit for each word, of as many as {@link GLANCE} has; words may have the same one. */
+function bitsOf({ words, starts }: TextWords, size: number): Int32Array {
+  const bits = new Int32Array(size * GLANCE);
+  for (let place = 0; place < size; place++)
+    for (let i = starts[place]!; i < starts[place + 1]!; i++) {
+      const bit = scramble(words[i]!) & (GLANCE * 32 - 1);
+      bits[place * GLANCE + (bit >> 5)]! |= 1 << (bit & 31);
+    }
+  return bits;
+}
+
+/** Whether two texts can share enough words: `false` is sure. */
+function mayHaveInCommon({ starts }: TextWords, bits: Int32Array, a: number, b: number, share: number): boolean {
+  const [sizeA, sizeB] = [starts[a + 1]! - starts[a]!, starts[b + 1]! - starts[b]!];
+  const wanted = leastShared(Math.max(sizeA, sizeB), share);
+  if (Math.min(sizeA, sizeB) < wanted) return false;
+  let onlyA = 0;
+  let onlyB = 0;
+  for (let i = 0; i < GLANCE; i++) {
+    const [one, two] = [bits[a * GLANCE + i]!, bits[b * GLANCE + i]!];
+    onlyA += bitCount(one & ~two);
+    onlyB += bitCount(two & ~one);
+  }
+  return onlyA <= sizeA - wanted && onlyB <= sizeB - wanted;
+}
+
+function bitCount(bits: number): number {
+  let n = bits - ((bits >>> 1) & 0x55555555);
+  n = (n & 0x33333333) + ((n >>> 2) & 0x33333333);
+  return Math.imul((n + (n >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
 }
 
 /** Whether two texts share enough of the words of the longer one. */
-function haveInCommon({ words, starts }: RankedWords, a: number, b: number, share: number): boolean {
+function haveInCommon({ words, starts }: TextWords, a: number, b: number, share: number): boolean {
   let i = starts[a]!;
   let k = starts[b]!;
   const endA = starts[a + 1]!;

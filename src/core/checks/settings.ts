@@ -23,7 +23,7 @@ export const checksSchema = z.object({
   /** The share of a body's words that may be the keyword's. */
   keywordShare: z.number().min(0).max(1).default(0.03),
   /** The share of the longer text's words that two share, from which on they are nearly the same. */
-  nearShare: z.number().min(0.5).max(1).default(NEAR_SHARE),
+  nearShare: z.number().min(NEAR_SHARE).max(1).default(NEAR_SHARE),
   /** Most folders above a page. */
   depth: z.number().int().min(0).max(20).default(4),
   /** Whether people search for the site's name: then it may stand in titles. */

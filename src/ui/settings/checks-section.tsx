@@ -110,7 +110,7 @@ const FIGURES: Readonly<Record<string, Figure>> = {
       <NumberInput
         width="w-16"
         label="Share of the longer text's words that two texts share, in percent"
-        min={50}
+        min={80}
         value={share(checks.nearShare)}
         onChange={(value) => change({ nearShare: value! / 100 })}
       />{" "}
