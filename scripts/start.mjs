@@ -4,7 +4,7 @@ import { ensureBundles, ensurePackages, ensurePages } from "./setup.mjs";
 ensurePackages();
 await ensureBundles();
 ensurePages();
-const server = spawn(process.execPath, ["dist/server.mjs"], {
+const server = spawn(process.execPath, ["dist/server.mjs", ...process.argv.slice(2)], {
   stdio: "inherit",
   env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
 });

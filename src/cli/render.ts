@@ -11,7 +11,8 @@ import { tellApart } from "../core/proof/apart";
 import { leftPieces } from "../core/proof/explain";
 import { TextGroups } from "../core/proof/groups";
 import { type ItemRecord, itemSetOf } from "../core/proof/items";
-import { roomFor } from "../core/proof/room";
+import { overBy, type Room, roomFor } from "../core/proof/room";
+import { isOwnExport, readExported } from "../formats/own-export";
 import { LineSetter } from "../core/proof/setter";
 import { fieldSource } from "../core/proof/prove-line";
 import { decide } from "../core/rules/decide";
@@ -56,13 +57,14 @@ export function render(
   warn: (message: string) => void,
 ): Rendered {
   const { base, rules } = file.kinds[kind] ?? { base: {}, rules: [] };
-  const items = itemSetOf(records, siteConstants(file.site), writingOf(file.site), file.site.formats[kind]);
+  const { fields, hands } = pagesOf(records, kind);
+  const items = itemSetOf(fields, siteConstants(file.site), writingOf(file.site), file.site.formats[kind]);
   const { known } = items;
   const lenient = {
     has: (name: string) => known.has(name) || !isNearBuiltIn(name),
     names: () => known.names(),
   };
-  const out: Record<string, unknown>[] = records.map((record) => ({ id: idOf(record) }));
+  const out: Record<string, unknown>[] = fields.map((record) => ({ id: idOf(record) }));
   let faulty = false;
   for (const text of TEXTS) {
     const { lines, decides } = decide(rules, base, text, items);
@@ -89,6 +91,12 @@ export function render(
     const font = fontById(room.fonts[0]!);
     const size = limits.surfaces[0]?.size ?? 20;
     const set = (row: number) => {
+      const hand = hands[row]![text];
+      if (hand !== undefined) {
+        groups.putText(row, hand);
+        out[row]![text] = byHand(hand, slug ? null : room);
+        return;
+      }
       const at = decides[row]!;
       if (at < 0) return;
       const setter = setters[at]!;
@@ -108,13 +116,37 @@ export function render(
       out[row]![text] = rendered;
     };
     for (let row = 0; row < items.size; row++) set(row);
-    tellApart(groups, levels, (row) => (decides[row]! < 0 ? 0 : programs[decides[row]!]!.apartCount), set);
+    tellApart(
+      groups,
+      levels,
+      (row) => (decides[row]! < 0 || hands[row]![text] !== undefined ? 0 : programs[decides[row]!]!.apartCount),
+      set,
+    );
     for (let row = 0; row < items.size; row++) {
       const made = out[row]![text] as RenderedText | undefined;
       if (!made || !made.fits || made.text === "" || made.empty.length > 0 || groups.countOf(row) > 1) faulty = true;
     }
   }
   return { texts: out as unknown as Rendered["texts"], faulty };
+}
+
+/** The items that are meant: of the application's own export the pages of the kind, each with its texts by hand. */
+function pagesOf(
+  records: readonly ItemRecord[],
+  kind: Kind,
+): { fields: readonly ItemRecord[]; hands: readonly Partial<Record<TextName, string>>[] } {
+  if (records.length === 0 || !isOwnExport(records[0]!)) return { fields: records, hands: records.map(() => ({})) };
+  const pages = records.map(readExported).filter((page) => page.kind === null || page.kind === kind);
+  return { fields: pages.map(({ fields }) => fields), hands: pages.map(({ hand }) => hand) };
+}
+
+/** A text by hand as it is written; `null` for a slug's room. */
+function byHand(text: string, room: Room | null): RenderedText {
+  const surface = room?.surfaces[0]?.surface;
+  const font = fontById(room?.fonts[0] ?? "arimo-400");
+  const over = room ? overBy(room, text) : 0;
+  const px = rounded(unitsToPx(font, advanceUnits(font, text), surface?.size ?? 20));
+  return { text, px, fits: over === 0, over: rounded(over), rule: null, from: "hand", left: [], empty: [] };
 }
 
 function isNearBuiltIn(name: string): boolean {

@@ -1,5 +1,6 @@
 import { Refusal } from "../core/refusal";
-import { type LinesFile, linesFileSchema } from "../core/design/design";
+import { type LinesFile, LINES_FILE_KEYS, linesFileSchema } from "../core/design/design";
+import { nearest } from "../core/lines/near";
 import { type Line } from "../core/lines/ast";
 
 /** A file that cannot be used: what is wrong with it and where, with the line and column where they are known. */
@@ -30,7 +31,36 @@ export function readLinesFile(file: string, text: string): LinesFile {
       placeOfPath(text, issue.path),
     );
   }
+  const unknown = unknownKey(json, parsed.data, []);
+  if (unknown) {
+    const key = String(unknown.at(-1));
+    const near = nearest(key, LINES_FILE_KEYS);
+    const inside = unknown.length > 1 ? `at ${unknown.slice(0, -1).join(".")}: ` : "";
+    throw new FileError(
+      file,
+      `${inside}there is no key “${key}”${near ? `; did you mean “${near}”?` : ""}`,
+      placeOfPath(text, unknown),
+    );
+  }
   return parsed.data;
+}
+
+/** The path of the first key that a file has and its reading has not: reading leaves out what it does not know. */
+function unknownKey(given: unknown, read: unknown, path: readonly PropertyKey[]): readonly PropertyKey[] | null {
+  if (Array.isArray(given) && Array.isArray(read)) {
+    for (const [i, own] of given.entries()) {
+      const found = unknownKey(own, read[i], [...path, i]);
+      if (found) return found;
+    }
+    return null;
+  }
+  if (typeof given !== "object" || given === null || typeof read !== "object" || read === null) return null;
+  for (const [key, own] of Object.entries(given)) {
+    if (!Object.hasOwn(read, key)) return [...path, key];
+    const found = unknownKey(own, (read as Record<string, unknown>)[key], [...path, key]);
+    if (found) return found;
+  }
+  return null;
 }
 
 /** Line and column, from 1, of an offset in a text. */

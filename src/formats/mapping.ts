@@ -46,6 +46,7 @@ const NAMES: Partial<Record<Target, readonly string[]>> = {
   "by-hand": ["by_hand", "hand", "manual", "custom", "locked"],
   attributes: ["attributes"],
   "made-harmless": ["made_harmless"],
+  skip: ["hand_texts"],
 };
 
 /**

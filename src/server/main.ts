@@ -1,32 +1,25 @@
-import { createServer, type IncomingMessage } from "node:http";
+import compression from "compression";
+import { createServer } from "node:http";
 import next from "next";
 import { loadDemo } from "../demo/load";
 import { databasePath, StoreError } from "../store/open";
 import { readSite } from "../store/site";
 import { Api } from "./api/api";
 import { provideApi } from "./api-handle";
+import { putSecurityHeaders } from "./guard/headers";
+import { allowedHosts, isOwnRequest, refusalToListen } from "./guard/hosts";
 import { openSite } from "./open-site";
 
 const port = Number(process.env["PORT"] ?? 4909);
 const host = process.env["HOST"] ?? "127.0.0.1";
-
-/** A page elsewhere on the web must not be able to write here, nor a name that was pointed at this machine. */
-function isOwnRequest(request: IncomingMessage): boolean {
-  const named = request.headers.host ?? "";
-  const name = named.replace(/:\d+$/, "");
-  if (host === "127.0.0.1" && !["127.0.0.1", "localhost", "[::1]"].includes(name)) return false;
-  const origin = request.headers.origin;
-  if (origin === undefined || request.method === "GET" || request.method === "HEAD") return true;
-  try {
-    return new URL(origin).host === named;
-  } catch {
-    return false;
-  }
-}
+const allowed = allowedHosts(host, process.env["NINE_LINES_HOSTS"]);
+const compress = compression({ threshold: 1024 });
 
 async function main(): Promise<void> {
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new StoreError(`PORT is “${process.env["PORT"]}”; it takes a number from 1 to 65535.`);
+  const refusal = refusalToListen(host, process.argv.includes("--open-to-all"));
+  if (refusal !== null) throw new StoreError(refusal);
   const path = databasePath();
   const site = openSite(path);
   provideApi(new Api(site));
@@ -38,13 +31,15 @@ async function main(): Promise<void> {
   await app.prepare();
   const handle = app.getRequestHandler();
   const server = createServer((request, response) => {
-    if (!isOwnRequest(request)) {
+    putSecurityHeaders(request, response);
+    const { host: asked, origin } = request.headers;
+    if (!isOwnRequest({ method: request.method ?? "GET", host: asked, origin }, allowed)) {
       response
         .writeHead(403, { "content-type": "text/plain; charset=utf-8" })
         .end("Requests from other sites are refused.");
       return;
     }
-    void handle(request, response);
+    compress(request as never, response as never, () => void handle(request, response));
   });
   let stopping = false;
   const stop = () => {

@@ -78,65 +78,65 @@ export const fieldFormatSchema = z.object({
   day: z.enum(DAY_FORMATS).optional(),
 });
 
+const siteObject = z.object({
+  name: z.string().max(200).default(""),
+  tagline: z.string().max(400).default(""),
+  sep: z.string().max(20).default("–"),
+  baseUrl: z.string().max(400).default(""),
+  language: z.string().max(20).default("en"),
+  /** How the files of a kind write the figures of a field: found when they are brought in, correctable there. */
+  formats: z.partialRecord(z.enum(KINDS), z.record(z.string().max(200), fieldFormatSchema)).default({}),
+  /** Words that keep their spelling when the case around them is changed: names, units, abbreviations. */
+  fixedWords: z.array(z.string().trim().min(1).max(60)).max(5000).default([]),
+  limits: z.object({ title: textLimitsSchema.optional(), description: textLimitsSchema.optional() }).default({}),
+  slug: z
+    .object({
+      dropStopWords: z.boolean().default(SLUG_DEFAULTS.dropStopWords),
+      dropNumbers: z.boolean().default(SLUG_DEFAULTS.dropNumbers),
+      keepUnicode: z.boolean().default(SLUG_DEFAULTS.keepUnicode),
+      max: z.number().int().min(5).max(400).default(SLUG_DEFAULTS.max),
+    })
+    .default(SLUG_DEFAULTS),
+  /** Surfaces with other figures than the known ones, and the site's own. */
+  surfaces: z.array(surfaceSchema).max(40).default([]),
+  /** How a kind's addresses are put together, such as `/{category}/{slug}`. */
+  paths: z
+    .partialRecord(
+      z.enum(KINDS),
+      z
+        .string()
+        .max(200)
+        .refine((shape) => shape.startsWith("/") && /\{slug\}/.test(shape), {
+          error: "a path begins with / and holds {slug}",
+        }),
+    )
+    .default({}),
+  /** Whether a query does not belong to an address, so that `/rope?p=1` and `/rope?p=2` are one page. */
+  dropQueries: z.boolean().default(false),
+  /** Slugs that the site itself answers at: no page may have one. */
+  reserved: z.array(z.string().trim().min(1).max(100)).max(500).default([]),
+  /** Which extra texts are designed. */
+  extras: z.object({ alt: z.boolean().default(false), keywords: z.boolean().default(false) }).prefault({}),
+  checks: checksSchema.prefault({}),
+});
+
 /** What a site is and how its texts are measured. Every figure of the trade is here, none in code. */
-export const siteSchema = z
-  .object({
-    name: z.string().max(200).default(""),
-    tagline: z.string().max(400).default(""),
-    sep: z.string().max(20).default("–"),
-    baseUrl: z.string().max(400).default(""),
-    language: z.string().max(20).default("en"),
-    /** How the files of a kind write the figures of a field: found when they are brought in, correctable there. */
-    formats: z.partialRecord(z.enum(KINDS), z.record(z.string().max(200), fieldFormatSchema)).default({}),
-    /** Words that keep their spelling when the case around them is changed: names, units, abbreviations. */
-    fixedWords: z.array(z.string().trim().min(1).max(60)).max(5000).default([]),
-    limits: z.object({ title: textLimitsSchema.optional(), description: textLimitsSchema.optional() }).default({}),
-    slug: z
-      .object({
-        dropStopWords: z.boolean().default(SLUG_DEFAULTS.dropStopWords),
-        dropNumbers: z.boolean().default(SLUG_DEFAULTS.dropNumbers),
-        keepUnicode: z.boolean().default(SLUG_DEFAULTS.keepUnicode),
-        max: z.number().int().min(5).max(400).default(SLUG_DEFAULTS.max),
-      })
-      .default(SLUG_DEFAULTS),
-    /** Surfaces with other figures than the known ones, and the site's own. */
-    surfaces: z.array(surfaceSchema).max(40).default([]),
-    /** How a kind's addresses are put together, such as `/{category}/{slug}`. */
-    paths: z
-      .partialRecord(
-        z.enum(KINDS),
-        z
-          .string()
-          .max(200)
-          .refine((shape) => shape.startsWith("/") && /\{slug\}/.test(shape), {
-            error: "a path begins with / and holds {slug}",
-          }),
-      )
-      .default({}),
-    /** Whether a query does not belong to an address, so that `/rope?p=1` and `/rope?p=2` are one page. */
-    dropQueries: z.boolean().default(false),
-    /** Slugs that the site itself answers at: no page may have one. */
-    reserved: z.array(z.string().trim().min(1).max(100)).max(500).default([]),
-    /** Which extra texts are designed. */
-    extras: z.object({ alt: z.boolean().default(false), keywords: z.boolean().default(false) }).prefault({}),
-    checks: checksSchema.prefault({}),
-  })
-  .superRefine((site, context) => {
-    const known = surfacesOf(site).map(({ id }) => id);
-    const twice = site.surfaces.find(({ id }, i) => site.surfaces.findIndex((own) => own.id === id) !== i);
-    if (twice)
-      context.addIssue({ code: "custom", path: ["surfaces"], message: `two surfaces have the id “${twice.id}”` });
-    for (const text of ["title", "description"] as const) {
-      (site.limits[text]?.surfaces ?? []).forEach((id, i) => {
-        if (!known.includes(id))
-          context.addIssue({
-            code: "custom",
-            path: ["limits", text, "surfaces", i],
-            message: `there is no surface “${id}”; there are ${known.join(", ")}`,
-          });
-      });
-    }
-  });
+export const siteSchema = siteObject.superRefine((site, context) => {
+  const known = surfacesOf(site).map(({ id }) => id);
+  const twice = site.surfaces.find(({ id }, i) => site.surfaces.findIndex((own) => own.id === id) !== i);
+  if (twice)
+    context.addIssue({ code: "custom", path: ["surfaces"], message: `two surfaces have the id “${twice.id}”` });
+  for (const text of ["title", "description"] as const) {
+    (site.limits[text]?.surfaces ?? []).forEach((id, i) => {
+      if (!known.includes(id))
+        context.addIssue({
+          code: "custom",
+          path: ["limits", text, "surfaces", i],
+          message: `there is no surface “${id}”; there are ${known.join(", ")}`,
+        });
+    });
+  }
+});
 export type Site = z.infer<typeof siteSchema>;
 
 /** The lines file: the whole design of a site (`LINES.md`). */
@@ -151,6 +151,16 @@ export const linesFileSchema = z.object({
     .default({}),
 });
 export type LinesFile = z.infer<typeof linesFileSchema>;
+
+/** The keys that a lines file may have, wherever they stand. */
+export const LINES_FILE_KEYS: readonly string[] = [
+  ...Object.keys(linesFileSchema.shape),
+  ...Object.keys(siteObject.shape),
+  ...Object.keys(writtenRuleSchema.shape),
+  ...Object.keys(textLimitsSchema.shape),
+  "base",
+  "rules",
+];
 
 const DEFAULT_SURFACE: Record<TextName, string | null> = {
   title: "desktop-title",

@@ -1,6 +1,8 @@
+import { advanceUnits, unitsToPx } from "../measure/advance";
 import { type FontId, fontById } from "../measure/font";
 import { type Surface } from "../measure/surface";
-import { fitsSurface, TOLERANCE } from "../measure/wrap";
+import { fitsSurface, TOLERANCE, wrapOnSurface } from "../measure/wrap";
+import { charCount } from "./values";
 
 /** What a text may take: pixels on each surface, and characters. All limits must hold; `null` and `[]` switch one off. */
 export interface Limits {
@@ -39,6 +41,23 @@ export function roomFor(limits: Limits): Room {
   });
   if (fonts.length === 0) fonts.push("arimo-400");
   return { limits, fonts, surfaces };
+}
+
+/** How far a text that does not fit is beyond its room: px on the surface it is furthest beyond, characters where only those are limited. */
+export function overBy(room: Room, text: string): number {
+  let most = 0;
+  for (const { surface, font } of room.surfaces) {
+    const own = fontById(room.fonts[font]!);
+    const px = unitsToPx(own, advanceUnits(own, text), surface.size);
+    if (surface.lines === 1) most = Math.max(most, px - surface.width);
+    if (surface.total !== null) most = Math.max(most, px - surface.total);
+    if (surface.lines > 1 && !fitsSurface(surface, text)) {
+      const beyond = wrapOnSurface(surface, text).slice(surface.lines).join(" ");
+      most = Math.max(most, unitsToPx(own, advanceUnits(own, beyond), surface.size));
+    }
+  }
+  if (most > 0) return most;
+  return room.limits.chars === null ? 0 : Math.max(0, charCount(text) - room.limits.chars);
 }
 
 /**

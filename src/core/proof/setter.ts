@@ -1,9 +1,9 @@
 import { type Form, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
 import { type Program, type Shape } from "../lines/program";
-import { advanceUnits, unitsToPx } from "../measure/advance";
+import { advanceUnits } from "../measure/advance";
 import { type Font, fontById } from "../measure/font";
 import { isSeen } from "../measure/cut";
-import { fitsSurface, wrapOnSurface } from "../measure/wrap";
+import { fitsSurface } from "../measure/wrap";
 import { cutSlug, keptWords, type SlugRules } from "../slugs/slug";
 import { endOfCut } from "../text/ends";
 import { hashText, type TextHash } from "../text/hash";
@@ -21,7 +21,7 @@ import {
 } from "./compose";
 import { type Column, type ItemSet } from "./items";
 import { type ReadyPart, type ReadyShape, readyShape, wordsOf } from "./ready-shape";
-import { type Room } from "./room";
+import { overBy, type Room } from "./room";
 import { charCount, FACTS, longestWord, UNITS, type ValueWords } from "./values";
 
 /** Why a piece does not stand. */
@@ -246,19 +246,7 @@ export class LineSetter {
 
   /** How far the text is beyond its room: px on the surface it is furthest beyond, characters where only those are limited, 0 where it fits. */
   over(): number {
-    if (this.fits) return 0;
-    let most = 0;
-    for (const { surface, font } of this.room.surfaces) {
-      const px = unitsToPx(this.fonts[font]!, this.units[font]!, surface.size);
-      if (surface.lines === 1) most = Math.max(most, px - surface.width);
-      if (surface.total !== null) most = Math.max(most, px - surface.total);
-      if (surface.lines > 1 && !fitsSurface(surface, this.text)) {
-        const beyond = wrapOnSurface(surface, this.text).slice(surface.lines).join(" ");
-        most = Math.max(most, unitsToPx(this.fonts[font]!, advanceUnits(this.fonts[font]!, beyond), surface.size));
-      }
-    }
-    if (most > 0) return most;
-    return this.room.limits.chars === null ? 0 : Math.max(0, charCount(this.text) - this.room.limits.chars);
+    return this.fits ? 0 : overBy(this.room, this.text);
   }
 
   private settle(apart: number): void {

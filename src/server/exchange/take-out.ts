@@ -1,5 +1,5 @@
 import { csvLine, harmless } from "../../formats/csv-write";
-import { BOARD_KINDS, type Kind } from "../../core/design/kinds";
+import { BOARD_KINDS, type Kind, type TextName } from "../../core/design/kinds";
 import { type ItemRow } from "../../store/items";
 import { type Db } from "../../store/open";
 import { changesAfter, redirectsAfter } from "../../store/runs";
@@ -13,12 +13,14 @@ const PAGE = 500;
 function* records(db: Db, what: Outgoing, run: number | null): Generator<Record<string, string | number | null>> {
   if (what === "items") {
     const page = db.prepare("SELECT * FROM items WHERE id > ? ORDER BY id LIMIT ?");
-    const hands = db.prepare("SELECT text FROM hand_texts WHERE item_id = ? ORDER BY text");
+    const hands = db.prepare("SELECT text, value FROM hand_texts WHERE item_id = ? ORDER BY text");
     for (let after = 0; ;) {
       const rows = page.all(after, PAGE) as ItemRow[];
       if (rows.length === 0) return;
       for (const row of rows) {
-        const byHand = (hands.all(row.id) as { text: string }[]).map(({ text }) => text).join(" ");
+        const own = hands.all(row.id) as { text: TextName; value: string }[];
+        // What is not on the site yet: what is there stands in the text's own column.
+        const waiting = own.filter(({ text, value }) => value !== row[text]).map(({ text, value }) => [text, value]);
         yield {
           id: row.key,
           kind: row.kind,
@@ -30,7 +32,8 @@ function* records(db: Db, what: Outgoing, run: number | null): Generator<Record<
           title: row.title,
           description: row.description,
           slug: row.slug,
-          by_hand: byHand,
+          by_hand: own.map(({ text }) => text).join(" "),
+          hand_texts: waiting.length > 0 ? JSON.stringify(Object.fromEntries(waiting)) : "",
           summary: row.summary,
           intro: row.intro,
           author: row.author,
@@ -91,6 +94,7 @@ const HEADERS: Record<Outgoing, readonly string[]> = {
     "description",
     "slug",
     "by_hand",
+    "hand_texts",
     "summary",
     "intro",
     "author",
