@@ -38,6 +38,8 @@ export interface Filter {
   readonly apply: ((value: string, args: readonly string[], context: FilterContext) => string) | null;
   /** Whether it reads a number or a day: then a value that is none gives nothing. */
   readonly reads?: "number" | "day";
+  /** How long a value gets, of those that can make it much longer. */
+  readonly grows?: (value: string, args: readonly string[]) => number;
   /** Whether it reads other fields of the item, so that it cannot be applied once for equal values. */
   readonly readsOthers?: boolean;
 }
@@ -160,6 +162,7 @@ export const FILTERS: readonly Filter[] = [
     meaning: "with one text put for another",
     inWords: ([from, to]) => `“${to}” put for “${from}”`,
     apply: (v, [from, to]) => v.replaceAll(from!, () => to!),
+    grows: (v, [from, to]) => v.length + (v.split(from!).length - 1) * (to!.length - from!.length),
   },
   {
     name: "without",
@@ -271,10 +274,22 @@ function withFixedWords(text: string, words: readonly string[]): string {
   return text.replace(/[\p{L}\p{N}]+(?:['’][\p{L}]+)?/gu, (word) => spelling.get(word.toLowerCase()) ?? word);
 }
 
+/** So many characters a value may come to by filters, or twice as many as it had. */
+export const MOST_CHARACTERS = 10_000;
+
 /** A plain value after one filter, its white space folded; what looks like a tag or an entity in it is text. `fit` is not among them: it needs the room and is done by the line. */
-export function applyFilter(name: string, value: string, args: readonly string[], context: FilterContext): string {
-  const apply = filterByName(name)?.apply;
-  return apply && value !== "" ? foldedSpaces(apply(value, args, context)) : value;
+export function applyFilter(
+  name: string,
+  value: string,
+  args: readonly string[],
+  context: FilterContext,
+  most = MOST_CHARACTERS,
+): string {
+  const filter = filterByName(name);
+  const apply = filter?.apply;
+  if (!apply || value === "") return value;
+  if (filter.grows && filter.grows(value, args) > most) return "";
+  return foldedSpaces(apply(value, args, context));
 }
 
 /** Whether the filter reads other fields of the item, so that it cannot be applied once for equal values. */

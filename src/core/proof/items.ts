@@ -1,6 +1,6 @@
 import { type FieldNode } from "../lines/ast";
 import { BUILT_IN_NAMES } from "../lines/fields";
-import { applyFilter, readsOtherFields, type Writing } from "../lines/filters";
+import { applyFilter, MOST_CHARACTERS, readsOtherFields, type Writing } from "../lines/filters";
 import { type KnownFields } from "../lines/parse";
 import { printField } from "../lines/print";
 import { type FieldFormat } from "../text/figures";
@@ -153,7 +153,8 @@ export class ItemSet {
     const format = source.type === "name" ? this.formatOf(source.name) : AS_MOST_DO;
     const context = { ...this.options.writing, format, valueOf: (name: string) => this.value(name, row) };
     let result = foldedSpaces(value);
-    for (const filter of field.filters) result = applyFilter(filter.name, result, filter.args, context);
+    const most = Math.max(MOST_CHARACTERS, 2 * value.length);
+    for (const filter of field.filters) result = applyFilter(filter.name, result, filter.args, context, most);
     return field.isLessStop ? withoutFullStop(result) : result;
   }
 }

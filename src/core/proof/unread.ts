@@ -1,15 +1,15 @@
-import { type FieldNode } from "../lines/ast";
+import { type FieldNode, type FilterCall } from "../lines/ast";
 import { filterByName } from "../lines/filters";
 import { printField } from "../lines/print";
 import { type Program } from "../lines/program";
 import { type Column, type ItemSet } from "./items";
 import { HAND, type TextProof } from "./text-proof";
 
-/** A field of a line that is to be a number or a day, and values that are none: they give nothing. */
+/** A field of a line that is to be a number or a day, or that a filter makes too long, and values that are such: they give nothing. */
 export interface UnreadField {
   /** As it is written, in its plainest spelling. */
   readonly field: string;
-  readonly reads: "number" | "day";
+  readonly reads: "number" | "day" | "length";
   /** On how many of the pages that the line decides. */
   readonly count: number;
   /** Some of the values. */
@@ -18,14 +18,21 @@ export interface UnreadField {
 
 const MOST_EXAMPLES = 3;
 
+/** What of a value a filter may not come to terms with, `null` for one that takes any. */
+function whatCanFail({ name, args }: FilterCall): UnreadField["reads"] | null {
+  const filter = filterByName(name)!;
+  return filter.reads ?? (filter.grows && args[1]!.length > args[0]!.length ? "length" : null);
+}
+
 /** The fields of a line that are to be numbers or days, where pages that the line decides have something else. */
 export function unreadFields(proof: TextProof, program: Program, line: number, items: ItemSet): UnreadField[] {
   return program.fields.slice(0, program.own).flatMap((field) => {
-    const at = field.filters.findIndex(({ name }) => filterByName(name)?.reads);
+    const at = field.filters.findIndex((call) => whatCanFail(call) !== null);
     if (at < 0) return [];
+    const last = field.filters.findLastIndex((call) => whatCanFail(call) !== null);
     const upTo = (filters: number): Column =>
       items.fieldColumn({ ...field, filters: field.filters.slice(0, filters) } as FieldNode);
-    const [before, after] = [upTo(at), upTo(at + 1)];
+    const [before, after] = [upTo(at), upTo(last + 1)];
     const examples = new Set<string>();
     let count = 0;
     for (let row = 0; row < proof.size; row++) {
@@ -38,7 +45,7 @@ export function unreadFields(proof: TextProof, program: Program, line: number, i
     return [
       {
         field: printField(field),
-        reads: filterByName(field.filters[at]!.name)!.reads!,
+        reads: whatCanFail(field.filters[at]!)!,
         count,
         examples: [...examples],
       },

@@ -44,6 +44,11 @@ describe("rules over a whole set", () => {
     const { unread } = own.prove("product", line);
     expect(unread).toEqual([{ field: "{price:money(GBP)}", reads: "number", count: 7, examples: ["on request"] }]);
     expect(own.prove("product", baseDesign({ title: "{name} {price}" })).unread).toEqual([]);
+    // Seven times ten times as long: the worker lives, and the pages are told.
+    const grown = own.prove("product", baseDesign({ title: `{name${":replace(e,eeeeeeeeee)".repeat(7)}}` }));
+    expect(grown.unread).toMatchObject([{ reads: "length" }]);
+    expect(grown.unread[0]!.count).toBeGreaterThan(100);
+    expect(own.prove("product", baseDesign({ title: "{name:replace(e,x)}" })).unread).toEqual([]);
   });
 
   it("show the pages of one rule, with its own figures and pieces", () => {

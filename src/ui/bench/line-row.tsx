@@ -99,6 +99,12 @@ export function LineRow(props: {
   );
 }
 
+const UNREAD_WORDS = {
+  number: "is no number on",
+  day: "is no date on",
+  length: "comes to too many characters on",
+} as const;
+
 function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pieces"]; unread: ProvedKind["unread"] }) {
   const reading = readingOf(line.nodes);
   const shares = pieces?.pieces.filter(({ piece, from, to }) => line.source.slice(from, to) === piece) ?? [];
@@ -109,8 +115,8 @@ function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pie
       </p>
       {unread.map(({ field, reads, count: pages, examples }) => (
         <p key={field} className="truncate text-[12px] text-magenta">
-          <span className="font-mono text-[11px]">{field}</span> is no {reads === "day" ? "date" : "number"} on{" "}
-          {counted(pages, "page", "pages")}, and stands empty there: {examples.map((own) => `“${own}”`).join(", ")}
+          <span className="font-mono text-[11px]">{field}</span> {UNREAD_WORDS[reads]} {counted(pages, "page", "pages")}
+          , and stands empty there: {examples.map((own) => `“${own}”`).join(", ")}
         </p>
       ))}
       {shares.length > 0 && (
