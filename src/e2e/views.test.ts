@@ -28,10 +28,13 @@ async function opened(
   path: string,
   ready: string,
   options: Parameters<App["browser"]["newContext"]>[0] = {},
+  errors: string[] = [],
 ): Promise<Page> {
   const context = await app.browser.newContext({ viewport: { width: 1280, height: 800 }, ...options });
   const page = await context.newPage();
   page.setDefaultTimeout(30_000);
+  page.on("pageerror", (error) => errors.push(error.message));
+  page.on("console", (message) => message.type() === "error" && errors.push(message.text()));
   await page.goto(app.url + path);
   await page.locator(ready).first().waitFor();
   return page;
@@ -53,10 +56,13 @@ const outside = (page: Page) =>
 
 describe.each(VIEWS)("%s", (_name, path, ready) => {
   let page: Page;
+  const errors: string[] = [];
   beforeAll(async () => {
-    page = await opened(path, ready, { reducedMotion: "reduce" });
+    page = await opened(path, ready, { reducedMotion: "reduce" }, errors);
   });
   afterAll(() => page.context().close());
+
+  it("is made and shown without an error, and by what its policy allows", () => expect(errors).toEqual([]));
 
   it.each([
     ["a desktop", 1280, 800],

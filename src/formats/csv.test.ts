@@ -96,6 +96,22 @@ describe("mapping", () => {
       guessTargets(["ID", "URL", "Title", "Meta Title", "Meta Description", "Focus keyword", "Sold by", ""]),
     ).toEqual(["id", "address", "name", "title", "description", "keyword", "attribute", "skip"]);
     expect(guessTargets(["url", "title"])).toEqual(["address", "title"]);
+    expect(guessTargets(["Nr.", "Adresse", "Produktname", "Kategorie", "Preis", "Erschienen", "Kurztext"])).toEqual([
+      "id",
+      "address",
+      "name",
+      "category",
+      "price",
+      "published",
+      "summary",
+    ]);
+    expect(guessTargets(["Référence", "Lien", "Nom du produit", "Catégorie", "Prix"])).toEqual([
+      "id",
+      "address",
+      "name",
+      "category",
+      "price",
+    ]);
   });
 
   it("says what is wrong with a mapping", () => {

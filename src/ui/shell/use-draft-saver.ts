@@ -5,7 +5,7 @@ import { kindWord } from "../../core/design/kinds";
 import { ApiError, call } from "./api";
 import { CLIENT } from "./client-id";
 import { DraftSaver, type SaverView } from "./draft-saver";
-import { draftKeeper, orphanedDraft } from "./kept-drafts";
+import { browserStorage, draftKeeper, KEPT_NOWHERE, orphanedDraft } from "./kept-drafts";
 import { type BoardKind, useSite } from "./site-context";
 
 /** A body beyond this is not sent from a page that closes; it stays in the browser's store. */
@@ -16,6 +16,7 @@ export function useDraftSaver(kind: BoardKind): { saver: DraftSaver; view: Saver
   const { state, savers, setDraft } = useSite();
   const stored = state.drafts[kind];
   const saver = savers.of(kind, () => {
+    const storage = browserStorage();
     const made = new DraftSaver(stored, {
       send: (design, seen, keepalive) =>
         call(
@@ -23,13 +24,13 @@ export function useDraftSaver(kind: BoardKind): { saver: DraftSaver; view: Saver
           { kind, design, seen },
           { keepalive: keepalive && JSON.stringify(design).length < MOST_KEEPALIVE },
         ),
-      keeper: draftKeeper(kind, CLIENT, localStorage),
+      keeper: storage ? draftKeeper(kind, CLIENT, storage) : KEPT_NOWHERE,
       isPassing: (error) => !(error instanceof ApiError) || error.code !== "invalid",
       onStored: (design) => setDraft(kind, design),
     });
     // What is typed here already is not written over.
     const isUntouched = () => made.current().state === "stored";
-    void orphanedDraft(kind, CLIENT, localStorage, isUntouched).then((left) => left && made.takeUp(left));
+    if (storage) void orphanedDraft(kind, CLIENT, storage, isUntouched).then((left) => left && made.takeUp(left));
     return made;
   });
   useEffect(() => saver.adopt(stored), [saver, stored]);
