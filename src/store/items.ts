@@ -152,6 +152,15 @@ export function readBody(db: Db, id: number): string {
   return (statements(db).body.get(id) as string | undefined) ?? "";
 }
 
+/** The ids of a kind's items that have a body. */
+export function idsWithBody(db: Db, kind: Kind): ReadonlySet<number> {
+  const ids = db
+    .prepare("SELECT items.id FROM items JOIN bodies ON bodies.item_id = items.id WHERE kind = ? AND body <> ''")
+    .pluck()
+    .all(kind) as number[];
+  return new Set(ids);
+}
+
 /** Bodies of a kind's items that have one, in the order of their ids. */
 export function iterateBodies(db: Db, kind: Kind): IterableIterator<{ id: number; body: string }> {
   return db

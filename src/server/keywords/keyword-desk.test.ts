@@ -71,6 +71,31 @@ describe("where keywords stand", () => {
   });
 });
 
+describe("where there is nothing for a keyword to stand in", () => {
+  it("is counted apart: an empty introduction, a missing body, an empty text", () => {
+    for (const row of desk.matrix(designs)) {
+      const pages = (where: string) =>
+        db
+          .prepare(
+            `SELECT count(*) FROM items LEFT JOIN bodies ON bodies.item_id = items.id WHERE kind = ? AND keyword <> '' AND ${where}`,
+          )
+          .pluck()
+          .get(row.kind);
+      expect(row.blank.live["first paragraph"]).toBe(pages("intro = ''"));
+      expect(row.blank.live.body).toBe(pages("coalesce(body, '') = ''"));
+      expect(row.blank.live.description).toBe(pages("description = ''"));
+      expect(row.blank.live.H1).toBe(0);
+      // What is missing is not counted again among what is blank.
+      for (const side of ["live", "draft"] as const)
+        for (const place of PLACES)
+          expect(row.missing[side][place] + row.blank[side][place], `${row.kind} ${side} ${place}`).toBeLessThanOrEqual(
+            row.withKeyword,
+          );
+    }
+    expect(desk.matrix(designs).some(({ blank }) => blank.live.body > 0)).toBe(true);
+  });
+});
+
 describe("who has which keyword", () => {
   it("is every keyword of list and pages once, each with all its pages", () => {
     const { counts, keywords, total } = desk.coverage({ show: "all", search: "", ...everything });

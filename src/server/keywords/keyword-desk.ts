@@ -20,7 +20,7 @@ import {
 import { BUILT_IN_NAMES } from "../../core/lines/fields";
 import { Cancelled } from "../../core/proof/prove-set";
 import { type EditChange } from "../../store/edits";
-import { readBody } from "../../store/items";
+import { idsWithBody, readBody } from "../../store/items";
 import { foldKeyword, keywordListVersion, listedKeywords } from "../../store/listed-keywords";
 import { type ItemsList } from "../items/items-list";
 import { type Workspace } from "../workspace/workspace";
@@ -31,6 +31,8 @@ export interface MatrixRow {
   readonly pages: number;
   readonly withKeyword: number;
   readonly missing: Readonly<Record<Side, Readonly<Record<Place, number>>>>;
+  /** And how many have nothing there that it could stand in: no introduction, no body, no text. */
+  readonly blank: Readonly<Record<Side, Readonly<Record<Place, number>>>>;
 }
 
 /** A page in a word or two. */
@@ -127,8 +129,34 @@ export class KeywordDesk {
         pages: codes.length,
         withKeyword,
         missing: { live: missing("live"), draft: missing("draft") },
+        blank: { live: this.blank(view, "live"), draft: this.blank(view, "draft") },
       };
     });
+  }
+
+  /** Of the pages with a keyword how many have nothing in each place. */
+  private blank(view: KindView, side: Side): Record<Place, number> {
+    const { items, ids } = view.data;
+    const { codes } = items.column("keyword");
+    const intro = items.column("intro").codes;
+    const bodies = idsWithBody(this.workspace.db, view.kind);
+    const { title, description, slug } = view[side];
+    const isBlank: Record<Place, (row: number) => boolean> = {
+      title: (row) => title.lengths[row] === 0,
+      "first third": (row) => title.lengths[row] === 0,
+      visible: (row) => title.lengths[row] === 0,
+      description: (row) => description.lengths[row] === 0,
+      slug: (row) => slug.lengths[row] === 0,
+      H1: () => false,
+      "first paragraph": (row) => intro[row] === 0,
+      body: (row) => !bodies.has(ids[row]!),
+    };
+    const counts = Object.fromEntries(PLACES.map((place) => [place, 0])) as Record<Place, number>;
+    for (let row = 0; row < codes.length; row++) {
+      if (codes[row] === 0) continue;
+      for (const place of PLACES) if (isBlank[place](row)) counts[place]++;
+    }
+    return counts;
   }
 
   /** Keywords with the pages that have them; those of the list first, the most searched for at the top. */

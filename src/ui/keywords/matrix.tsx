@@ -11,12 +11,25 @@ import { type Called } from "../shell/queries";
 
 const FIRST_LOOK = "Looking through every page …";
 
+/** What of a place's pages with a keyword has nothing there; said once, at the title, of what is told of titles. */
+const BLANK_WORDS: Readonly<Record<Place, string | null>> = {
+  title: "have none",
+  "first third": null,
+  visible: null,
+  description: "have none",
+  slug: "have none",
+  H1: null,
+  "first paragraph": "have none",
+  body: "have none",
+};
+
 /** Of a kind's pages with a keyword: how many have it in a place. Who has it late or cut off has it in the title all the same. */
-function standing({ withKeyword, missing }: MatrixRow, side: Side, place: Place): number {
+function standing({ withKeyword, missing, blank }: MatrixRow, side: Side, place: Place): number {
   const own = missing[side];
-  if (place === "visible") return withKeyword - own.title - own.visible;
-  if (place === "first third") return withKeyword - own.title - own.visible - own["first third"];
-  return withKeyword - own[place];
+  const left = withKeyword - blank[side][place];
+  if (place === "visible") return left - own.title - own.visible;
+  if (place === "first third") return left - own.title - own.visible - own["first third"];
+  return left - own[place];
 }
 
 /** Whole percent; neither all nor none where that is not so. */
@@ -110,6 +123,11 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
                     ) : (
                       <span className="narrow block text-[12px] text-faint">
                         {row.withKeyword === 0 ? "no keyword" : `none ${said}`}
+                      </span>
+                    )}
+                    {row.blank[side][place] > 0 && BLANK_WORDS[place] !== null && (
+                      <span className="narrow block text-[12px] text-soft">
+                        {count(row.blank[side][place])} {BLANK_WORDS[place]}
                       </span>
                     )}
                   </td>
