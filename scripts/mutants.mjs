@@ -46,7 +46,9 @@ function faultsOf(file) {
   const visit = (node) => {
     if (ts.isImportDeclaration(node) || ts.isTypeNode(node) || ts.isInterfaceDeclaration(node)) return;
     if (ts.isBinaryExpression(node) && BINARY.has(node.operatorToken.kind)) {
-      const isText = [node.left, node.right].some((side) => ts.isStringLiteralLike(side) || ts.isTemplateExpression(side));
+      const isText = [node.left, node.right].some(
+        (side) => ts.isStringLiteralLike(side) || ts.isTemplateExpression(side),
+      );
       if (!isText || node.operatorToken.kind !== ts.SyntaxKind.PlusToken)
         put(node.operatorToken, BINARY.get(node.operatorToken.kind), "operator");
     } else if (ts.isNumericLiteral(node) && /^\d{1,4}$/.test(node.text) && !ts.isEnumMember(node.parent))
@@ -92,7 +94,17 @@ for (const [i, { file, from, to, text, what }] of sample.entries()) {
   let noticed;
   try {
     writeFileSync(file, original.slice(0, from) + text + original.slice(to));
-    const tests = ["vitest", "related", "--run", "--bail", "1", "--silent", "--reporter=dot", "--testTimeout=20000", file];
+    const tests = [
+      "vitest",
+      "related",
+      "--run",
+      "--bail",
+      "1",
+      "--silent",
+      "--reporter=dot",
+      "--testTimeout=20000",
+      file,
+    ];
     noticed = spawnSync("npx", tests, { stdio: "ignore", timeout: 240_000 }).status !== 0;
   } finally {
     writeFileSync(file, original);
@@ -104,7 +116,11 @@ for (const [i, { file, from, to, text, what }] of sample.entries()) {
   }
   const line = original.slice(0, from).split("\n").length;
   const shown = original.split("\n")[line - 1].trim();
-  process.stdout.write(`alive ${i + 1}: ${file}:${line} ${what} “${original.slice(from, to)}” → “${text}” in ${shown}\n`);
+  process.stdout.write(
+    `alive ${i + 1}: ${file}:${line} ${what} “${original.slice(from, to)}” → “${text}” in ${shown}\n`,
+  );
 }
 for (const [room, { killed: own, all }] of table) process.stdout.write(`${room.padEnd(28)} ${own} of ${all}\n`);
-process.stdout.write(`${killed} of ${sample.length} noticed (${Math.round((100 * killed) / sample.length)} %), seed ${seed}\n`);
+process.stdout.write(
+  `${killed} of ${sample.length} noticed (${Math.round((100 * killed) / sample.length)} %), seed ${seed}\n`,
+);
