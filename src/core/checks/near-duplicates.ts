@@ -35,29 +35,32 @@ export function nearDuplicates(
 ): Int32Array {
   const near = new Int32Array(size).fill(-1);
   const texts = differentWords(size, textOf, alive);
-  const meetings = new Meetings(size);
-  const keys = new Int32Array(BANDS);
   const bits = bitsOf(texts, size);
-  /** By text the place, plus one, that it was last compared with: two texts may share several keys. */
-  const comparedWith = new Int32Array(size);
-  for (let place = 0; place < size; place++) {
-    if (place % 512 === 0) alive?.();
-    const from = texts.starts[place]!;
-    const count = texts.starts[place + 1]! - from;
-    if (count < FEWEST_WORDS) continue;
-    bandKeys(texts.words, from, from + count, keys);
-    for (const key of keys) {
+  const keys = keysOf(texts, size, alive);
+  let capacity = 1024;
+  while (capacity < size * 2) capacity *= 2;
+  /** By slot the last text in it, by text the one before it there. */
+  const last = new Int32Array(capacity);
+  const before = new Int32Array(size);
+  for (let band = 0; band < BANDS; band++) {
+    last.fill(-1);
+    const own = keys.subarray(band * size, (band + 1) * size);
+    for (let place = 0; place < size; place++) {
+      if (place % 4096 === 0) alive?.();
+      if (texts.starts[place + 1]! - texts.starts[place]! < FEWEST_WORDS) continue;
+      const key = own[place]!;
+      const slot = key & (capacity - 1);
       // A text that has a near one already is looked at for those that have none.
       let left = near[place] === -1 ? MOST_COMPARED : FEW_COMPARED;
-      for (let at = meetings.last(key); at >= 0 && left > 0; at = meetings.before(at), left--) {
-        const other = meetings.placeOf(at);
-        if (comparedWith[other] === place + 1 || (near[place] !== -1 && near[other] !== -1)) continue;
-        comparedWith[other] = place + 1;
+      for (let other = last[slot]!; other >= 0 && left > 0; other = before[other]!, left--) {
+        if (own[other] !== key || (near[place] !== -1 && near[other] !== -1)) continue;
         if (!mayHaveInCommon(texts, bits, place, other, share) || !haveInCommon(texts, place, other, share)) continue;
         if (near[place] === -1) near[place] = other;
         if (near[other] === -1) near[other] = place;
+        left = Math.min(left, FEW_COMPARED);
       }
-      meetings.put(key, place);
+      before[place] = last[slot]!;
+      last[slot] = place;
     }
   }
   return near;
@@ -97,102 +100,35 @@ function differentWords(size: number, textOf: (place: number) => string, alive?:
   return { words, starts };
 }
 
-/** Writes a key for each band of a text: of the least that its words are in four orders. */
-function bandKeys(words: Int32Array, from: number, to: number, keys: Int32Array): void {
+/** The keys of all texts, band by band: each is made of the least that a text's words are in four orders. */
+function keysOf({ words, starts }: TextWords, size: number, alive?: () => void): Int32Array {
+  const keys = new Int32Array(size * BANDS);
   for (let band = 0, seed = 0; band < BANDS; band++) {
     const [s1, s2, s3, s4] = [SEEDS[seed++]!, SEEDS[seed++]!, SEEDS[seed++]!, SEEDS[seed++]!];
-    let [one, two, three, four] = [0x7fffffff, 0x7fffffff, 0x7fffffff, 0x7fffffff];
-    for (let i = from; i < to; i++) {
-      const word = words[i]!;
-      one = Math.min(one, placeOf(word, s1));
-      two = Math.min(two, placeOf(word, s2));
-      three = Math.min(three, placeOf(word, s3));
-      four = Math.min(four, placeOf(word, s4));
+    for (let place = 0; place < size; place++) {
+      if (place % 4096 === 0) alive?.();
+      let one = 0x7fffffff;
+      let two = 0x7fffffff;
+      let three = 0x7fffffff;
+      let four = 0x7fffffff;
+      for (let i = starts[place]!; i < starts[place + 1]!; i++) {
+        const word = words[i]!;
+        one = Math.min(one, placeOf(word, s1));
+        two = Math.min(two, placeOf(word, s2));
+        three = Math.min(three, placeOf(word, s3));
+        four = Math.min(four, placeOf(word, s4));
+      }
+      const key = Math.imul(Math.imul(Math.imul(one ^ band, 0x297a2d39) ^ two, 0x3c6ef372) ^ three, 0x2c1b3c6d) ^ four;
+      keys[band * size + place] = scramble(key);
     }
-    const key = Math.imul(Math.imul(Math.imul(one ^ band, 0x297a2d39) ^ two, 0x3c6ef372) ^ three, 0x2c1b3c6d) ^ four;
-    keys[band] = scramble(key);
   }
+  return keys;
 }
 
 /** Where a word is in the order of a seed: words are scrambled already, so that one multiplication and a shift put them in another order. */
 function placeOf(word: number, seed: number): number {
   const own = Math.imul(word ^ seed, 0x2c1b3c6d);
   return (own ^ (own >>> 15)) & 0x7fffffff;
-}
-
-/** Which texts have a key, the last one first. */
-class Meetings {
-  /** By slot the key that has it, and its last entry, -1 for a free slot. */
-  private keys: Int32Array;
-  private heads: Int32Array;
-  private used = 0;
-  /** By entry its text and the entry before it. */
-  private places: Int32Array;
-  private links: Int32Array;
-  private size = 0;
-
-  constructor(texts: number) {
-    let capacity = 1024;
-    while (capacity < texts * 4) capacity *= 2;
-    this.keys = new Int32Array(capacity);
-    this.heads = new Int32Array(capacity).fill(-1);
-    this.places = new Int32Array(capacity);
-    this.links = new Int32Array(capacity);
-  }
-
-  /** Where a key's slot is: its own, or the free one that it would get. */
-  private slotOf(key: number): number {
-    const mask = this.keys.length - 1;
-    let slot = key & mask;
-    while (this.heads[slot]! >= 0 && this.keys[slot] !== key) slot = (slot + 1) & mask;
-    return slot;
-  }
-
-  /** A key's last entry, -1 for none. */
-  last(key: number): number {
-    return this.heads[this.slotOf(key)]!;
-  }
-
-  /** The entry of the same key before one, -1 for none. */
-  before(entry: number): number {
-    return this.links[entry]!;
-  }
-
-  placeOf(entry: number): number {
-    return this.places[entry]!;
-  }
-
-  put(key: number, place: number): void {
-    if (this.used * 2 > this.keys.length) this.widen();
-    if (this.size === this.places.length) {
-      this.places = doubled(this.places);
-      this.links = doubled(this.links);
-    }
-    const slot = this.slotOf(key);
-    if (this.heads[slot]! < 0) this.used++;
-    this.keys[slot] = key;
-    this.places[this.size] = place;
-    this.links[this.size] = this.heads[slot]!;
-    this.heads[slot] = this.size++;
-  }
-
-  private widen(): void {
-    const [keys, heads] = [this.keys, this.heads];
-    this.keys = new Int32Array(keys.length * 2);
-    this.heads = new Int32Array(keys.length * 2).fill(-1);
-    for (let i = 0; i < keys.length; i++) {
-      if (heads[i]! < 0) continue;
-      const slot = this.slotOf(keys[i]!);
-      this.keys[slot] = keys[i]!;
-      this.heads[slot] = heads[i]!;
-    }
-  }
-}
-
-function doubled(list: Int32Array): Int32Array {
-  const wider = new Int32Array(list.length * 2);
-  wider.set(list);
-  return wider;
 }
 
 /** So many numbers of 32 bits tell at a glance about which words a text has. */
