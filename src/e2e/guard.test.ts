@@ -1,7 +1,7 @@
 import { request } from "node:http";
 import { spawn } from "node:child_process";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type App, freshDatabase, startApp } from "./app";
+import { type App, freshDatabase, startApp, startServer } from "./app";
 
 let app: App;
 beforeAll(async () => {
@@ -53,6 +53,11 @@ describe("the server", () => {
     const small = await ask("/", { "accept-encoding": "gzip" });
     expect(small.headers["content-encoding"]).toBe("gzip");
     expect(small.text.length).toBeLessThan(plain.text.length / 2);
+  });
+
+  it("is the only one on its file", async () => {
+    await expect(startServer(app.db)).rejects.toThrow(/Another server works on/);
+    expect((await ask("/")).status).toBe(200);
   });
 
   it("does not listen to all without being told so", async () => {

@@ -2,7 +2,7 @@ import compression from "compression";
 import { createServer } from "node:http";
 import next from "next";
 import { loadDemo } from "../demo/load";
-import { databasePath, StoreError } from "../store/open";
+import { databasePath, lockForServer, StoreError } from "../store/open";
 import { readSite } from "../store/site";
 import { Api } from "./api/api";
 import { provideApi } from "./api-handle";
@@ -21,6 +21,7 @@ async function main(): Promise<void> {
   const refusal = refusalToListen(host, process.argv.includes("--open-to-all"));
   if (refusal !== null) throw new StoreError(refusal);
   const path = databasePath();
+  const unlock = lockForServer(path);
   const site = openSite(path);
   provideApi(new Api(site));
   if (!readSite(site.db)) {
@@ -46,7 +47,7 @@ async function main(): Promise<void> {
     if (stopping) return;
     stopping = true;
     server.closeAllConnections();
-    server.close(() => void site.close().then(() => process.exit(0)));
+    server.close(() => void site.close().then(() => (unlock(), process.exit(0))));
   };
   process.on("SIGINT", stop);
   process.on("SIGTERM", stop);

@@ -39,6 +39,7 @@ export function openStore(path: string, options: { readonly?: boolean } = {}): D
     db = new Database(path, { timeout: 10_000, readonly: options.readonly ?? false });
     db.pragma("foreign_keys = ON");
     if (!options.readonly) {
+      refuseForeign(db, path);
       db.pragma("journal_mode = WAL");
       db.pragma("synchronous = NORMAL");
       // Large runs touch pages all over the file: the more of them are written back together, the fewer are written twice.
@@ -49,6 +50,7 @@ export function openStore(path: string, options: { readonly?: boolean } = {}): D
     return db;
   } catch (error) {
     db?.close();
+    if (error instanceof StoreError) throw error;
     throw new StoreError(explain(error, path), { cause: error });
   }
 }
@@ -60,13 +62,48 @@ function makeFolder(folder: string): void {
   mkdirSync(folder);
 }
 
+/** Tells our files from those of other programs: “NLIN”. */
+const APPLICATION_ID = 0x4e4c494e;
+
+/**
+ * @throws {StoreError} for a database of another program, or of a newer version of this one; nothing of it is changed.
+ */
+function refuseForeign(db: Db, path: string): void {
+  const newest = migrations().at(-1)!.number;
+  const id = db.pragma("application_id", { simple: true }) as number;
+  const version = db.pragma("user_version", { simple: true }) as number;
+  const tables = db.prepare("SELECT name FROM sqlite_master WHERE type = 'table'").pluck().all() as string[];
+  // Files from before the mark was set are known by their tables.
+  const isOwn =
+    id === APPLICATION_ID ||
+    (id === 0 && (tables.length === 0 || ["items", "site"].every((name) => tables.includes(name))));
+  if (!isOwn)
+    throw new StoreError(
+      `The file ${path} is a database of another program. Nothing of it was changed; set NINE_LINES_DB to another place.`,
+    );
+  if (version > newest)
+    throw new StoreError(
+      `The database ${path} was written by a newer version of Nine Lines (${version}; this one knows ${newest}). Nothing of it was changed; start the newer version, or set NINE_LINES_DB to another place.`,
+    );
+}
+
+interface Migration {
+  readonly number: number;
+  readonly file: string;
+}
+
+/** The migrations in their order. */
+function migrations(): Migration[] {
+  return readdirSync(migrationsFolder())
+    .filter((file) => /^\d{3}-.*\.sql$/.test(file))
+    .sort()
+    .map((file) => ({ number: Number(file.slice(0, 3)), file }));
+}
+
 function migrate(db: Db): void {
   const done = db.pragma("user_version", { simple: true }) as number;
-  const files = readdirSync(migrationsFolder())
-    .filter((file) => /^\d{3}-.*\.sql$/.test(file))
-    .sort();
-  for (const file of files) {
-    const number = Number(file.slice(0, 3));
+  if ((db.pragma("application_id", { simple: true }) as number) === 0) db.pragma(`application_id = ${APPLICATION_ID}`);
+  for (const { number, file } of migrations()) {
     if (number <= done) continue;
     db.transaction(() => {
       db.exec(readFileSync(join(migrationsFolder(), file), "utf8"));
@@ -98,4 +135,28 @@ export function explain(error: unknown, path = databasePath()): string {
   if (code === "SQLITE_BUSY")
     return `The database ${path} is in use by another program for too long. Close that program and try again.`;
   return `The database ${path} failed: ${message}`;
+}
+
+/**
+ * Makes sure that this process is the only server of a database. The mark is a lock that the system lets go of when the process ends,
+ * however it ends.
+ *
+ * @returns lets go of it.
+ * @throws {StoreError} where another server has it.
+ */
+export function lockForServer(path: string): () => void {
+  makeFolder(dirname(path));
+  const lock = new Database(`${path}.server`, { timeout: 0 });
+  try {
+    lock.pragma("locking_mode = EXCLUSIVE");
+    lock.exec("BEGIN EXCLUSIVE");
+  } catch (error) {
+    lock.close();
+    if ((error as { code?: string }).code !== "SQLITE_BUSY")
+      throw new StoreError(explain(error, path), { cause: error });
+    throw new StoreError(
+      `Another server works on ${path}. Use that one, end it first, or set NINE_LINES_DB to another file.`,
+    );
+  }
+  return () => lock.close();
 }

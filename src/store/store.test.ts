@@ -1,10 +1,11 @@
-import { chmodSync, mkdtempSync, writeFileSync } from "node:fs";
+import Database from "better-sqlite3";
+import { chmodSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { DEMO_SITE, demoItems } from "../demo/site";
 import { itemWriter } from "./items";
-import { explain, openStore, StoreError } from "./open";
+import { explain, lockForServer, openStore, StoreError } from "./open";
 import { nextRevision, readSite, revision, writeSite } from "./site";
 
 const fresh = () => {
@@ -61,6 +62,54 @@ describe("the store", () => {
     expect(explain({ code: "SQLITE_FULL" }, "/data/x.db")).toMatch(/disk.*full.*make room/i);
     expect(explain({ code: "SQLITE_READONLY" }, "/data/x.db")).toMatch(/cannot be written.*right/s);
     chmodSync(folder, 0o700);
+  });
+});
+
+describe("a file that is not this version's", () => {
+  const folder = mkdtempSync(join(tmpdir(), "nine-lines-foreign-"));
+  const bytes = (file: string) => readFileSync(file);
+
+  it("of another program is refused in words, and no byte of it is changed", () => {
+    const file = join(folder, "other.db");
+    const other = new Database(file);
+    other.exec("CREATE TABLE songs (name TEXT); INSERT INTO songs VALUES ('x')");
+    other.close();
+    const before = bytes(file);
+    expect(() => openStore(file)).toThrow(/other\.db is a database of another program\..*NINE_LINES_DB/);
+    expect(bytes(file).equals(before)).toBe(true);
+    const marked = join(folder, "marked.db");
+    const own = new Database(marked);
+    own.exec("CREATE TABLE items (id INTEGER); CREATE TABLE site (id INTEGER); PRAGMA application_id = 7");
+    own.close();
+    expect(() => openStore(marked)).toThrow(/another program/);
+  });
+
+  it("of a newer version is refused, with both numbers", () => {
+    const file = join(folder, "newer.db");
+    openStore(file).close();
+    const own = new Database(file);
+    own.pragma("user_version = 9999");
+    own.close();
+    expect(() => openStore(file)).toThrow(/written by a newer version of Nine Lines \(9999; this one knows \d+\)/);
+  });
+
+  it("from before files were marked is opened, and marked then", () => {
+    const file = join(folder, "older.db");
+    openStore(file).close();
+    const own = new Database(file);
+    own.pragma("application_id = 0");
+    own.close();
+    const again = openStore(file);
+    expect(again.pragma("application_id", { simple: true })).toBe(0x4e4c494e);
+    again.close();
+  });
+
+  it("has one server at a time, and the next one when that is gone", () => {
+    const file = join(folder, "served.db");
+    const unlock = lockForServer(file);
+    expect(() => lockForServer(file)).toThrow(/Another server works on .*served\.db/);
+    unlock();
+    lockForServer(file)();
   });
 });
 
