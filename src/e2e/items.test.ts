@@ -219,7 +219,7 @@ describe("texts by hand", () => {
     await page.click("text=Find and replace …");
     await page.keyboard.type("halyard");
     await page.fill("text=Replace with >> .. >> input", "hoisting line");
-    await page.waitForSelector("aside ins >> text=hoisting line");
+    await page.waitForSelector("aside ins >> text=hoisting");
     expect(await axeFindings(page)).toEqual([]);
     const change = page.locator("aside >> role=button[name=/^Change/]");
     const changes = Number((await change.innerText()).replace(/\D/g, ""));

@@ -2,9 +2,10 @@
 import { useEffect, useMemo, useState } from "react";
 import { TEXTS } from "../../core/design/kinds";
 import { ROBOTS } from "../../core/design/robots";
-import { changedSpan } from "../../core/proof/order";
+import { wordChanges } from "../../core/proof/word-changes";
 import type { EditAction } from "../../server/edits/plan-edit";
 import { isAborted } from "../shell/api";
+import { MarkedText } from "../proof/marked-text";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
 import { type Choice, type PlannedEdit, planEdit } from "../shell/edits";
@@ -267,30 +268,18 @@ function Plan({ plan }: { plan: PlannedEdit }) {
       ))}
       <ul className="mt-1">
         {plan.samples.map(({ id, name, before, after }) => {
-          const { from, beforeEnd, afterEnd } = changedSpan(before, after);
+          const changes = wordChanges(before, after);
           return (
             <li key={id} className="border-b border-hair py-1.5">
               <p className="narrow truncate text-[12px] text-soft">{name}</p>
               <p className="break-words text-faint">
-                {before === "" ? (
-                  "nothing"
-                ) : (
-                  <>
-                    {before.slice(0, from)}
-                    <del>{before.slice(from, beforeEnd)}</del>
-                    {before.slice(beforeEnd)}
-                  </>
-                )}
+                {before === "" ? "nothing" : <MarkedText stretches={changes.before} as="goes" />}
               </p>
               <p className="break-words">
                 {after === "" ? (
                   <span className="text-soft">back to the line</span>
                 ) : (
-                  <>
-                    {after.slice(0, from)}
-                    <ins className="decoration-rule decoration-2 underline-offset-4">{after.slice(from, afterEnd)}</ins>
-                    {after.slice(afterEnd)}
-                  </>
+                  <MarkedText stretches={changes.after} as="comes" />
                 )}
               </p>
             </li>

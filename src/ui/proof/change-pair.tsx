@@ -1,8 +1,9 @@
 import { folderOf } from "../../core/plan/addresses";
 import { type Site } from "../../core/design/design";
-import { changedSpan } from "../../core/proof/order";
+import { wordChanges } from "../../core/proof/word-changes";
 import type { ReviewedChange } from "../../server/review/review";
 import { roomOf } from "./local-proof";
+import { MarkedText } from "./marked-text";
 import { surfaceType } from "./true-size";
 
 /** A change as it is drawn: what stood, what comes, and how wide both are in the text's measure. */
@@ -14,7 +15,7 @@ export type DrawnChange = Pick<
 /** Old above new at true size, what goes struck out and what comes underlined; with `equal` neither is the old one, and both are underlined where they differ. */
 export function ChangePair({ change, site, equal }: { change: DrawnChange; site: Site; equal?: boolean }) {
   const { before, after, text } = change;
-  const { from, beforeEnd, afterEnd } = changedSpan(before, after);
+  const changes = wordChanges(before, after);
   const mono = text === "slug" || text === "address" || text === "robots";
   const type = mono ? surfaceType(null) : surfaceType(roomOf(site, text).surface);
   const unit = mono ? "ch" : "px";
@@ -40,14 +41,7 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
         ) : (
           <>
             {folder}
-            {before.slice(0, from)}
-            {beforeEnd > from &&
-              (equal ? (
-                <u className="decoration-hair decoration-2 underline-offset-[5px]">{before.slice(from, beforeEnd)}</u>
-              ) : (
-                <del className="decoration-1">{before.slice(from, beforeEnd)}</del>
-              ))}
-            {before.slice(beforeEnd)}
+            <MarkedText stretches={changes.before} as={equal ? "differs" : "goes"} />
           </>
         )}
       </p>
@@ -57,11 +51,7 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
         ) : (
           <>
             {newFolder}
-            {after.slice(0, from)}
-            {afterEnd > from && (
-              <ins className="decoration-rule decoration-2 underline-offset-[5px]">{after.slice(from, afterEnd)}</ins>
-            )}
-            {after.slice(afterEnd)}
+            <MarkedText stretches={changes.after} as="comes" />
           </>
         )}
       </p>
