@@ -6,9 +6,10 @@ import { openStore } from "../store/open";
 import { endServer, freshDatabase, startServer } from "./app";
 import { ask, send } from "./calls";
 
-/** So little memory that a text which grows tenfold seven times is more than there is. */
-const MEMORY = { NINE_LINES_MEMORY: "220" };
-const DEADLY = `{intro${":replace(e,eeeeeeeeee)".repeat(9)}}`;
+/** So little memory that two hundred fields, each as long as a value may get, are more than there is. */
+const MEMORY = { NINE_LINES_MEMORY: "130" };
+const LONGER = `:replace(e,${"e".repeat(26)})`.repeat(2);
+const DEADLY = Array.from({ length: 200 }, (_, i) => `{intro${LONGER}:words(${90_000 + i})}`).join("");
 
 const db = freshDatabase();
 let current: { server: ChildProcess; url: string };

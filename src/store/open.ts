@@ -145,18 +145,20 @@ export function explain(error: unknown, path = databasePath()): string {
  * @throws {StoreError} where another server has it.
  */
 export function lockForServer(path: string): () => void {
-  makeFolder(dirname(path));
-  const lock = new Database(`${path}.server`, { timeout: 0 });
+  let lock: Db | undefined;
   try {
+    makeFolder(dirname(path));
+    lock = new Database(`${path}.server`, { timeout: 0 });
     lock.pragma("locking_mode = EXCLUSIVE");
     lock.exec("BEGIN EXCLUSIVE");
   } catch (error) {
-    lock.close();
+    lock?.close();
     if ((error as { code?: string }).code !== "SQLITE_BUSY")
       throw new StoreError(explain(error, path), { cause: error });
     throw new StoreError(
       `Another server works on ${path}. Use that one, end it first, or set NINE_LINES_DB to another file.`,
     );
   }
-  return () => lock.close();
+  const held = lock;
+  return () => held.close();
 }
