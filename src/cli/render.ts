@@ -58,7 +58,10 @@ export function render(
 ): Rendered {
   const { base, rules } = file.kinds[kind] ?? { base: {}, rules: [] };
   const { fields, hands } = pagesOf(records, kind);
-  const items = itemSetOf(fields, siteConstants(file.site), writingOf(file.site), file.site.formats[kind]);
+  const items = itemSetOf(fields, siteConstants(file.site), {
+    writing: writingOf(file.site),
+    formats: file.site.formats[kind],
+  });
   const { known } = items;
   const lenient = {
     has: (name: string) => known.has(name) || !isNearBuiltIn(name),

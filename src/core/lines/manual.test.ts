@@ -36,7 +36,7 @@ describe("the user's page on lines", () => {
       const records = JSON.parse(get("items") ?? `[${get("item")}]`) as ItemRecord[];
       const slug = get("slug") === undefined ? null : { options: SLUG_DEFAULTS, language: languageByTag("en") };
       const max = get("max");
-      const proved = proveLine(line, itemSetOf(records, new Map(), { locale: "en-GB", fixedWords: [] }), {
+      const proved = proveLine(line, itemSetOf(records, new Map(), { writing: { locale: "en-GB", fixedWords: [] } }), {
         limits: { surfaces: [], chars: max === undefined ? null : Number(max) },
         ...(slug ? { slug } : {}),
       });

@@ -209,12 +209,20 @@ export function textValue(value: unknown): string {
   return "";
 }
 
-/** An item set of plain records held in memory; constants stand for fields that a record lacks. */
+/** How records are read. */
+interface RecordReading {
+  readonly writing?: Writing;
+  /** How fields write their figures. */
+  readonly formats?: Readonly<Record<string, FieldFormat>> | undefined;
+  /** Whether the values were cleaned already: they are not cleaned twice. */
+  readonly areClean?: boolean;
+}
+
+/** An item set of records held in memory; constants stand for fields that a record lacks. */
 export function itemSetOf(
   records: readonly ItemRecord[],
   constants: ReadonlyMap<string, string> = new Map(),
-  writing: Writing = { locale: "en", fixedWords: [] },
-  formats: Readonly<Record<string, FieldFormat>> = {},
+  { writing = { locale: "en", fixedWords: [] }, formats = {}, areClean = false }: RecordReading = {},
 ): ItemSet {
   const writers = new Map<string, ColumnWriter>();
   records.forEach((record, row) => {
@@ -222,7 +230,7 @@ export function itemSetOf(
       const field = key.toLowerCase();
       let writer = writers.get(field);
       if (!writer) writers.set(field, (writer = new ColumnWriter(records.length)));
-      writer.set(row, textValue(value));
+      writer.set(row, areClean && typeof value === "string" ? value : textValue(value));
     }
   });
   const fields = [...new Set([...writers.keys(), ...constants.keys()])];

@@ -121,7 +121,7 @@ describe("conditions", () => {
     [{ "is under": "Rope" }, { own: "Rope" }, undefined, true],
     [{ "is under": "Rope" }, { own: "Ropes › Twine" }, undefined, false],
   ])("%j takes %j written as %j: %j", (condition, item, format, taken) => {
-    const set = itemSetOf([item as ItemRecord], new Map(), undefined, format ? { own: format } : {});
+    const set = itemSetOf([item as ItemRecord], new Map(), { formats: format ? { own: format } : {} });
     expect([...matchingRows(readCondition({ field: "own", ...condition }), set)]).toEqual([taken ? 1 : 0]);
   });
 

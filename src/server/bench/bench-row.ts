@@ -1,9 +1,10 @@
-import { type TextName, TEXTS } from "../../core/design/kinds";
+import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type KindData } from "../workspace/kind-data";
 import type { KnownProof } from "../workspace/proofs";
 
 /** A row of a set as the interface gets it: everything that the core needs to prove it again in the browser. */
 export interface BenchRow {
+  readonly kind: Kind;
   readonly id: number;
   readonly row: number;
   readonly path: string;
@@ -39,6 +40,7 @@ export function benchRow({ data, text, known, body }: RowView, row: number): Ben
     slug: of("slug"),
   });
   return {
+    kind: data.kind,
     id: data.ids[row]!,
     row,
     path: data.paths[row]!,

@@ -59,15 +59,16 @@ export class KindData {
   fieldsOf(row: number, body: boolean): Record<string, string> {
     // Fields go by whatever name a file gave them, `__proto__` too.
     const fields = Object.create(null) as Record<string, string>;
-    const put = (field: string, raw: unknown) => {
-      const value = textValue(raw);
+    const keep = (field: string, value: string) => {
       if (value !== "") fields[field] = value;
     };
+    // What is in memory was cleaned when it came in, and is not cleaned again.
+    const put = (field: string, raw: unknown) => keep(field, textValue(raw));
     const item = readItem(this.source.db, this.ids[row]!);
     for (const field of this.fieldNames) {
       if (field === "body") continue;
-      if (this.items.holds(field)) put(field, this.items.value(field, row));
-      else if (field === "category.parent") put(field, parentOf(this.items.value("category.path", row)));
+      if (this.items.holds(field)) keep(field, this.items.value(field, row));
+      else if (field === "category.parent") keep(field, parentOf(this.items.value("category.path", row)));
       else if (item) put(field, item[(COLUMN_OF[field] ?? field) as keyof typeof item]);
     }
     for (const [field, value] of siteConstants(this.source.site)) put(field, value);

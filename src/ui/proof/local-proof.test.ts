@@ -7,6 +7,7 @@ import { linesOf } from "../../core/design/change-rules";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
 import { Workspace } from "../../server/workspace/workspace";
 import { openStore } from "../../store/open";
+import { writeSite } from "../../store/site";
 import { drawnKeyword, proveRows } from "./local-proof";
 import { BenchDesk } from "../../server/bench/bench-desk";
 
@@ -52,8 +53,29 @@ describe("rows proved in the browser", () => {
     },
   );
 
+  it("read figures as the kind's columns write them, and clean no value twice, as the server does", () => {
+    const own = openStore(":memory:");
+    loadDemo(own, { products: 60 });
+    own.prepare("UPDATE items SET price = '1.011', name = 'The &lt;title&gt; tag' WHERE kind = 'product'").run();
+    const site = { ...DEMO_SITE, formats: { product: { price: { number: "comma" as const } } } };
+    writeSite(own, site);
+    const source = "{name} {price:money(GBP)}";
+    const workspace = new Workspace(own);
+    const design = { base: { title: source }, rules: [] };
+    const query = { text: "title", scope: "all", sort: "site", filter: "all", search: "", from: 0, count: 5 } as const;
+    const { rows } = new BenchDesk(workspace).rows("product", design, query);
+    const { proof } = workspace.textProof("product", "title", design);
+    const local = proveRows(rows, () => parseLine(source), "title", site).filter(({ from }) => from !== "hand");
+    expect(local.length).toBeGreaterThan(0);
+    for (const { text, row } of local) {
+      expect(text).toBe(proof.textOf(row.row));
+      expect(text).toBe("The <title> tag £1,011.00");
+    }
+  });
+
   it("say why: what stands, what gave way, what is not needed", () => {
     const row = {
+      kind: "product" as const,
       id: 1,
       row: 0,
       path: "/a/b",

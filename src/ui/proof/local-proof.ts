@@ -68,7 +68,7 @@ function programOf(line: Line, site: Site): Program {
 
 let lastSet: { rows: readonly BenchRow[]; site: Site; items: ItemSet } | null = null;
 
-/** The rows as a set of items; the last one is kept, since rows on screen stay while a line is typed. */
+/** The rows, of one kind, as a set of items; the last one is kept, since rows on screen stay while a line is typed. */
 function itemsOf(rows: readonly BenchRow[], site: Site): ItemSet {
   const same =
     lastSet &&
@@ -82,7 +82,7 @@ function itemsOf(rows: readonly BenchRow[], site: Site): ItemSet {
       items: itemSetOf(
         rows.map((row) => row.fields),
         siteConstants(site),
-        writingOf(site),
+        { writing: writingOf(site), formats: rows[0] && site.formats[rows[0].kind], areClean: true },
       ),
     };
   return lastSet!.items;
