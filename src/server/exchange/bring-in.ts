@@ -161,7 +161,8 @@ export async function bringIn(
       }
     }
     if (batch.length > 0) flush.immediate();
-    noteFormats(db, site, kinds, shape.header, mapping);
+    // The settings as they are by now: somebody may have saved others meanwhile.
+    db.transaction(() => noteFormats(db, readSite(db) ?? site, kinds, shape.header, mapping)).immediate();
     counts.byHand = markByHand(db, readSite(db) ?? site, byHand, since, texts);
     end("done", null);
     return { ...counts, status: "done" };
