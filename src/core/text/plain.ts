@@ -141,12 +141,15 @@ function withoutTags(html: string, into?: { readonly subheadings: string[]; read
   let silent = 0;
   let heading: string | null = null;
   let described = true;
+  /** Nothing came behind the tag of the last image yet. */
+  let endsInImage = false;
   const parser = new Parser(
     {
       onopentagname(name) {
         if (SILENT.has(name)) silent++;
         if (BLOCKS.has(name)) text += " ";
         described = !into || name !== "img";
+        endsInImage = !described;
         if (!described) into!.images.push("");
         if (into && HEADINGS.has(name)) heading = "";
       },
@@ -156,7 +159,8 @@ function withoutTags(html: string, into?: { readonly subheadings: string[]; read
         into!.images[into!.images.length - 1] = value;
         described = true;
       },
-      onclosetag(closed) {
+      onclosetag(closed, implied) {
+        if (!implied) endsInImage = false;
         if (SILENT.has(closed)) silent--;
         if (BLOCKS.has(closed)) text += " ";
         if (heading === null || !HEADINGS.has(closed)) return;
@@ -164,6 +168,7 @@ function withoutTags(html: string, into?: { readonly subheadings: string[]; read
         heading = null;
       },
       ontext(part) {
+        endsInImage = false;
         if (silent > 0) return;
         text += part;
         if (heading !== null) heading += part;
@@ -172,5 +177,7 @@ function withoutTags(html: string, into?: { readonly subheadings: string[]; read
     { decodeEntities: true },
   );
   parser.end(html);
+  // The body ends within the tag: there is no image.
+  if (endsInImage && parser.startIndex < html.length) into!.images.pop();
   return text;
 }

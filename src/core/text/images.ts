@@ -1,0 +1,86 @@
+import { Parser } from "htmlparser2";
+import { foldedSpaces } from "./plain";
+
+/** An image of a body. */
+export interface BodyImage {
+  /** Which of the body's images it is, from 1. */
+  readonly number: number;
+  /** Its address as it stands there. */
+  readonly src: string;
+  /** What is said of it, `""` for nothing. */
+  readonly alt: string;
+  /** Its tag as it stands there, and where that begins and ends. */
+  readonly tag: string;
+  readonly from: number;
+  readonly to: number;
+}
+
+/**
+ * The images of a body in their order.
+ *
+ * @example imagesOf('<p><img src="/oar.jpg" alt=""></p>') // [{ number: 1, src: "/oar.jpg", alt: "", tag: '<img src="/oar.jpg" alt="">', from: 3, to: 30 }]
+ */
+export function imagesOf(html: string): BodyImage[] {
+  if (!/<img/i.test(html)) return [];
+  const found: BodyImage[] = [];
+  const parser = new Parser({
+    onopentag(name, attributes) {
+      if (name !== "img") return;
+      const from = parser.startIndex;
+      const to = parser.endIndex + 1;
+      found.push({
+        number: found.length + 1,
+        src: attributes["src"] ?? "",
+        alt: foldedSpaces(attributes["alt"] ?? ""),
+        tag: html.slice(from, to),
+        from,
+        to,
+      });
+    },
+  });
+  parser.end(html);
+  return found;
+}
+
+/** A name and, where it has one, a value of a tag, as HTML's tokenizer tells them apart. */
+const ATTRIBUTE = /([^\s/>=][^\s/>=]*|=[^\s/>=]*)(?:(\s*=\s*)("[^"]*"|'[^']*'|[^\s"'>][^\s>]*))?/g;
+
+/**
+ * An image's tag that says something else of the image; all else of it stays as it is.
+ *
+ * @example withAlt("<img src=/oar.jpg alt>", "An oar, 7′") // '<img src=/oar.jpg alt="An oar, 7′">'
+ */
+export function withAlt(tag: string, alt: string): string {
+  const put = `alt="${alt.replaceAll("&", "&amp;").replaceAll('"', "&quot;").replaceAll("<", "&lt;")}"`;
+  const start = "<img".length;
+  ATTRIBUTE.lastIndex = start;
+  for (let found = ATTRIBUTE.exec(tag); found; found = ATTRIBUTE.exec(tag))
+    if (found[1]!.toLowerCase() === "alt")
+      return tag.slice(0, found.index) + put + tag.slice(found.index + found[0].length);
+  return `${tag.slice(0, start)} ${put}${tag.slice(start)}`;
+}
+
+/** A body with one image's tag replaced. */
+export function withTag(html: string, { from, to }: BodyImage, tag: string): string {
+  return html.slice(0, from) + tag + html.slice(to);
+}
+
+/**
+ * An image's file as words: without folders, ending, query and what a resizer puts behind the name.
+ *
+ * @example imageFile("/i/2026/waxed-thread_close%20up-300x200.jpg?v=2") // "waxed thread close up"
+ */
+export function imageFile(src: string): string {
+  const path = src.replace(/[?#].*$/s, "");
+  const name = path.slice(path.lastIndexOf("/") + 1);
+  const bare = decoded(name.replace(/\.[a-z0-9]{2,5}$/i, "")).replace(/-\d+x\d+$/, "");
+  return foldedSpaces(bare.replace(/[-_+\s]+/g, " "));
+}
+
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}
