@@ -225,6 +225,14 @@ const NAMES: Partial<Record<Target, readonly string[]>> = {
   price: ["price", "regular_price", "sale_price", "amount", "preis", "prix", "precio", "prijs"],
   count: ["count", "items", "item_count", "product_count", "anzahl", "nombre_d_articles", "cantidad", "aantal"],
   robots: ["robots", "meta_robots", "indexability", "robots_setting"],
+  "meta-keywords": [
+    "meta_keywords",
+    "metakeywords",
+    "keywords_meta",
+    "meta_keyword",
+    "mots_clés_meta",
+    "meta_schlüsselwörter",
+  ],
   "by-hand": ["by_hand", "hand", "manual", "custom", "locked"],
   attributes: ["attributes"],
   "made-harmless": ["made_harmless"],
@@ -408,6 +416,7 @@ function takers(names: readonly string[], { dropsQueries }: ReadingRules): Recor
     price: trimmed("price"),
     count: trimmed("count"),
     robots: trimmed("robots"),
+    "meta-keywords": trimmed("meta_keywords"),
     "made-harmless": () => null,
     skip: () => null,
   };

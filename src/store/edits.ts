@@ -7,6 +7,8 @@ import { nextRevision } from "./site";
 export interface EditChange {
   readonly item: number;
   readonly field: EditedField;
+  /** Of an image: its address as it stands in the body; `""` for what is no image's. */
+  readonly image?: string | undefined;
   readonly before: string | null;
   readonly after: string | null;
 }
@@ -29,7 +31,9 @@ export interface EditFigures extends EditRow {
 
 /** Writes a step down before anything of it is done. Nothing that was undone can be done again then. */
 export function createEdit(db: Db, label: string, changes: Iterable<EditChange>, now: string): number {
-  const insert = db.prepare("INSERT INTO edit_changes (edit_id, item_id, field, before, after) VALUES (?, ?, ?, ?, ?)");
+  const insert = db.prepare(
+    "INSERT INTO edit_changes (edit_id, item_id, field, image, before, after) VALUES (?, ?, ?, ?, ?, ?)",
+  );
   return db
     .transaction(() => {
       db.prepare("DELETE FROM edits WHERE goal = 'undone' AND status = 'done'").run();
@@ -38,7 +42,8 @@ export function createEdit(db: Db, label: string, changes: Iterable<EditChange>,
           .prepare("INSERT INTO edits (label, goal, status, created_at) VALUES (?, 'set', 'running', ?)")
           .run(label, now).lastInsertRowid,
       );
-      for (const { item, field, before, after } of changes) insert.run(id, item, field, before, after);
+      for (const { item, field, image = "", before, after } of changes)
+        insert.run(id, item, field, image, before, after);
       return id;
     })
     .immediate();
@@ -91,18 +96,23 @@ export function editChunk(db: Db, id: number, most: number): number {
     if (!edit) throw new Refusal("not-found", `There is no edit ${id}`);
     const [from, to] = edit.goal === "set" ? (["before", "after"] as const) : (["after", "before"] as const);
     const changes = db
-      .prepare("SELECT item_id AS item, field, before, after FROM edit_changes WHERE edit_id = ? AND state = ? LIMIT ?")
+      .prepare(
+        "SELECT item_id AS item, field, image, before, after FROM edit_changes WHERE edit_id = ? AND state = ? LIMIT ?",
+      )
       .all(id, from, most) as EditChange[];
     if (changes.length === 0) return 0;
     const revision = nextRevision(db);
     const write = valueWriter(db);
-    const settle = db.prepare("UPDATE edit_changes SET state = ? WHERE edit_id = ? AND item_id = ? AND field = ?");
+    const settle = db.prepare(
+      "UPDATE edit_changes SET state = ? WHERE edit_id = ? AND item_id = ? AND field = ? AND image = ?",
+    );
     for (const change of changes)
       settle.run(
-        write(change.item, change.field, change[from], change[to], revision) ? to : "skipped",
+        write(change, change[from], change[to], revision) ? to : "skipped",
         id,
         change.item,
         change.field,
+        change.image ?? "",
       );
     return changes.length;
   });
@@ -112,7 +122,12 @@ export function editChunk(db: Db, id: number, most: number): number {
 /** Sets a value on an item where it is still what is expected; says whether it was. */
 function valueWriter(
   db: Db,
-): (item: number, field: EditedField, expected: string | null, value: string | null, revision: number) => boolean {
+): (
+  place: Pick<EditChange, "item" | "field" | "image">,
+  expected: string | null,
+  value: string | null,
+  revision: number,
+) => boolean {
   const keyword = db.prepare("SELECT keyword FROM items WHERE id = ?").pluck();
   const exists = db.prepare("SELECT 1 FROM items WHERE id = ?").pluck();
   const hand = db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = ?").pluck();
@@ -121,13 +136,22 @@ function valueWriter(
     "INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?) ON CONFLICT (item_id, text) DO UPDATE SET value = excluded.value",
   );
   const dropHand = db.prepare("DELETE FROM hand_texts WHERE item_id = ? AND text = ?");
+  const extra = db.prepare("SELECT value FROM hand_extras WHERE item_id = ? AND text = ? AND image = ?").pluck();
+  const putExtra = db.prepare(
+    "INSERT INTO hand_extras (item_id, text, image, value) VALUES (?, ?, ?, ?) ON CONFLICT (item_id, text, image) DO UPDATE SET value = excluded.value",
+  );
+  const dropExtra = db.prepare("DELETE FROM hand_extras WHERE item_id = ? AND text = ? AND image = ?");
   const touch = db.prepare("UPDATE items SET revision = ? WHERE id = ?");
-  return (item, field, expected, value, revision) => {
+  return ({ item, field, image = "" }, expected, value, revision) => {
     if (field === "keyword")
       return keyword.get(item) === expected && putKeyword.run(value ?? "", revision, item).changes === 1;
-    if (exists.get(item) === undefined || ((hand.get(item, field) as string | undefined) ?? null) !== expected)
-      return false;
-    if (value === null) dropHand.run(item, field);
+    if (exists.get(item) === undefined) return false;
+    const isExtra = field === "alt" || field === "keywords";
+    const now = (isExtra ? extra.get(item, field, image) : hand.get(item, field)) as string | undefined;
+    if ((now ?? null) !== expected) return false;
+    if (isExtra && value === null) dropExtra.run(item, field, image);
+    else if (isExtra) putExtra.run(item, field, image, value);
+    else if (value === null) dropHand.run(item, field);
     else putHand.run(item, field, value);
     touch.run(revision, item);
     return true;

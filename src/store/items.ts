@@ -1,5 +1,5 @@
 import { VALUE_END } from "../core/text/plain";
-import { type Kind, type TextName } from "../core/design/kinds";
+import { type ExtraName, type Kind, type TextName } from "../core/design/kinds";
 import { type Statement } from "better-sqlite3";
 import { type Db } from "./open";
 
@@ -24,6 +24,8 @@ export interface ItemRow {
   price: string;
   count: string;
   robots: string;
+  /** The meta keywords that the site has. */
+  meta_keywords: string;
   attributes: string;
   revision: number;
   /** The revision of the last change that brought in more than texts, keyword and robots setting. */
@@ -58,6 +60,7 @@ export const ITEM_COLUMNS = [
   "price",
   "count",
   "robots",
+  "meta_keywords",
 ] as const;
 export type ItemColumn = (typeof ITEM_COLUMNS)[number];
 
@@ -185,12 +188,31 @@ export function iterateHandTexts(db: Db, kind: Kind): IterableIterator<HandText>
     .iterate(kind) as IterableIterator<HandText>;
 }
 
+/** An extra text that a person wrote. */
+export interface HandExtra {
+  readonly id: number;
+  readonly text: ExtraName;
+  /** The address of the image as it stands in the body, `""` for what is no image's. */
+  readonly image: string;
+  readonly value: string;
+}
+
+/** @param since only of items that changed after that revision. */
+export function handExtras(db: Db, kind: Kind, since = -1): HandExtra[] {
+  return db
+    .prepare(
+      "SELECT items.id AS id, text, image, value FROM hand_extras JOIN items ON items.id = hand_extras.item_id WHERE kind = ? AND revision > ? ORDER BY items.id",
+    )
+    .all(kind, since) as HandExtra[];
+}
+
 /** What can change of an item without anything being brought in. */
 export interface TouchedItem extends Pick<
   ItemRow,
-  "id" | "path" | "title" | "description" | "slug" | "keyword" | "robots"
+  "id" | "path" | "title" | "description" | "slug" | "keyword" | "robots" | "meta_keywords"
 > {
   readonly hands: readonly HandText[];
+  readonly handExtras: readonly HandExtra[];
 }
 
 /**
@@ -209,7 +231,7 @@ export function touchedSince(db: Db, kind: Kind, revision: number, held: number)
   if (countOfKind(db, kind) !== held) return null;
   const items = db
     .prepare(
-      "SELECT id, path, title, description, slug, keyword, robots FROM items WHERE revision > ? AND kind = ? ORDER BY id",
+      "SELECT id, path, title, description, slug, keyword, robots, meta_keywords FROM items WHERE revision > ? AND kind = ? ORDER BY id",
     )
     .all(revision, kind) as TouchedItem[];
   const hands = new Map<number, HandText[]>();
@@ -219,7 +241,13 @@ export function touchedSince(db: Db, kind: Kind, revision: number, held: number)
     )
     .all(revision, kind) as HandText[];
   for (const hand of all) hands.set(hand.id, [...(hands.get(hand.id) ?? []), hand]);
-  return items.map((item) => ({ ...item, hands: hands.get(item.id) ?? [] }));
+  const extras = new Map<number, HandExtra[]>();
+  for (const hand of handExtras(db, kind, revision)) extras.set(hand.id, [...(extras.get(hand.id) ?? []), hand]);
+  return items.map((item) => ({
+    ...item,
+    hands: hands.get(item.id) ?? [],
+    handExtras: extras.get(item.id) ?? [],
+  }));
 }
 
 /** What became of an item that was brought in. */

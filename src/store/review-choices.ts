@@ -1,11 +1,13 @@
 import { type ChangeGroup } from "../core/plan/groups";
-import { type TextName } from "../core/design/kinds";
+import { type ExtraName, type TextName } from "../core/design/kinds";
 import { type Db } from "./open";
 
 /** What of a page a change is of. */
 export interface ChangeScope {
   readonly item: number;
-  readonly text: TextName | "robots";
+  readonly text: TextName | "robots" | ExtraName;
+  /** Of an image: which of the body's it is, from 1; 0 for what is no image's. */
+  readonly part?: number | undefined;
 }
 
 /** A person's word on one change: it holds as long as the change is the same. */
@@ -18,23 +20,29 @@ export interface ChangeChoice {
 /** What a person left out of a review or took in, beside what is left out at first. */
 export interface ReviewChoices {
   readonly groups: ReadonlyMap<ChangeGroup, boolean>;
-  /** By item, then by text. */
-  readonly changes: ReadonlyMap<number, ReadonlyMap<ChangeScope["text"], ChangeChoice>>;
+  /** By item, then by {@link choiceKey}. */
+  readonly changes: ReadonlyMap<number, ReadonlyMap<string, ChangeChoice>>;
+}
+
+/** What of an item a choice is of. @example choiceKey("alt", 3) // "alt 3" */
+export function choiceKey(text: ChangeScope["text"], part: number): string {
+  return `${text} ${part}`;
 }
 
 export function readChoices(db: Db): ReviewChoices {
   const groups = db.prepare("SELECT name, included FROM group_choices").raw().all() as [ChangeGroup, number][];
-  const rows = db.prepare("SELECT item_id, text, mark, included FROM change_choices").raw().all() as [
+  const rows = db.prepare("SELECT item_id, text, part, mark, included FROM change_choices").raw().all() as [
     number,
     ChangeScope["text"],
+    number,
     string | null,
     number,
   ][];
-  const changes = new Map<number, Map<ChangeScope["text"], ChangeChoice>>();
-  for (const [item, text, mark, included] of rows) {
+  const changes = new Map<number, Map<string, ChangeChoice>>();
+  for (const [item, text, part, mark, included] of rows) {
     let own = changes.get(item);
     if (!own) changes.set(item, (own = new Map()));
-    own.set(text, { mark, included: included === 1 });
+    own.set(choiceKey(text, part), { mark, included: included === 1 });
   }
   return { groups: new Map(groups.map(([name, included]) => [name, included === 1])), changes };
 }
@@ -51,9 +59,9 @@ export function chooseGroup(
   isMember: (scope: ChangeScope) => boolean,
 ): void {
   db.transaction(() => {
-    const drop = db.prepare("DELETE FROM change_choices WHERE item_id = ? AND text = ?");
-    for (const [item, texts] of readChoices(db).changes)
-      for (const text of texts.keys()) if (isMember({ item, text })) drop.run(item, text);
+    const drop = db.prepare("DELETE FROM change_choices WHERE item_id = ? AND text = ? AND part = ?");
+    const chosen = db.prepare("SELECT item_id AS item, text, part FROM change_choices").all() as ChangeScope[];
+    for (const scope of chosen) if (isMember(scope)) drop.run(scope.item, scope.text, scope.part ?? 0);
     db.prepare(
       "INSERT INTO group_choices (name, included) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET included = excluded.included",
     ).run(group, included ? 1 : 0);
@@ -61,11 +69,11 @@ export function chooseGroup(
 }
 
 /** Takes one change in or leaves it out, as long as it is the same. */
-export function chooseChange(db: Db, { item, text }: ChangeScope, mark: string, included: boolean): void {
+export function chooseChange(db: Db, { item, text, part = 0 }: ChangeScope, mark: string, included: boolean): void {
   db.prepare(
-    `INSERT INTO change_choices (item_id, text, mark, included) VALUES (?, ?, ?, ?)
-     ON CONFLICT (item_id, text) DO UPDATE SET mark = excluded.mark, included = excluded.included`,
-  ).run(item, text, mark, included ? 1 : 0);
+    `INSERT INTO change_choices (item_id, text, part, mark, included) VALUES (?, ?, ?, ?, ?)
+     ON CONFLICT (item_id, text, part) DO UPDATE SET mark = excluded.mark, included = excluded.included`,
+  ).run(item, text, part, mark, included ? 1 : 0);
 }
 
 /** Forgets what was said of groups and changes. */

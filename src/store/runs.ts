@@ -1,9 +1,20 @@
-import { type TextName } from "../core/design/kinds";
+import { type ExtraName, type TextName } from "../core/design/kinds";
 import { type Db } from "./open";
 
 export type RunType = "apply" | "take-back";
 export type RunStatus = "ready" | "running" | "stopped" | "done";
-export type ChangedText = TextName | "robots" | "address";
+export type ChangedText = TextName | "robots" | ExtraName | "address";
+
+/** The column of a run in which the changes of each text are counted; pages that only move along are the rest. */
+export const COUNT_COLUMNS = {
+  title: "titles",
+  description: "descriptions",
+  slug: "slugs",
+  robots: "robots",
+  alt: "alts",
+  keywords: "keywords",
+} as const satisfies Record<Exclude<ChangedText, "address">, string>;
+const COUNTED = Object.entries(COUNT_COLUMNS);
 
 export interface RunRow {
   id: number;
@@ -33,6 +44,8 @@ export interface RunFigures extends RunRow {
   readonly descriptions: number;
   readonly slugs: number;
   readonly robots: number;
+  readonly alts: number;
+  readonly keywords: number;
 }
 
 export interface ChangeRow {
@@ -44,6 +57,10 @@ export interface ChangeRow {
   after: string;
   path_before: string | null;
   path_after: string | null;
+  /** Of an image: which of the body's it is, from 1, its address as it stands there, and its tag as it was before the run. */
+  part: number | null;
+  image: string | null;
+  tag: string | null;
   revision: number;
   status: "waiting" | "applied" | "skipped";
   reason: string | null;
@@ -52,7 +69,8 @@ export interface ChangeRow {
 export type NewChange = Pick<
   ChangeRow,
   "item_id" | "text" | "before" | "after" | "path_before" | "path_after" | "revision"
->;
+> &
+  Partial<Pick<ChangeRow, "part" | "image" | "tag">>;
 
 /** What a run is made with. */
 export interface NewRun {
@@ -77,11 +95,23 @@ export function beginRun(db: Db, { name, note, design, click, now }: NewRun): nu
 /** Writes changes of a run that was begun, in one transaction. */
 export function changeWriter(db: Db, run: number): (changes: readonly NewChange[]) => void {
   const insert = db.prepare(
-    "INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, revision) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+    "INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, part, image, tag, revision) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
   );
   const write = db.transaction((changes: readonly NewChange[]) => {
-    for (const { item_id, text, before, after, path_before, path_after, revision } of changes)
-      insert.run(run, item_id, text, before, after, path_before, path_after, revision);
+    for (const { item_id, text, before, after, path_before, path_after, part, image, tag, revision } of changes)
+      insert.run(
+        run,
+        item_id,
+        text,
+        before,
+        after,
+        path_before,
+        path_after,
+        part ?? null,
+        image ?? null,
+        tag ?? null,
+        revision,
+      );
   });
   return (changes) => write.immediate(changes);
 }
@@ -89,8 +119,9 @@ export function changeWriter(db: Db, run: number): (changes: readonly NewChange[
 /** Makes what was written down a run. */
 export function finishRun(db: Db, id: number, counts: Readonly<Record<ChangedText, number>>, items: number): void {
   db.prepare(
-    `UPDATE runs SET items = @items, changes = @title + @description + @slug + @robots + @address, titles = @title,
-       descriptions = @description, slugs = @slug, robots = @robots, frozen = 1 WHERE id = @id`,
+    `UPDATE runs SET items = @items, changes = ${Object.keys(counts)
+      .map((text) => `@${text}`)
+      .join(" + ")}, ${COUNTED.map(([text, column]) => `${column} = @${text}`).join(", ")}, frozen = 1 WHERE id = @id`,
   ).run({ ...counts, items, id });
 }
 
@@ -118,17 +149,17 @@ export function createTakeBackOf(db: Db, run: RunFigures, now: string): number {
   );
   const id = Number(insert.run(run.id, `Takes run ${run.id} back`, run.design, now).lastInsertRowid);
   db.prepare(
-    `INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, revision)
-     SELECT ?, item_id, text, after, before, path_after, path_before, revision FROM run_changes
+    `INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, part, image, tag, revision)
+     SELECT ?, item_id, text, after, before, path_after, path_before, part, image, tag, revision FROM run_changes
      WHERE run_id = ? AND status = 'applied' ORDER BY item_id, id`,
   ).run(id, run.id);
   const counted = `SELECT
-      count(*) AS changes, count(DISTINCT item_id) AS items, coalesce(sum(text = 'title'), 0) AS titles,
-      coalesce(sum(text = 'description'), 0) AS descriptions, coalesce(sum(text = 'slug'), 0) AS slugs, coalesce(sum(text = 'robots'), 0) AS robots
+      count(*) AS changes, count(DISTINCT item_id) AS items,
+      ${COUNTED.map(([text, column]) => `coalesce(sum(text = '${text}'), 0) AS ${column}`).join(", ")}
     FROM run_changes WHERE run_id = ?`;
   const figures = db.prepare(counted).get(id) as object;
   db.prepare(
-    `UPDATE runs SET changes = @changes, items = @items, titles = @titles, descriptions = @descriptions, slugs = @slugs, robots = @robots
+    `UPDATE runs SET changes = @changes, items = @items, ${COUNTED.map(([, column]) => `${column} = @${column}`).join(", ")}
      WHERE id = @id`,
   ).run({ ...figures, id });
   db.prepare("UPDATE runs SET taken_back_by = ? WHERE id = ?").run(id, run.id);

@@ -54,6 +54,19 @@ function checkContent(own: PageContent, context: CheckContext, tell: TellPage): 
   if (images.length > 0 && !images.some(stands)) tell("keyword-not-in-images");
 }
 
+/** The findings that what is said of a page's images decides, as bits. */
+export const IMAGE_BITS = findingBit("page", "keyword-not-in-images") | findingBit("page", "image-undescribed");
+
+/** Of those the ones that a page has. @param alts what is said of each of its images, `""` for nothing. */
+export function imageBits(keyword: Keyword | null, alts: readonly string[], { vocabulary }: CheckContext): number {
+  if (alts.length === 0) return 0;
+  const lacksKeyword = keyword !== null && !alts.some((alt) => isIn(vocabulary, keyword, alt));
+  return (
+    (lacksKeyword ? findingBit("page", "keyword-not-in-images") : 0) |
+    (alts.includes("") ? findingBit("page", "image-undescribed") : 0)
+  );
+}
+
 function isIn(vocabulary: Vocabulary, keyword: Keyword, text: string): boolean {
   const { form } = placeKeyword(vocabulary, keyword, text);
   return form !== "absent" && form !== "partial";

@@ -293,6 +293,12 @@ export const FINDINGS = {
       "Describe one of them with it.",
     ),
     kind(
+      "image-undescribed",
+      "An image without a description",
+      "Who cannot see it, and who looks for pictures, knows nothing of it. Looked for where image descriptions are switched on.",
+      "Write a line for image descriptions, or one by hand.",
+    ),
+    kind(
       "noindex-with-title",
       "Not indexed, with a title worth having",
       "Somebody wrote a good title for a page that nobody can find.",

@@ -22,6 +22,7 @@ export const TARGETS = [
   "price",
   "count",
   "robots",
+  "meta-keywords",
   "by-hand",
   "attribute",
   "attributes",

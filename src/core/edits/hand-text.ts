@@ -1,16 +1,28 @@
 import { type SlugSpelling, slugWords } from "../slugs/slug";
+import { type ExtraName } from "../design/kinds";
 import { plainText } from "../text/plain";
 import { ROBOTS, readRobots } from "../design/robots";
 
 /** What of a page can be set by hand. */
-export type EditedField = "title" | "description" | "slug" | "keyword" | "robots";
+export type EditedField = "title" | "description" | "slug" | "keyword" | "robots" | "alt" | "keywords";
+
+/** What of a page a cell of the list can be set to. */
+export type CellField = Exclude<EditedField, ExtraName>;
 
 /** A value that can be set, or why it cannot, in words that follow the value's name. */
 export type Tidied = { readonly value: string } | { readonly refused: string };
 
 /** So many characters are looked at at all: more is no text for a page, but something pasted by mistake. */
 export const MOST_PASTED = 20_000;
-const MOST: Record<EditedField, number> = { title: 2000, description: 2000, slug: 400, keyword: 200, robots: 40 };
+const MOST: Record<EditedField, number> = {
+  title: 2000,
+  description: 2000,
+  slug: 400,
+  keyword: 200,
+  robots: 40,
+  alt: 1000,
+  keywords: 1000,
+};
 
 /**
  * A value as it is set by hand: on one line, without tags, control and direction characters; a slug as slugs are, with

@@ -20,6 +20,12 @@ export const BUILT_IN_FIELDS: readonly { readonly name: string; readonly meaning
   { name: "sep", meaning: "the site's separator" },
 ];
 
+/** Fields that an image has beside its page's: for lines of image descriptions only. */
+export const IMAGE_FIELDS: readonly { readonly name: string; readonly meaning: string }[] = [
+  { name: "image.file", meaning: "name of the image’s file, as words" },
+  { name: "image.number", meaning: "which of the page’s images it is, from 1" },
+];
+
 export const BUILT_IN_NAMES: ReadonlySet<string> = new Set(BUILT_IN_FIELDS.map((field) => field.name));
 
 /**

@@ -84,6 +84,11 @@ export class ItemSet {
     return new ItemSet(this.size, this.options, new Map([...this.columns, [field, { codes, table }]]));
   }
 
+  /** Others with these items' fields: what they have is brought in by `load` when it is first asked for. */
+  gathered(size: number, fields: readonly string[], load: (field: string) => Column | null): ItemSet {
+    return new ItemSet(size, { ...this.options, fields, load });
+  }
+
   /** How a field writes its figures. */
   formatOf(field: string): FieldFormat {
     const { formats } = this.options;

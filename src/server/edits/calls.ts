@@ -5,13 +5,17 @@ import { endpoint, NOTHING } from "../api/endpoint";
 import { choiceSchema, idSchema, textSchema } from "../api/schemas";
 import { madeStep, runEdit } from "./edit-work";
 
-const field = z.enum([...TEXTS, "keyword", "robots"]);
+const field = z.enum([...TEXTS, "keyword", "robots", "keywords"]);
 /** So much may be pasted in one go. */
 const MOST_LINES = 200_000;
+/** An image may stand in the body itself, as data. */
+const MOST_ADDRESS = 10_000_000;
 const value = z.string().max(1_000_000, { error: "that is more than a megabyte for one page" });
 const actionSchema = z.discriminatedUnion("type", [
   z.object({ type: z.literal("set"), field, value }),
-  z.object({ type: z.literal("let-go"), field: z.enum([...TEXTS, "robots"]) }),
+  z.object({ type: z.literal("let-go"), field: z.enum([...TEXTS, "robots", "keywords"]) }),
+  z.object({ type: z.literal("describe"), field: z.literal("alt"), image: z.string().max(MOST_ADDRESS), value }),
+  z.object({ type: z.literal("undescribe"), field: z.literal("alt"), image: z.string().max(MOST_ADDRESS) }),
   z.object({ type: z.literal("hold"), field: textSchema }),
   z.object({
     type: z.literal("replace"),

@@ -8,14 +8,17 @@ import { type EditChange } from "../../store/edits";
 
 /** What is done to chosen pages. */
 export type EditAction =
-  | { readonly type: "set"; readonly field: EditedField; readonly value: string }
+  | { readonly type: "set"; readonly field: Exclude<EditedField, "alt">; readonly value: string }
+  /** What is said of one image of each page: of those that have it, by its address as it stands in the body. */
+  | { readonly type: "describe"; readonly field: "alt"; readonly image: string; readonly value: string }
+  | { readonly type: "undescribe"; readonly field: "alt"; readonly image: string }
   /** Back to what the lines make of it. */
-  | { readonly type: "let-go"; readonly field: TextName | "robots" }
+  | { readonly type: "let-go"; readonly field: TextName | "robots" | "keywords" }
   /** What the draft makes of it becomes a text by hand: it stays whatever the lines do. */
   | { readonly type: "hold"; readonly field: TextName }
   | ({ readonly type: "replace"; readonly field: TextName | "keyword" } & Replacement)
   /** One value for each page, in the order of the pages. */
-  | { readonly type: "paste"; readonly field: EditedField; readonly values: readonly string[] };
+  | { readonly type: "paste"; readonly field: Exclude<EditedField, "alt">; readonly values: readonly string[] };
 
 /** What an action would do, page by page. */
 export interface EditPlan {
@@ -48,7 +51,10 @@ const FIELD_WORDS: Record<EditedField, string> = {
   slug: "slug",
   keyword: "focus keyword",
   robots: "robots setting",
+  alt: "image description",
+  keywords: "list of meta keywords",
 };
+const FIELDS_WORDS: Partial<Record<EditedField, string>> = { keywords: "lists of meta keywords" };
 
 /** Works an action out for pages; nothing is done yet. @throws {EditError} */
 export function planEdit(site: Site, pages: readonly { view: KindView; row: number }[], action: EditAction): EditPlan {
@@ -67,13 +73,7 @@ export function planEdit(site: Site, pages: readonly { view: KindView; row: numb
     const { data } = view;
     const name = data.items.value("name", row);
     const { field } = action;
-    const reads =
-      field === "keyword"
-        ? data.items.value("keyword", row)
-        : field === "robots"
-          ? view.robots(row).value
-          : view.draft[field].textOf(row);
-    const before = field === "keyword" ? reads : (data.hands[field].get(row) ?? null);
+    const { reads, before } = present(view, row, action);
     const after = make(reads, place);
     if (after !== null && typeof after === "object") {
       const known = refused.get(after.refused);
@@ -86,10 +86,31 @@ export function planEdit(site: Site, pages: readonly { view: KindView; row: numb
       unchanged++;
       return;
     }
-    changes.push({ item: data.ids[row]!, field, before, after });
+    const image = "image" in action ? action.image : "";
+    changes.push({ item: data.ids[row]!, field, image, before, after });
     if (samples.length < SAMPLES) samples.push({ id: data.ids[row]!, name, before: reads, after: after ?? "" });
   });
   return { label: labelOf(action, changes.length), changes, unchanged, refused: [...refused.values()], samples };
+}
+
+/** What a page's value reads now, and what of it is by hand; a keyword is what it is. */
+function present(
+  { data, draft, robots }: KindView,
+  row: number,
+  action: EditAction,
+): { readonly reads: string; readonly before: string | null } {
+  const { field } = action;
+  if (field === "keyword") {
+    const reads = data.items.value("keyword", row);
+    return { reads, before: reads };
+  }
+  if (field === "alt") {
+    const before = data.altHands.get(row)?.get(action.image) ?? null;
+    return { reads: before ?? "", before };
+  }
+  const before = data.hands[field].get(row) ?? null;
+  if (field === "keywords") return { reads: before ?? data.metaKeywords[row]!, before };
+  return { reads: field === "robots" ? robots(row).value : draft[field].textOf(row), before };
 }
 
 /** What a page's value becomes: `null` for no longer by hand, `undefined` where it stays, an object where it is refused. */
@@ -102,11 +123,13 @@ function maker(
     return "value" in tidied ? tidied.value : tidied;
   };
   switch (action.type) {
-    case "set": {
+    case "set":
+    case "describe": {
       const value = tidy(action.value);
       return () => value;
     }
     case "let-go":
+    case "undescribe":
       return () => null;
     case "hold":
       return (reads) => (reads === "" ? { refused: "is empty under the drafts; there is nothing to hold" } : reads);
@@ -124,12 +147,16 @@ function maker(
 }
 
 function labelOf(action: EditAction, count: number): string {
-  const what = `${FIELD_WORDS[action.field]}${count === 1 ? "" : "s"}`;
+  const one = FIELD_WORDS[action.field];
+  const what = count === 1 ? one : (FIELDS_WORDS[action.field] ?? `${one}s`);
   const of = `${count.toLocaleString("en")} ${what}`;
   switch (action.type) {
     case "set":
       return action.value === "" ? `${of} cleared` : `${of} set`;
+    case "describe":
+      return `${of} written`;
     case "let-go":
+    case "undescribe":
       return `${of} let go of`;
     case "hold":
       return `${of} held by hand`;

@@ -1,5 +1,6 @@
 import { csvLine, harmless } from "../../formats/csv-write";
 import { BOARD_KINDS, type Kind, type TextName } from "../../core/design/kinds";
+import { type ExtraText } from "../extras/extra-desk";
 import { type ItemRow } from "../../store/items";
 import { type Db } from "../../store/open";
 import { changesAfter, redirectsAfter } from "../../store/runs";
@@ -42,6 +43,7 @@ function* records(db: Db, what: Outgoing, run: number | null): Generator<Record<
           price: row.price,
           count: row.count,
           robots: row.robots,
+          meta_keywords: row.meta_keywords,
           attributes: row.attributes,
         };
       }
@@ -57,6 +59,8 @@ function* records(db: Db, what: Outgoing, run: number | null): Generator<Record<
           kind: row.kind,
           name: row.name,
           text: row.text,
+          image: row.part,
+          image_address: row.image,
           before: row.before,
           after: row.after,
           path_before: row.path_before,
@@ -103,9 +107,22 @@ const HEADERS: Record<Outgoing, readonly string[]> = {
     "price",
     "count",
     "robots",
+    "meta_keywords",
     "attributes",
   ],
-  changes: ["kind", "name", "text", "before", "after", "path_before", "path_after", "status", "reason"],
+  changes: [
+    "kind",
+    "name",
+    "text",
+    "image",
+    "image_address",
+    "before",
+    "after",
+    "path_before",
+    "path_after",
+    "status",
+    "reason",
+  ],
   redirects: ["from", "to", "status", "run", "holds"],
 };
 
@@ -120,12 +137,16 @@ export function* outgoingLines(db: Db, what: Outgoing, format: OutFormat, run: n
   }
   const header = HEADERS[what];
   yield `\ufeff${csvLine([...header, "made_harmless"])}`;
-  for (const record of records(db, what, run)) {
-    const changed = header.filter(
-      (name) => typeof record[name] === "string" && harmless(record[name]) !== record[name],
-    );
-    yield csvLine([...header.map((name) => record[name] ?? null), changed.join(" ")]);
-  }
+  for (const record of records(db, what, run)) yield csvRecord(header, record);
+}
+
+/** A record as a line of CSV, with the names of the cells that were made harmless at its end. */
+function csvRecord(header: readonly string[], record: Readonly<Record<string, string | number | null>>): string {
+  const changed = header.filter((name) => {
+    const value = record[name];
+    return typeof value === "string" && harmless(value) !== value;
+  });
+  return csvLine([...header.map((name) => record[name] ?? null), changed.join(" ")]);
 }
 
 /** The rows that an import refused, as lines of CSV. */
@@ -148,26 +169,27 @@ export interface ExtraRow {
   readonly kind: Kind;
   readonly id: string;
   readonly address: string;
-  readonly alt: string | null;
-  readonly keywords: string | null;
+  readonly texts: readonly ExtraText[];
 }
 
-const EXTRA_HEADER = ["kind", "id", "address", "alt", "keywords"] as const;
+const EXTRA_HEADER = ["kind", "id", "address", "text", "image", "image_address", "live", "draft"] as const;
 const EXTRA_PAGE = 2000;
 
-/** The extra texts of all pages that have some, as lines of a file, asked for a page of them at a time. */
+/** The extra texts of all pages, one to a line, asked for a page of them at a time; what is empty and stays so is left out. */
 export async function* extraLines(
   format: OutFormat,
   rowsOf: (kind: Kind, from: number, count: number) => Promise<readonly ExtraRow[]>,
 ): AsyncGenerator<string> {
-  if (format === "csv") yield `\ufeff${csvLine([...EXTRA_HEADER])}`;
+  if (format === "csv") yield `\ufeff${csvLine([...EXTRA_HEADER, "made_harmless"])}`;
   for (const kind of BOARD_KINDS) {
     for (let from = 0; ; from += EXTRA_PAGE) {
       const rows = await rowsOf(kind, from, EXTRA_PAGE);
-      for (const row of rows) {
-        if (row.alt === null && row.keywords === null) continue;
-        yield format === "csv" ? csvLine(EXTRA_HEADER.map((name) => row[name])) : `${JSON.stringify(row)}\n`;
-      }
+      for (const { texts, id, address } of rows)
+        for (const { text, part, image, live, draft } of texts) {
+          if (live === "" && draft === "") continue;
+          const record = { kind, id, address, text, image: part || null, image_address: image || null, live, draft };
+          yield format === "csv" ? csvRecord(EXTRA_HEADER, record) : `${JSON.stringify(record)}\n`;
+        }
       if (rows.length < EXTRA_PAGE) break;
     }
   }

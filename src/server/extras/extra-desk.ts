@@ -1,19 +1,18 @@
 import { type KindDesign } from "../../core/design/design";
-import { type ExtraName, type Kind } from "../../core/design/kinds";
-import { htmlParts } from "../../core/text/plain";
-import { iterateBodies } from "../../store/items";
-import { type KindData } from "../workspace/kind-data";
+import { type ExtraName, EXTRAS, type Kind } from "../../core/design/kinds";
+import { type From, FROM, LIVE } from "../../core/proof/text-proof";
 import { type FaultyLine } from "../workspace/proofs";
+import { type PageImages } from "../workspace/page-images";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
 
 /** What lines make of an extra text. */
 export interface ProvedExtra {
-  /** Pages that it is for. */
+  /** What it is made for: images that the site says nothing of, pages for meta keywords. */
+  readonly wanted: number;
+  /** Pages that those are on. */
   readonly pages: number;
-  /** Images without a description on them. */
-  readonly images: number;
-  /** Pages of which the lines make something. */
+  /** Of how many the lines make something. */
   readonly filled: number;
   /** Of those the ones that read like another. */
   readonly same: number;
@@ -23,52 +22,84 @@ export interface ProvedExtra {
   readonly examples: readonly { readonly name: string; readonly text: string }[];
 }
 
-/** The extra texts: image descriptions and meta keywords. */
-export class ExtraDesk {
-  /** By the loading of the items that they were counted on. */
-  private readonly images = new WeakMap<object, Int32Array>();
+/** An extra text of a page: what the site has, and what it is under the drafts. */
+export interface ExtraText {
+  readonly text: ExtraName;
+  /** Of an image: which of the page's it is, from 1, and its address as it stands in the body; 0 and `""` for what is no image's. */
+  readonly part: number;
+  readonly image: string;
+  readonly live: string;
+  readonly draft: string;
+  readonly from: From;
+}
 
+/** The extra texts: image descriptions, one for each image, and meta keywords. */
+export class ExtraDesk {
   constructor(private readonly workspace: Workspace) {}
 
-  /** What an extra text's lines make of a kind; for image descriptions of the pages that have an image without one. */
+  /** What an extra text's lines make of a kind. */
   prove(kind: Kind, design: KindDesign, extra: ExtraName, watch: WorkWatch = {}): ProvedExtra {
     const { proof, faults } = this.workspace.extraProof(kind, extra, design, watch);
-    const data = this.workspace.data(kind);
-    const images = extra === "alt" ? this.bareImages(kind, data) : null;
-    const counts = { pages: 0, images: 0, filled: 0, same: 0, longest: 0 };
+    const { items } = this.workspace.data(kind);
+    const images = extra === "alt" ? this.workspace.images(kind, watch) : null;
+    const pages = new Uint8Array(items.size);
+    const counts = { wanted: 0, filled: 0, same: 0, longest: 0 };
     const examples: { name: string; text: string }[] = [];
     for (let row = 0; row < proof.size; row++) {
-      if (images !== null && images[row] === 0) continue;
-      counts.pages++;
-      counts.images += images?.[row] ?? 0;
-      if (proof.lengths[row] === 0) continue;
+      if (images && images.alts[row] !== "") continue;
+      const page = images ? images.pages[row]! : row;
+      counts.wanted++;
+      pages[page] = 1;
+      if (proof.lengths[row] === 0 || proof.from[row] === LIVE) continue;
       counts.filled++;
       if (proof.groups.countOf(row) > 1) counts.same++;
       counts.longest = Math.max(counts.longest, proof.lengths[row]!);
       if (examples.length < 2 && row % 97 >= 96 - examples.length)
-        examples.push({ name: data.items.value("name", row), text: proof.textOf(row) });
+        examples.push({ name: items.value("name", page), text: proof.textOf(row) });
     }
-    return { ...counts, faults, examples };
+    return { ...counts, pages: pages.reduce((sum, one) => sum + one, 0), faults, examples };
   }
 
-  /** The texts that an extra line makes, of a stretch of a kind's pages; `null` where nothing is to be said. */
-  texts(kind: Kind, design: KindDesign, extra: ExtraName, from: number, count: number): (string | null)[] {
-    const { proof } = this.workspace.extraProof(kind, extra, design);
-    const images = extra === "alt" ? this.bareImages(kind, this.workspace.data(kind)) : null;
-    return Array.from({ length: Math.max(0, Math.min(count, proof.size - from)) }, (_, i) =>
-      images?.[from + i] === 0 || proof.lengths[from + i] === 0 ? null : proof.textOf(from + i),
-    );
-  }
-
-  /** How many images without a description each page has. */
-  private bareImages(kind: Kind, data: KindData): Int32Array {
-    let known = this.images.get(data.loading);
-    if (!known) {
-      known = new Int32Array(data.ids.length);
-      for (const { id, body } of iterateBodies(this.workspace.db, kind))
-        if (body.includes("<img")) known[data.rowOf(id)] = htmlParts(body).images.filter((alt) => alt === "").length;
-      this.images.set(data.loading, known);
+  /** The extra texts that are switched on, of a stretch of a kind's pages; for each page those that it has, or would have. */
+  texts(kind: Kind, design: KindDesign, from: number, count: number): ExtraText[][] {
+    const on = EXTRAS.filter((extra) => this.workspace.site().extras[extra]);
+    const { size } = this.workspace.data(kind).items;
+    const pages = Array.from({ length: Math.max(0, Math.min(count, size - from)) }, (): ExtraText[] => []);
+    for (const extra of on) {
+      const { proof } = this.workspace.extraProof(kind, extra, design);
+      const { proof: live } = this.workspace.liveExtraProof(kind, extra);
+      const images = extra === "alt" ? this.workspace.images(kind) : null;
+      const first = images ? firstFrom(images.pages, from) : from;
+      for (let row = first; row < proof.size; row++) {
+        const page = (images ? images.pages[row]! : row) - from;
+        if (page >= pages.length) break;
+        pages[page]!.push({
+          text: extra,
+          ...imageAt(images, row),
+          live: live.textOf(row),
+          draft: proof.lengths[row] === 0 ? live.textOf(row) : proof.textOf(row),
+          from: FROM[proof.from[row]!]!,
+        });
+      }
     }
-    return known;
+    return pages;
   }
+}
+
+function imageAt(images: PageImages | null, row: number): Pick<ExtraText, "part" | "image"> {
+  if (!images) return { part: 0, image: "" };
+  const { numbers, sources } = images;
+  return { part: numbers[row]!, image: sources.table.values[sources.codes[row]!]! };
+}
+
+/** The first of rising rows that is not below one. */
+function firstFrom(rows: Int32Array, from: number): number {
+  let low = 0;
+  let high = rows.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (rows[middle]! < from) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }

@@ -1,4 +1,4 @@
-import { contentBits, indexingBits } from "../../core/checks/check-page";
+import { contentBits, IMAGE_BITS, imageBits, indexingBits } from "../../core/checks/check-page";
 import { switchedOn } from "../../core/checks/settings";
 import { type KindDesign } from "../../core/design/design";
 import { readRobots } from "../../core/design/robots";
@@ -37,6 +37,7 @@ export class PageChecks {
     const robots = data.items.column("robots");
     const live = robots.table.values.map((value) => readRobots(value).startsWith("noindex"));
     const drafted = side === "draft" ? this.workspace.robots(kind, design) : null;
+    if (this.workspace.site().extras.alt) this.putImages({ kind, side, data }, design, context, content);
     return Int32Array.from(content, (bits, row) => {
       const noindex = drafted ? drafted(row).value.startsWith("noindex") : live[robots.codes[row]!]!;
       const page = {
@@ -47,6 +48,28 @@ export class PageChecks {
       };
       return (bits | indexingBits(page, context)) & on;
     });
+  }
+
+  /** Puts what is found of pages' images: with what the drafts say of them, where it is the drafts' side. */
+  private putImages(
+    { kind, side, data }: Pick<KindSide, "kind" | "side" | "data">,
+    design: KindDesign,
+    context: SiteContext,
+    bits: Int32Array,
+  ): void {
+    const { workspace } = this;
+    const { pages } = workspace.images(kind);
+    const { proof: live } = workspace.liveExtraProof(kind, "alt");
+    const proof = side === "live" ? live : workspace.extraProof(kind, "alt", design).proof;
+    const keywords = data.items.column("keyword");
+    for (let from = 0, to = 0; from < pages.length; from = to) {
+      const page = pages[from]!;
+      const alts: string[] = [];
+      for (to = from; pages[to] === page; to++) alts.push(proof.lengths[to] === 0 ? live.textOf(to) : proof.textOf(to));
+      const keyword = keywords.table.values[keywords.codes[page]!]!;
+      const own = imageBits(keyword === "" ? null : context.vocabulary.keyword(keyword), alts, context);
+      bits[page] = (bits[page]! & ~IMAGE_BITS) | own;
+    }
   }
 
   /** The findings of what pages say; looked at again only where a keyword is another, or has become or ceased to be shared. */

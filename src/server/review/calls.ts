@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { EXTRAS } from "../../core/design/kinds";
 import { CHANGE_GROUPS } from "../../core/plan/groups";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
 import { idSchema, stretchSchema, textSchema } from "../api/schemas";
@@ -17,7 +18,12 @@ export const reviewCalls = {
     site.proof.call("chooseGroup", asked),
   ),
   chooseChange: endpoint(
-    z.object({ item: idSchema, text: z.union([textSchema, z.literal("robots")]), included: z.boolean() }),
+    z.object({
+      item: idSchema,
+      text: z.union([textSchema, z.literal("robots"), z.enum(EXTRAS)]),
+      part: z.number().int().min(0).default(0),
+      included: z.boolean(),
+    }),
     (site, asked) => site.proof.call("chooseChange", asked),
   ),
 };

@@ -1,6 +1,6 @@
 import { type Designs } from "../../core/design/designs";
 import { type KindDesign } from "../../core/design/design";
-import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
+import { type ExtraName, EXTRAS, type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { FORMS } from "../../core/keywords/place";
 import { planAddresses } from "../../core/plan/address-plan";
@@ -10,18 +10,41 @@ import { changeGroup } from "../../core/plan/groups";
 import { Cancelled } from "../../core/proof/prove-set";
 import { differs, HAND, type TextProof } from "../../core/proof/text-proof";
 import { type KindData } from "../workspace/kind-data";
+import { type PageImages } from "../workspace/page-images";
+import { type FaultyLine } from "../workspace/proofs";
 import { type WorkWatch } from "../workspace/watch";
 import { type RobotsOf, type Workspace } from "../workspace/workspace";
 import { type SitePages, sitePages } from "./site-pages";
 
 /** What of a page a run can change. */
-export type ReviewedText = TextName | "robots";
+export type ReviewedText = TextName | "robots" | ExtraName;
 
 /** A text of a kind: what changes of the list are of, with all that it takes to show and apply them. */
-export type Unit = { readonly kind: Kind; readonly data: KindData; readonly firstPage: number } & (
-  | { readonly text: TextName; readonly live: TextProof; readonly draft: TextProof }
+export type Unit = {
+  readonly kind: Kind;
+  readonly data: KindData;
+  readonly firstPage: number;
+  /** `null` where a row is a page; else its rows are these images. */
+  readonly images: PageImages | null;
+} & (
+  | { readonly text: TextName | ExtraName; readonly live: TextProof; readonly draft: TextProof }
   | { readonly text: "robots"; readonly robots: RobotsOf }
 );
+
+/** The row of the page that a unit's row is of. */
+export function pageRow({ images }: Unit, row: number): number {
+  return images ? images.pages[row]! : row;
+}
+
+/** Which of the page's images a unit's row is, from 1; 0 for what is no image. */
+export function partOf({ images }: Unit, row: number): number {
+  return images ? images.numbers[row]! : 0;
+}
+
+/** An image's address as it stands in the body, `""` for what is no image. */
+export function imageOf({ images }: Unit, row: number): string {
+  return images ? images.sources.table.values[images.sources.codes[row]!]! : "";
+}
 
 /** All that differs between a site and its drafts at one moment. */
 export interface FoundChanges {
@@ -29,7 +52,7 @@ export interface FoundChanges {
   readonly changes: ChangeList;
   readonly units: readonly Unit[];
   readonly pages: SitePages;
-  readonly errors: readonly { kind: Kind; text: TextName; message: string }[];
+  readonly errors: readonly { kind: Kind; text: TextName | ExtraName; message: string }[];
 }
 
 /** Slug changes that can never be applied, by page. */
@@ -40,7 +63,9 @@ interface Impossible {
 
 /** What a change's text is now. */
 export function before(unit: Unit, row: number): string {
-  return unit.text === "robots" ? unit.data.items.value("robots", row) : unit.data.live[unit.text][row]!;
+  if (unit.text === "robots") return unit.data.items.value("robots", row);
+  if (unit.text === "alt") return unit.images!.alts[row]!;
+  return unit.text === "keywords" ? unit.data.metaKeywords[row]! : unit.data.live[unit.text][row]!;
 }
 
 /** What it would be. */
@@ -60,17 +85,24 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
     kinds.map((kind) => workspace.data(kind)),
   );
   const units: Unit[] = [];
-  const errors: { kind: Kind; text: TextName; message: string }[] = [];
+  const errors: { kind: Kind; text: TextName | ExtraName; message: string }[] = [];
+  const switchedOn = EXTRAS.filter((extra) => workspace.site().extras[extra]);
   for (const kind of kinds) {
     const design = designs[kind];
     if (!design) continue;
-    const common = { kind, data: workspace.data(kind), firstPage: pages.startOf.get(kind)! };
+    const common = { kind, data: workspace.data(kind), firstPage: pages.startOf.get(kind)!, images: null };
+    const fault = (text: TextName | ExtraName) => tellFaults(errors, kind, text, design);
     units.push({ ...common, text: "robots", robots: workspace.robots(kind, design) });
     for (const text of TEXTS) {
       const { proof, faults } = workspace.textProof(kind, text, design, watch);
-      for (const { rule, message } of faults)
-        errors.push({ kind, text, message: rule === null ? message : `${message} (rule “${ruleName(design, rule)}”)` });
+      fault(text)(faults);
       units.push({ ...common, text, live: workspace.liveProof(kind, text, watch).proof, draft: proof });
+    }
+    for (const text of switchedOn) {
+      const { proof, faults } = workspace.extraProof(kind, text, design, watch);
+      fault(text)(faults);
+      const images = text === "alt" ? workspace.images(kind, watch) : null;
+      units.push({ ...common, images, text, live: workspace.liveExtraProof(kind, text, watch).proof, draft: proof });
     }
   }
   const changes = new ChangeList();
@@ -84,6 +116,18 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
     else collectTexts(unit, number, changes, impossible, watch);
   });
   return { stamp, changes, units, pages, errors };
+}
+
+function tellFaults(
+  errors: { kind: Kind; text: TextName | ExtraName; message: string }[],
+  kind: Kind,
+  text: TextName | ExtraName,
+  design: KindDesign,
+): (faults: readonly FaultyLine[]) => void {
+  return (faults) => {
+    for (const { rule, message } of faults)
+      errors.push({ kind, text, message: rule === null ? message : `${message} (rule “${ruleName(design, rule)}”)` });
+  };
 }
 
 function ruleName({ rules }: KindDesign, id: string): string {
@@ -122,7 +166,7 @@ function collectRobots(unit: Unit & { text: "robots" }, number: number, changes:
 
 /** Puts what a text's lines change in the list. */
 function collectTexts(
-  unit: Unit & { text: TextName },
+  unit: Unit & { text: TextName | ExtraName },
   number: number,
   changes: ChangeList,
   { clashes, reserved }: Impossible,
@@ -130,6 +174,8 @@ function collectTexts(
 ): void {
   const { kind, text, data, draft, live, firstPage } = unit;
   const slug = text === "slug";
+  // Pages have the same keywords often, and that is as it should be.
+  const isToldApart = text !== "keywords";
   for (let row = 0; row < draft.size; row++) {
     if (row % 4096 === 0) {
       if (watch.cancelled?.()) throw new Cancelled();
@@ -146,8 +192,8 @@ function collectTexts(
       liveEmpty: live.lengths[row] === 0,
       liveFits: live.fits[row] === 1,
       fits: slug || draft.fits[row] === 1,
-      liveDuplicate: live.groups.countOf(row) > 1,
-      duplicate: draft.groups.countOf(row) > 1,
+      liveDuplicate: isToldApart && live.groups.countOf(row) > 1,
+      duplicate: isToldApart && draft.groups.countOf(row) > 1,
       liveHasKeyword: showsKeyword(live, row),
       hasKeyword: showsKeyword(draft, row),
       clashes: slug && clashes.has(firstPage + row),

@@ -1,5 +1,7 @@
 import { type Designs } from "../../core/design/designs";
 import { type Kind, kindWord } from "../../core/design/kinds";
+import { imagesOf } from "../../core/text/images";
+import { readBody } from "../../store/items";
 import { type Db } from "../../store/open";
 import {
   beginRun,
@@ -10,7 +12,7 @@ import {
   type NewChange,
   type NewRun,
 } from "../../store/runs";
-import { after, before, type FoundChanges } from "./found-changes";
+import { after, before, type FoundChanges, imageOf, pageRow, partOf, type Unit } from "./found-changes";
 import { type Inclusion } from "./inclusion";
 
 /** So many changes are written in one transaction: others get their turn between them. */
@@ -33,10 +35,10 @@ export function freeze(
   const run = beginRun(db, { ...of, note: noteOf(found, inclusion), design: JSON.stringify(designs) });
   try {
     const write = changeWriter(db, run);
-    const counts = { title: 0, description: 0, slug: 0, robots: 0, address: 0 };
+    const counts = { title: 0, description: 0, slug: 0, robots: 0, alt: 0, keywords: 0, address: 0 };
     const items = new Set<number>();
     let batch: NewChange[] = [];
-    for (const change of frozenChanges(found, inclusion)) {
+    for (const change of frozenChanges(db, found, inclusion)) {
       counts[change.text]++;
       items.add(change.item_id);
       if (batch.push(change) < CHUNK) continue;
@@ -62,8 +64,17 @@ function noteOf({ changes, units }: FoundChanges, { isIncluded }: Inclusion): st
   return [...perKind].map(([kind, count]) => `${count.toLocaleString("en")} for ${kindWord(kind, 2)}`).join(", ");
 }
 
+/** Of an image's change which image it is, and its tag as it stands. */
+function imageChange(db: Db, unit: Unit, row: number): Pick<NewChange, "part" | "image" | "tag"> {
+  if (!unit.images) return {};
+  const part = partOf(unit, row);
+  const found = imagesOf(readBody(db, unit.data.ids[pageRow(unit, row)]!))[part - 1];
+  return { part, image: imageOf(unit, row), tag: found?.tag ?? null };
+}
+
 /** The rows of a run: what goes out, each slug with where its page goes, then the pages that move along. */
 function* frozenChanges(
+  db: Db,
   { changes, units, pages }: FoundChanges,
   { isIncluded, plan }: Inclusion,
 ): IterableIterator<NewChange> {
@@ -72,17 +83,18 @@ function* frozenChanges(
     if (!isIncluded(place)) continue;
     const unit = units[changes.unitOf(place)]!;
     const row = changes.rowOf(place);
-    const page = unit.firstPage + row;
+    const page = unit.firstPage + pageRow(unit, row);
     const isSlug = unit.text === "slug";
     const path = pages.paths[page]! || null;
     yield {
-      item_id: unit.data.ids[row]!,
+      item_id: unit.data.ids[pageRow(unit, row)]!,
       text: unit.text,
       before: before(unit, row),
       after: after(unit, row),
       path_before: isSlug ? path : null,
       path_after: isSlug ? (moves.get(page)?.to ?? path) : null,
       revision: unit.data.revision,
+      ...imageChange(db, unit, row),
     };
     if (isSlug) moves.delete(page);
   }

@@ -1,7 +1,7 @@
 import { type AddressPlan, type HeldBack, planAddresses } from "../../core/plan/address-plan";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "../../core/plan/groups";
-import { type ReviewChoices } from "../../store/review-choices";
-import { after, type FoundChanges, markOf } from "./found-changes";
+import { choiceKey, type ReviewChoices } from "../../store/review-choices";
+import { after, type FoundChanges, markOf, pageRow, partOf } from "./found-changes";
 
 /** Which of the found changes go out, and where pages go with them. */
 export interface Inclusion {
@@ -22,7 +22,10 @@ export interface Inclusion {
 export function includedChanges(found: FoundChanges, choices: ReviewChoices, previous: Inclusion | null): Inclusion {
   const { changes, units, pages } = found;
   const included = takenIn(found, choices);
-  const pageOf = (place: number) => units[changes.unitOf(place)]!.firstPage + changes.rowOf(place);
+  const pageOf = (place: number) => {
+    const unit = units[changes.unitOf(place)]!;
+    return unit.firstPage + pageRow(unit, changes.rowOf(place));
+  };
   const taken: number[] = [];
   for (const group of SLUG_GROUPS)
     for (const place of changes.ofGroup(group))
@@ -72,7 +75,8 @@ function takenIn({ changes, units }: FoundChanges, choices: ReviewChoices): Uint
     for (const place of places) {
       const unit = units[changes.unitOf(place)]!;
       const row = changes.rowOf(place);
-      const choice = choices.changes.get(unit.data.ids[row]!)?.get(unit.text);
+      const own = choices.changes.get(unit.data.ids[pageRow(unit, row)]!);
+      const choice = own?.get(choiceKey(unit.text, partOf(unit, row)));
       if (choice && (choice.mark === null || choice.mark === markOf(unit, row)))
         included[place] = choice.included ? 1 : 0;
     }

@@ -1,13 +1,25 @@
 import { createHash } from "node:crypto";
 import { type Designs } from "../../core/design/designs";
-import { type Kind, type TextName } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import { type HeldBack } from "../../core/plan/address-plan";
 import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
 import { Refusal } from "../../core/refusal";
-import { type ChangeScope, readChoices } from "../../store/review-choices";
+import { choiceKey, type ChangeScope, readChoices } from "../../store/review-choices";
 import { type WorkWatch } from "../workspace/watch";
+import { imageRow } from "../workspace/page-images";
 import { type Workspace } from "../workspace/workspace";
-import { after, before, findChanges, type FoundChanges, markOf, type ReviewedText, type Unit } from "./found-changes";
+import {
+  after,
+  before,
+  findChanges,
+  type FoundChanges,
+  imageOf,
+  markOf,
+  pageRow,
+  partOf,
+  type ReviewedText,
+  type Unit,
+} from "./found-changes";
 import { type Inclusion, includedChanges } from "./inclusion";
 
 /** A change as the review shows it. */
@@ -15,6 +27,9 @@ export interface ReviewedChange {
   readonly id: number;
   readonly kind: Kind;
   readonly text: ReviewedText;
+  /** Of an image: which of the page's it is, from 1, and its address; 0 and `""` for what is no image's. */
+  readonly part: number;
+  readonly image: string;
   readonly name: string;
   readonly before: string;
   readonly after: string;
@@ -56,10 +71,17 @@ export interface ReviewSummary {
   readonly total: number;
   /** Pages whose address moves, those below a moved page included; each gets a redirect. */
   readonly moves: number;
-  readonly errors: readonly { kind: Kind; text: TextName; message: string }[];
+  readonly errors: FoundChanges["errors"];
 }
 
-const NO_TEXTS: Readonly<Record<ReviewedText, number>> = { title: 0, description: 0, slug: 0, robots: 0 };
+const NO_TEXTS: Readonly<Record<ReviewedText, number>> = {
+  title: 0,
+  description: 0,
+  slug: 0,
+  robots: 0,
+  alt: 0,
+  keywords: 0,
+};
 
 /** Live against draft over all kinds: the changes in groups, and what of them goes out. */
 export class Review {
@@ -107,17 +129,19 @@ export class Review {
     const { changes, units } = this.changes(designs);
     const members = new Set<string>();
     for (const place of changes.ofGroup(group)) {
-      const { data, text } = units[changes.unitOf(place)]!;
-      members.add(`${data.ids[changes.rowOf(place)]} ${text}`);
+      const unit = units[changes.unitOf(place)]!;
+      const row = changes.rowOf(place);
+      members.add(`${unit.data.ids[pageRow(unit, row)]} ${choiceKey(unit.text, partOf(unit, row))}`);
     }
-    return ({ item, text }) => members.has(`${item} ${text}`);
+    return ({ item, text, part = 0 }) => members.has(`${item} ${choiceKey(text, part)}`);
   }
 
   /** What a change is told by now. @throws {Refusal} `stale` where there is no such change any more. */
-  markOf(designs: Designs, { item, text }: ChangeScope): string {
+  markOf(designs: Designs, { item, text, part = 0 }: ChangeScope): string {
     const { units } = this.changes(designs);
     for (const unit of units) {
-      const row = unit.text === text ? unit.data.rowOf(item) : -1;
+      const page = unit.text === text ? unit.data.rowOf(item) : -1;
+      const row = page < 0 || !unit.images ? page : imageRow(unit.images, page, part);
       if (row >= 0) return markOf(unit, row);
     }
     throw new Refusal("stale", "That change is no longer there. Look at the review again.");
@@ -186,7 +210,7 @@ function groupFigures(
     if (isIncluded(place)) {
       included++;
       includedByText[text]++;
-      rowsOf[unit]![changes.rowOf(place)] = 1;
+      rowsOf[unit]![pageRow(units[unit]!, changes.rowOf(place))] = 1;
     } else if (text === "slug" && heldOf(place) !== null) held++;
   }
   return { group, count: places.length, included, held, fixed: NEVER_APPLIED.has(group), byText, includedByText };
@@ -196,12 +220,15 @@ function shown(found: FoundChanges, inclusion: Inclusion, place: number): Review
   const { changes, units } = found;
   const unit = units[changes.unitOf(place)]!;
   const row = changes.rowOf(place);
-  const path = unit.data.paths[row]!;
+  const page = pageRow(unit, row);
+  const path = unit.data.paths[page]!;
   return {
-    id: unit.data.ids[row]!,
+    id: unit.data.ids[page]!,
     kind: unit.kind,
     text: unit.text,
-    name: unit.data.items.value("name", row),
+    part: partOf(unit, row),
+    image: imageOf(unit, row),
+    name: unit.data.items.value("name", page),
     before: before(unit, row),
     after: after(unit, row),
     ...sizes(unit, row),
@@ -221,6 +248,8 @@ function sizes(unit: Unit, row: number): Pick<ReviewedChange, "beforeSize" | "af
       afterFits: true,
     };
   const { live, draft } = unit;
+  if (unit.text === "alt" || unit.text === "keywords")
+    return { beforeSize: live.lengths[row]!, afterSize: draft.lengths[row]!, beforeFits: true, afterFits: true };
   return {
     beforeSize: live.sizes[row]!,
     afterSize: draft.sizes[row]!,

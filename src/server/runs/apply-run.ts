@@ -1,7 +1,9 @@
 import { Refusal } from "../../core/refusal";
+import { readBody } from "../../store/items";
 import { type Db } from "../../store/open";
 import { type ChangedText, countRun, readRun, setRunStatus } from "../../store/runs";
 import { nextRevision } from "../../store/site";
+import { ImageTags } from "./image-tags";
 import { type Moved, redirectWriter } from "./redirect-writer";
 import { settleMoves } from "./settle-moves";
 
@@ -62,6 +64,8 @@ interface WaitingChange {
   readonly reads: string;
   readonly path: string | null;
   readonly hand: string | null;
+  /** Of an image: which of the body's it is, from 1, its address, and its tag before the run. */
+  readonly image: { readonly part: number; readonly src: string; readonly tag: string | null } | null;
 }
 
 type Row = [
@@ -76,17 +80,33 @@ type Row = [
   string,
   string | null,
   string | null,
+  number | null,
+  string | null,
+  string | null,
 ];
 
 const SELECT = `
   SELECT change.id, change.item_id, change.text, change.before, change.after, change.path_before, change.path_after, items.id IS NULL,
     CASE change.text WHEN 'title' THEN items.title WHEN 'description' THEN items.description WHEN 'slug' THEN items.slug
-      WHEN 'robots' THEN items.robots ELSE '' END,
-    items.path, hand_texts.value
+      WHEN 'robots' THEN items.robots WHEN 'keywords' THEN items.meta_keywords ELSE '' END,
+    items.path,
+    CASE WHEN change.text IN ('alt', 'keywords') THEN (SELECT value FROM hand_extras
+        WHERE item_id = change.item_id AND text = change.text AND image = coalesce(change.image, ''))
+      ELSE hand_texts.value END,
+    change.part, change.image, change.tag
   FROM run_changes AS change INDEXED BY run_changes_waiting
   LEFT JOIN items ON items.id = change.item_id
   LEFT JOIN hand_texts ON hand_texts.item_id = change.item_id AND hand_texts.text = change.text
   WHERE change.run_id = ? AND change.status = 'waiting'`;
+
+const SKIPPED_WORDS: Record<Exclude<ChangedText, "address">, string> = {
+  title: "title was",
+  description: "description was",
+  slug: "slug was",
+  robots: "robots setting was",
+  alt: "image description was",
+  keywords: "meta keywords were",
+};
 
 /** Applies the changes of one run, so many items to a transaction. */
 class Applier {
@@ -99,6 +119,7 @@ class Applier {
   private readonly settleItem;
   private readonly skip;
   private readonly redirects;
+  private readonly putBody;
 
   constructor(
     private readonly db: Db,
@@ -115,7 +136,8 @@ class Applier {
     this.ofItem = db.prepare(`${SELECT} AND change.item_id = ? ORDER BY change.id`).raw();
     this.put = db.prepare(
       `UPDATE items SET title = coalesce(@title, title), description = coalesce(@description, description), slug = coalesce(@slug, slug),
-         robots = coalesce(@robots, robots), path = CASE WHEN @moves THEN @path ELSE path END, revision = @revision WHERE id = @item`,
+         robots = coalesce(@robots, robots), meta_keywords = coalesce(@keywords, meta_keywords),
+         content_revision = CASE WHEN @body THEN @revision ELSE content_revision END, path = CASE WHEN @moves THEN @path ELSE path END, revision = @revision WHERE id = @item`,
     );
     const settle =
       "UPDATE run_changes INDEXED BY run_changes_waiting SET status = 'applied' WHERE run_id = ? AND status = 'waiting'";
@@ -123,6 +145,7 @@ class Applier {
     this.settleItem = db.prepare(`${settle} AND item_id = ?`);
     this.skip = db.prepare("UPDATE run_changes SET status = 'skipped', reason = ? WHERE id = ?");
     this.redirects = redirectWriter(db, run);
+    this.putBody = db.prepare("UPDATE bodies SET body = ? WHERE item_id = ?");
   }
 
   /** Applies the next items' changes; says how many changes it looked at. */
@@ -158,14 +181,19 @@ class Applier {
     for (let from = 0, to = 0; from < rows.length; from = to) {
       for (to = from; to < rows.length && rows[to]![1] === rows[from]![1];) to++;
       const changes = rows.slice(from, to).map(waitingChange);
+      const images = changes.some(({ text }) => text === "alt")
+        ? new ImageTags(readBody(this.db, changes[0]!.item), this.takesBack)
+        : null;
       const made = changes.filter((change) => {
-        const reason = this.reasonToSkip(change);
+        const reason = this.reasonToSkip(change) ?? (change.image && images ? images.reasonToSkip(change) : null);
         if (reason !== null) this.skip.run(reason, change.id);
         return reason === null;
       });
+      for (const change of made) if (change.image) images?.put(change);
+      if (images?.isChanged) this.putBody.run(images.body, changes[0]!.item);
       counts.skipped += changes.length - made.length;
       counts.applied += made.length;
-      if (made.length > 0) moved.push(...this.change(made, revision));
+      if (made.length > 0) moved.push(...this.change(made, revision, images?.isChanged ?? false));
     }
     for (const move of moved) counts.redirects += this.redirects(move);
     countRun(this.db, this.run, counts);
@@ -173,7 +201,7 @@ class Applier {
   }
 
   /** Makes an item's changes; gives the move among them. */
-  private change(changes: readonly WaitingChange[], revision: number): Moved[] {
+  private change(changes: readonly WaitingChange[], revision: number, body: boolean): Moved[] {
     const { item } = changes[0]!;
     const of = (text: ChangedText) => changes.find((change) => change.text === text)?.after ?? null;
     const move = changes.find(({ from, to }) => from !== to);
@@ -184,6 +212,8 @@ class Applier {
       description: of("description"),
       slug: of("slug"),
       robots: of("robots"),
+      keywords: of("keywords"),
+      body: body ? 1 : 0,
       moves: move ? 1 : 0,
       path: move?.to ?? null,
     });
@@ -193,16 +223,34 @@ class Applier {
   private reasonToSkip({ text, before, after, from, to, isGone, reads, path, hand }: WaitingChange): string | null {
     if (isGone) return "The page is no longer there";
     if (text !== "address") {
-      if (reads !== before) return `The ${text} was changed meanwhile; it now reads “${reads.slice(0, 80)}”`;
+      const what = SKIPPED_WORDS[text];
+      if (text !== "alt" && reads !== before)
+        return `The ${what} changed meanwhile; it now reads “${reads.slice(0, 80)}”`;
       // What the run was frozen with may be the text by hand itself; on the way back it is what the run had put there.
       const isOfRun = hand === after || (this.takesBack && hand === before);
-      if (hand !== null && !isOfRun) return `The ${text} was written by hand meanwhile`;
+      if (hand !== null && !isOfRun) return `The ${what} written by hand meanwhile`;
     }
     if ((from ?? to) !== null && path !== from) return `The page moved meanwhile; it is now at ${path}`;
     return null;
   }
 }
 
-function waitingChange([id, item, text, before, after, from, to, gone, reads, path, hand]: Row): WaitingChange {
-  return { id, item, text, before, after, from, to, isGone: gone === 1, reads, path, hand };
+function waitingChange([
+  id,
+  item,
+  text,
+  before,
+  after,
+  from,
+  to,
+  gone,
+  reads,
+  path,
+  hand,
+  part,
+  src,
+  tag,
+]: Row): WaitingChange {
+  const image = part === null ? null : { part, src: src ?? "", tag };
+  return { id, item, text, before, after, from, to, isGone: gone === 1, reads, path, hand, image };
 }

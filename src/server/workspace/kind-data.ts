@@ -6,6 +6,8 @@ import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from ".
 import { type Db } from "../../store/open";
 import {
   countOfKind,
+  type HandExtra,
+  handExtras,
   ITEM_COLUMNS,
   iterateBodies,
   iterateColumns,
@@ -31,11 +33,19 @@ export class KindData {
     readonly folders: Column,
     readonly live: Readonly<Record<TextName, readonly string[]>>,
     /** What is set by hand, by row. */
-    readonly hands: Readonly<Record<TextName | "robots", ReadonlyMap<number, string>>>,
+    readonly hands: Readonly<Record<TextName | "robots" | "keywords", ReadonlyMap<number, string>>>,
+    /** What a person wrote of images, by row, then by the image's address as it stands in the body. */
+    readonly altHands: ReadonlyMap<number, ReadonlyMap<string, string>>,
     readonly items: ItemSet,
     /** Every field that some item or the site has, the body included. */
     readonly fieldNames: readonly string[],
-    private readonly source: { readonly db: Db; readonly site: Site; readonly tallies: Map<string, FieldTally> },
+    private readonly source: {
+      readonly db: Db;
+      readonly site: Site;
+      readonly tallies: Map<string, FieldTally>;
+      /** `null` until they are first asked for: most sites have none. */
+      metaKeywords: readonly string[] | null;
+    },
   ) {}
 
   /** Another one where the items, or the settings that they were loaded with, are. */
@@ -46,6 +56,13 @@ export class KindData {
   /** The same object for all that came of one loading: rows, names, bodies and most fields are the same in them. */
   get loading(): object {
     return this.ids.buffer;
+  }
+
+  /** The meta keywords that the site has, by row. */
+  get metaKeywords(): readonly string[] {
+    return (this.source.metaKeywords ??= [...iterateColumns(this.source.db, this.kind, ["meta_keywords"])].flatMap(
+      (chunk) => chunk.column(0).values,
+    ));
   }
 
   /** What a field's values are like, without bringing the field in where it is not in already. */
@@ -88,12 +105,17 @@ export class KindData {
     const paths = this.paths.slice();
     const live = copiedEach(this.live, (texts): string[] => texts.slice());
     const hands = copiedEach(this.hands, (values): Map<number, string> => new Map(values));
+    const altHands = new Map(this.altHands);
+    const metaKeywords = this.source.metaKeywords?.slice() ?? null;
     touched.forEach((item, i) => {
       const row = rows[i]!;
+      if (metaKeywords) metaKeywords[row] = item.meta_keywords;
       paths[row] = item.path ?? "";
       for (const text of TEXTS) live[text][row] = item[text];
       for (const values of Object.values(hands)) values.delete(row);
       for (const { text, value } of item.hands) hands[text].set(row, value);
+      altHands.delete(row);
+      for (const extra of item.handExtras) putExtra({ hands, altHands }, row, extra);
     });
     const fields = new Set<string>();
     const tallies = new Map(this.source.tallies);
@@ -106,10 +128,10 @@ export class KindData {
       if (changed) fields.add(field);
       items = changed ?? items;
     }
-    const source = { ...this.source, tallies };
+    const source = { ...this.source, tallies, metaKeywords };
     const { kind, ids, folders, fieldNames } = this;
     return {
-      data: new KindData(kind, revision, ids, paths, folders, live, hands, items, fieldNames, source),
+      data: new KindData(kind, revision, ids, paths, folders, live, hands, altHands, items, fieldNames, source),
       rows,
       fields,
     };
@@ -131,6 +153,19 @@ export interface RefreshedKind {
   readonly data: KindData;
   readonly rows: readonly number[];
   readonly fields: ReadonlySet<string>;
+}
+
+/** Puts an extra text by hand among a kind's. */
+function putExtra(
+  to: {
+    readonly hands: { readonly keywords: Map<number, string> };
+    readonly altHands: Map<number, ReadonlyMap<string, string>>;
+  },
+  row: number,
+  { text, image, value }: HandExtra,
+): void {
+  if (text === "keywords") to.hands.keywords.set(row, value);
+  else to.altHands.set(row, new Map([...(to.altHands.get(row) ?? []), [image, value]]));
 }
 
 function copiedEach<K extends string, T, C>(of: Readonly<Record<K, T>>, copy: (value: T) => C): Record<K, C> {
@@ -210,11 +245,14 @@ export function loadKind(
     description: new Map<number, string>(),
     slug: new Map<number, string>(),
     robots: new Map<number, string>(),
+    keywords: new Map<number, string>(),
   };
+  const altHands = new Map<number, ReadonlyMap<string, string>>();
   for (const hand of iterateHandTexts(db, kind)) {
     const at = rowOf(ids, hand.id);
     if (at >= 0) hands[hand.text].set(at, hand.value);
   }
+  for (const extra of handExtras(db, kind)) putExtra({ hands, altHands }, rowOf(ids, extra.id), extra);
 
   const constants = siteConstants(site);
   const loaded = attributes.columns();
@@ -243,10 +281,11 @@ export function loadKind(
     loaded,
   );
   const tallies = new Map<string, FieldTally>(COUNTED.map((column, i) => [FIELD_OF[column] ?? column, counted[i]!]));
-  return new KindData(kind, revision, ids, paths, folders.column(), live, hands, items, fieldNames, {
+  return new KindData(kind, revision, ids, paths, folders.column(), live, hands, altHands, items, fieldNames, {
     db,
     site,
     tallies,
+    metaKeywords: null,
   });
 }
 

@@ -4,12 +4,14 @@ import { type Vocabulary } from "../../core/keywords/place";
 import { parseLine } from "../../core/lines/parse";
 import { compileLine, type Program } from "../../core/lines/program";
 import { type ProofSource, SetProver, type Watch } from "../../core/proof/prove-set";
+import { type ItemSet } from "../../core/proof/items";
 import { roomFor } from "../../core/proof/room";
 import { type TextProof } from "../../core/proof/text-proof";
 import { type Side } from "../../core/checks/findings";
 import { type Decision } from "../../core/rules/decide";
 import { type KindData, type RefreshedKind } from "./kind-data";
 import { type LineGuard } from "./line-guard";
+import { type PageImages } from "./page-images";
 import { settingsUsed } from "./settings-used";
 import { type LoadedKind } from "./site-kinds";
 import { type WorkWatch } from "./watch";
@@ -63,6 +65,9 @@ export class Proofs {
       this.provers.delete(kind);
       return;
     }
+    // Of images there is a row each, and which are whose is told anew.
+    this.provers.get(kind)?.delete("alt");
+    this.provers.get(kind)?.delete("live alt");
     for (const held of this.provers.get(kind)?.values() ?? []) {
       held.prover.touch(changed.rows, changed.fields, held.sourceOf(data));
       held.known = null;
@@ -75,7 +80,9 @@ export class Proofs {
     const held = this.held(asked, `${slot} ${text}`, settingsUsed.proof(site, text), (data) =>
       textSource(text, site, data, vocabulary),
     );
-    return this.proved(held, asked, text, design, proofWatch(kind, text, "draft", watch), loaded.data);
+    const decision = loaded.rules.decision(design, text, watch.cancelled);
+    const lines = { design, decision, items: loaded.data.items };
+    return this.proved(held, asked, text, lines, proofWatch(kind, text, "draft", watch));
   }
 
   /** What the site has now, proved. */
@@ -92,17 +99,58 @@ export class Proofs {
     return held.known;
   }
 
-  /** What the lines of an extra text make of every page. */
-  ofExtra(asked: Asked, extra: ExtraName, design: KindDesign, watch: WorkWatch): KnownProof {
-    const { site, loaded, vocabulary } = asked;
-    const held = this.held(asked, extra, "", (data) => ({
-      ...textSource("title", site, data, vocabulary),
-      text: extra,
-      room: roomFor({ surfaces: [], chars: null }),
-      live: data.live.title.map(() => ""),
-      hand: new Map(),
-    }));
-    return this.proved(held, asked, extra, design, { cancelled: watch.cancelled }, loaded.data);
+  /** What the lines of the meta keywords make of every page. */
+  keywords(asked: Asked, design: KindDesign, watch: WorkWatch): KnownProof {
+    const { loaded } = asked;
+    const held = this.held(asked, "keywords", "", (data) => keywordsSource(asked, data));
+    const decision = loaded.rules.decision(design, "keywords", watch.cancelled);
+    return this.proved(
+      held,
+      asked,
+      "keywords",
+      { design, decision, items: loaded.data.items },
+      proofWatch(asked.kind, "keywords", "draft", watch),
+    );
+  }
+
+  /** What the lines of image descriptions make of every image that has none. */
+  alts(asked: Asked, images: PageImages, design: KindDesign, watch: WorkWatch): KnownProof {
+    const { loaded } = asked;
+    const held = this.held(asked, "alt", "", () => altSource(asked, images));
+    const { lines, decides } = loaded.rules.decision(design, "alt", watch.cancelled);
+    const ofImages = Int16Array.from(images.pages, (page, i) => (images.alts[i] === "" ? decides[page]! : -1));
+    const decision = { lines, decides: ofImages };
+    return this.proved(
+      held,
+      asked,
+      "alt",
+      { design, decision, items: images.items },
+      proofWatch(asked.kind, "alt", "draft", watch),
+    );
+  }
+
+  /** The meta keywords that the site has, proved. */
+  liveKeywords(asked: Asked, watch: WorkWatch): KnownProof {
+    return this.asItIs(asked, "keywords", (data) => keywordsSource(asked, data), watch);
+  }
+
+  /** What bodies say of their images, proved. */
+  liveAlts(asked: Asked, images: PageImages, watch: WorkWatch): KnownProof {
+    return this.asItIs(asked, "alt", () => altSource(asked, images), watch);
+  }
+
+  private asItIs(
+    asked: Asked,
+    extra: ExtraName,
+    sourceOf: (data: KindData) => ProofSource,
+    watch: WorkWatch,
+  ): KnownProof {
+    const held = this.held(asked, `live ${extra}`, "", (data) => ({ ...sourceOf(data), hand: new Map() }));
+    const stamp = `live ${asked.loaded.data.stamp}`;
+    if (held.known?.stamp === stamp) return held.known;
+    const proof = held.prover.prove({ lines: [], decides: null }, proofWatch(asked.kind, extra, "live", watch));
+    held.known = { stamp, proof, decision: { lines: [], decides: new Int16Array(0) }, programs: [], faults: [] };
+    return held.known;
   }
 
   private held({ kind, loaded }: Asked, name: string, settings: string, sourceOf: HeldProver["sourceOf"]): HeldProver {
@@ -120,28 +168,26 @@ export class Proofs {
     held: HeldProver,
     { kind, site, loaded }: Asked,
     text: TextName | ExtraName,
-    design: KindDesign,
+    { design, decision, items }: { design: KindDesign; decision: Decision; items: ItemSet },
     watch: Watch,
-    data: KindData,
   ): KnownProof {
-    const stamp = `${designKey(design, text)} ${held.settings} ${data.stamp}`;
+    const stamp = `${designKey(design, text)} ${held.settings} ${loaded.data.stamp}`;
     if (held.known?.stamp === stamp) return held.known;
     held.known = null;
-    const decision = loaded.rules.decision(design, text, watch.cancelled);
     const faults = this.refusedConditions(design, decision);
     this.guard.begin(
       decision.lines.map(({ rule, source }) => ({ kind, text, rule: rule?.name ?? null, what: "line", source })),
     );
     const programs = decision.lines.map(({ source, rule }, place) => {
       this.guard.at(place);
-      const { program, error } = this.program(data, site, source);
+      const { program, error } = this.program(items, site, source);
       if (error !== null) faults.push({ rule: rule?.id ?? null, message: error });
       return program;
     });
     const lines = decision.lines.map(({ from }, i) => ({ from, program: programs[i]! }));
     const proof = held.prover.prove(
       { lines, decides: decision.decides },
-      { ...watch, setting: (line) => this.guard.at(line) },
+      { cancelled: watch.cancelled, progress: watch.progress, setting: (line) => this.guard.at(line) },
     );
     this.guard.clear();
     held.known = { stamp, proof, decision, programs: held.prover.programs(), faults };
@@ -157,10 +203,10 @@ export class Proofs {
     });
   }
 
-  private program(data: KindData, site: Site, source: string): { program: Program | null; error: string | null } {
+  private program(items: ItemSet, site: Site, source: string): { program: Program | null; error: string | null } {
     const refused = this.guard.refusal({ what: "line", source });
     if (refused !== null) return { program: null, error: refused };
-    const line = parseLine(source, data.items.known);
+    const line = parseLine(source, items.known);
     if (line.errors.length > 0) return { program: null, error: line.errors[0]!.message };
     return { program: compileLine(line, new Map([["sep", siteConstants(site).get("sep")!]])), error: null };
   }
@@ -180,7 +226,33 @@ function textSource(text: TextName, site: Site, data: KindData, vocabulary: Voca
   };
 }
 
-function proofWatch(kind: Kind, text: TextName, side: Side, { cancelled, progress }: WorkWatch): Watch {
+/** Extra texts are shown nowhere that has so much room and no more. */
+const WITHOUT_LIMIT = roomFor({ surfaces: [], chars: null });
+
+function keywordsSource({ site, vocabulary }: Asked, data: KindData): ProofSource {
+  return {
+    ...textSource("title", site, data, vocabulary),
+    text: "keywords",
+    room: WITHOUT_LIMIT,
+    live: data.metaKeywords,
+    hand: data.hands.keywords,
+  };
+}
+
+function altSource({ site, loaded, vocabulary }: Asked, images: PageImages): ProofSource {
+  return {
+    ...textSource("title", site, loaded.data, vocabulary),
+    text: "alt",
+    items: images.items,
+    room: WITHOUT_LIMIT,
+    live: images.alts,
+    hand: images.hand,
+    folders: images.folders,
+    keywords: images.items.column("keyword"),
+  };
+}
+
+function proofWatch(kind: Kind, text: TextName | ExtraName, side: Side, { cancelled, progress }: WorkWatch): Watch {
   const tell = (done: number, total: number) =>
     progress?.({ step: "proving", kind, text, side, share: total === 0 ? 1 : done / total });
   return { cancelled, progress: progress && tell };

@@ -12,6 +12,7 @@ import { type KindData } from "./kind-data";
 import { type KindRules } from "./kind-rules";
 import { type Moment, readMoment } from "./moment";
 import { LineGuard, type RefusedLines } from "./line-guard";
+import { ImagesOfKinds, type PageImages } from "./page-images";
 import { type KnownProof, Proofs, type Slot } from "./proofs";
 import { SiteKinds } from "./site-kinds";
 import { type WorkWatch } from "./watch";
@@ -29,6 +30,7 @@ const MOST_TRIES = 8;
 export class Workspace {
   private readonly kinds: SiteKinds;
   private readonly proofs: Proofs;
+  private readonly imagesOfKinds: ImagesOfKinds;
   private pinned: Moment | null = null;
   private vocabulary: { readonly language: string; readonly words: Vocabulary } | null = null;
 
@@ -38,6 +40,7 @@ export class Workspace {
   ) {
     const guard = new LineGuard(options.activity, options.refused);
     this.proofs = new Proofs(guard);
+    this.imagesOfKinds = new ImagesOfKinds(db);
     this.kinds = new SiteKinds(db, guard, (...told) => this.proofs.itemsChanged(...told));
   }
 
@@ -131,9 +134,25 @@ export class Workspace {
     return this.proofs.live(this.asked(kind, watch), text, watch);
   }
 
-  /** What a design's lines for an extra text make of a kind. */
+  /** The images of a kind's pages. */
+  images(kind: Kind, watch: WorkWatch = {}): PageImages {
+    return this.imagesOfKinds.of(this.data(kind, watch));
+  }
+
+  /** What a design's lines for an extra text make of a kind: of its pages, for image descriptions of their images. */
   extraProof(kind: Kind, extra: ExtraName, design: KindDesign, watch: WorkWatch = {}): KnownProof {
-    return this.proofs.ofExtra(this.asked(kind, watch), extra, design, watch);
+    const asked = this.asked(kind, watch);
+    return extra === "alt"
+      ? this.proofs.alts(asked, this.images(kind, watch), design, watch)
+      : this.proofs.keywords(asked, design, watch);
+  }
+
+  /** What the site has of an extra text, proved. */
+  liveExtraProof(kind: Kind, extra: ExtraName, watch: WorkWatch = {}): KnownProof {
+    const asked = this.asked(kind, watch);
+    return extra === "alt"
+      ? this.proofs.liveAlts(asked, this.images(kind, watch), watch)
+      : this.proofs.liveKeywords(asked, watch);
   }
 
   /** Each row's robots setting under a design: by hand, else the first matching rule's that has one, else the base's, else the site's. */

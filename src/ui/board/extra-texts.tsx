@@ -3,6 +3,7 @@ import { type ProvedExtra } from "../../server/extras/extra-desk";
 import { useMemo, useRef } from "react";
 import { withLine } from "../../core/design/change-rules";
 import { BOARD_KINDS, type ExtraName, kindWord } from "../../core/design/kinds";
+import { IMAGE_FIELDS } from "../../core/lines/fields";
 import { parseLine } from "../../core/lines/parse";
 import { LineEditor } from "../line-editor/line-editor";
 import { count, counted } from "../shell/format";
@@ -14,6 +15,10 @@ import type { FieldInfo } from "../../server/bench/field-infos";
 
 const LABELS: Record<ExtraName, string> = { alt: "Image descriptions", keywords: "Meta keywords" };
 
+const IMAGE_INFOS = IMAGE_FIELDS.map(({ name, meaning }): FieldInfo => {
+  const isNumber = name === "image.number";
+  return { name, meaning, type: isNumber ? "number" : "text", filled: 1, distinct: 2, example: isNumber ? "1" : "" };
+});
 const NO_FIELDS: readonly FieldInfo[] = [];
 
 /** The extra texts that the site has switched on: their lines, what they make, how many pages they are for. */
@@ -48,7 +53,8 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
   const { state } = useSite();
   const { saver, view } = useDraftSaver(kind);
   const line = view.design.base[extra] ?? "";
-  const { answer: fields } = useCall("bench.fields", { kind }, pagesStamp(state));
+  const { answer: ofPages } = useCall("bench.fields", { kind }, pagesStamp(state));
+  const fields = useMemo(() => ofPages && (extra === "alt" ? [...IMAGE_INFOS, ...ofPages] : ofPages), [ofPages, extra]);
   const known = useMemo(() => knownFields(fields ?? []), [fields]);
   const error = fields ? parseLine(line, known).errors[0] : undefined;
   const steps = useRef<{ back: string[]; again: string[] }>({ back: [], again: [] });
@@ -66,7 +72,7 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
   const figure =
     proved &&
     (extra === "alt"
-      ? `${counted(proved.images, "image", "images")} on ${counted(proved.pages, "page", "pages")} without one`
+      ? `${counted(proved.wanted, "image", "images")} on ${counted(proved.pages, "page", "pages")} without one`
       : counted(proved.pages, "page", "pages"));
   return (
     <div className="grid grid-cols-[112px_minmax(0,1.3fr)_minmax(0,1fr)_210px] small:grid-cols-1 small:gap-1 gap-4 border-b border-hair py-2">

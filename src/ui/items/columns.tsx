@@ -2,7 +2,7 @@
 import { type ReactNode } from "react";
 import { type Side } from "../../core/checks/findings";
 import { kindWord, type TextName, TEXTS } from "../../core/design/kinds";
-import type { EditedField } from "../../core/edits/hand-text";
+import type { CellField } from "../../core/edits/hand-text";
 import { type Site } from "../../core/design/design";
 import { roomOf } from "../proof/local-proof";
 import { SLUG_CHARACTER } from "../proof/true-size";
@@ -28,7 +28,7 @@ export interface ItemColumn {
   /** What the list can be put in order by where the column is its heading. */
   readonly sort: string | null;
   /** What can be set by hand in its cells. */
-  readonly edits: EditedField | null;
+  readonly edits: CellField | null;
   readonly cell: (view: CellView) => ReactNode;
   /** What a cell's value is outside of the list. */
   readonly copy: (item: ListedItem, side: Side) => string;

@@ -3,16 +3,18 @@ import { useEffect, useMemo, useState } from "react";
 import { TEXTS } from "../../core/design/kinds";
 import { ROBOTS } from "../../core/design/robots";
 import { wordChanges } from "../../core/proof/word-changes";
+import type { EditedField } from "../../core/edits/hand-text";
 import type { EditAction } from "../../server/edits/plan-edit";
 import { isAborted } from "../shell/api";
 import { MarkedText } from "../proof/marked-text";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
 import { type Choice, type PlannedEdit, planEdit } from "../shell/edits";
+import { useSite } from "../shell/site-context";
 import { pastedValues } from "./pasted";
 
 type Way = "set" | "replace" | "paste" | "let-go";
-type Field = EditAction["field"];
+type Field = Exclude<EditedField, "alt">;
 
 const WAYS: readonly [Way, string][] = [
   ["set", "Set"],
@@ -26,12 +28,13 @@ const FIELD_LABELS: Record<Field, string> = {
   slug: "Slug",
   keyword: "Focus keyword",
   robots: "Robots",
+  keywords: "Meta keywords",
 };
 const FIELDS_FOR: Record<Way, readonly Field[]> = {
-  set: ["keyword", "robots", ...TEXTS],
+  set: ["keyword", "robots", ...TEXTS, "keywords"],
   replace: [...TEXTS, "keyword"],
-  paste: [...TEXTS, "keyword", "robots"],
-  "let-go": [...TEXTS, "robots"],
+  paste: [...TEXTS, "keyword", "robots", "keywords"],
+  "let-go": [...TEXTS, "robots", "keywords"],
 };
 const INPUT = "block w-full rounded-sm border border-hair bg-sheet px-2 py-1";
 
@@ -58,7 +61,10 @@ export function EditPanel({
 }) {
   const [way, setWay] = useState<Way>(start.way);
   const [chosenField, setField] = useState<Field>(start.field);
-  const field = FIELDS_FOR[way].includes(chosenField) ? chosenField : FIELDS_FOR[way][0]!;
+  const { state } = useSite();
+  // Meta keywords are offered where the site has switched them on.
+  const fields = FIELDS_FOR[way].filter((one) => one !== "keywords" || state.site?.extras.keywords);
+  const field = fields.includes(chosenField) ? chosenField : fields[0]!;
   const [value, setValue] = useState(start.way === "set" ? start.pasted : "");
   const [robots, setRobots] = useState<string>(ROBOTS[1]);
   const [find, setFind] = useState({ find: "", replace: "", matchCase: false, wholeWords: false, pattern: false });
@@ -78,7 +84,7 @@ export function EditPanel({
       case "paste":
         return pasted.trim() === "" ? null : { type: "paste", field, values: pastedValues(pasted) };
       case "let-go":
-        return hold && field !== "robots"
+        return hold && field !== "robots" && field !== "keywords"
           ? { type: "hold", field: field as "title" }
           : { type: "let-go", field: field as "title" };
     }
@@ -134,7 +140,7 @@ export function EditPanel({
         <label className="mt-3 block">
           <span className="text-[12px] text-soft">Of what</span>
           <select value={field} onChange={(event) => setField(event.target.value as Field)} className={INPUT}>
-            {FIELDS_FOR[way].map((one) => (
+            {fields.map((one) => (
               <option key={one} value={one}>
                 {FIELD_LABELS[one]}
               </option>
@@ -215,7 +221,7 @@ export function EditPanel({
                   type="radio"
                   name="hand"
                   checked={hold === which}
-                  disabled={which && field === "robots"}
+                  disabled={which && (field === "robots" || field === "keywords")}
                   onChange={() => setHold(which)}
                 />{" "}
                 {label}

@@ -20,6 +20,9 @@ import { PLAIN_ACTION } from "../shell/actions";
 import { ago, when } from "../shell/format";
 import { isBoardKind, useSite, type BoardKind } from "../shell/site-context";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
+import { SheetExtras } from "./sheet-extras";
+import type { EditAction } from "../../server/edits/plan-edit";
+import type { Choice } from "../shell/edits";
 import type { CallResult } from "../../server/api/contract";
 import { useCall } from "../shell/queries";
 
@@ -30,11 +33,13 @@ export function ItemSheet({
   item,
   site,
   stamp,
+  onEdit,
   onClose,
 }: {
   item: string;
   site: Site;
   stamp: string;
+  onEdit: (choice: Choice, action: EditAction) => Promise<boolean>;
   onClose: () => void;
 }) {
   const [kind, id] = item.split("-");
@@ -74,6 +79,13 @@ export function ItemSheet({
           </Link>
           <Surfaces sheet={sheet} site={site} />
           <Texts sheet={sheet} site={site} />
+          {Object.values(site.extras).includes(true) && (
+            <SheetExtras
+              page={{ kind: sheet.kind as BoardKind, id: sheet.id }}
+              stamp={stamp}
+              onEdit={(action) => onEdit({ kind: sheet.kind, id: sheet.id }, action)}
+            />
+          )}
           <PageFindings sheet={sheet} />
           <History history={sheet.history} />
           <Fields fields={sheet.fields} />

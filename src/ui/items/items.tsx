@@ -224,6 +224,7 @@ function ItemsDesk() {
             item={view.item}
             site={site}
             stamp={siteStamp(state)}
+            onEdit={edits.make}
             onClose={() => (setView({ item: "" }), requestAnimationFrame(focusTable))}
           />
         )

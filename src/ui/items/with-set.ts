@@ -1,12 +1,12 @@
 import { limitsOf, type Site, slugRulesOf } from "../../core/design/design";
 import { readRobots } from "../../core/design/robots";
-import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
+import { type CellField, tidyByHand } from "../../core/edits/hand-text";
 import { fitsSurface } from "../../core/measure/wrap";
 import type { ListedItem } from "../../server/items/listed-item";
 import { roomOf, widthOf } from "../proof/local-proof";
 
 /** A page with a value that was just set by hand on it. */
-export function withSet(site: Site, item: ListedItem, field: EditedField, raw: string): ListedItem {
+export function withSet(site: Site, item: ListedItem, field: CellField, raw: string): ListedItem {
   const tidied = tidyByHand(field, raw, slugRulesOf(site));
   if (!("value" in tidied)) return item;
   const { value } = tidied;

@@ -17,13 +17,16 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
   const { before, after, text } = change;
   const changes = wordChanges(before, after);
   const mono = text === "slug" || text === "address" || text === "robots";
-  const type = mono ? surfaceType(null) : surfaceType(roomOf(site, text).surface);
-  const unit = mono ? "ch" : "px";
+  const isExtra = text === "alt" || text === "keywords";
+  // Extra texts are read in no place of a known width: they are drawn as descriptions are.
+  const room = mono ? null : roomOf(site, isExtra ? "description" : text);
+  const type = surfaceType(room?.surface ?? null);
+  const unit = mono || isExtra ? "ch" : "px";
   const shown = (path: string) => (text === "slug" ? folderOf(path) : "");
   const folder = shown(change.path);
   const newFolder = change.path === "" ? shown(change.newPath ?? "") : folder;
   const same = before === after;
-  const limit = mono ? null : roomOf(site, text).width;
+  const limit = isExtra ? null : (room?.width ?? null);
   return (
     <div className="absolute inset-0 overflow-hidden pl-12 pr-24" style={type}>
       {limit !== null && (

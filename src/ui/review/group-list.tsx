@@ -11,6 +11,7 @@ import { counted } from "../shell/format";
 import { useWindows } from "../shell/queries";
 import { useSite } from "../shell/site-context";
 import { Tick } from "../shell/tick";
+import { fileName } from "../shell/format";
 import { GROUP_WORDS, heldWords } from "./review-words";
 
 const HEIGHT = 92;
@@ -49,8 +50,10 @@ export function GroupList({
     if (isStale) onStale();
   }, [isStale, onStale]);
   const tick = (change: ReviewedChange, included: boolean) => {
-    patch((row) => (row.id === change.id && row.text === change.text ? { ...row, included } : row));
-    call("review.chooseChange", { item: change.id, text: change.text, included })
+    patch((row) =>
+      row.id === change.id && row.text === change.text && row.part === change.part ? { ...row, included } : row,
+    );
+    call("review.chooseChange", { item: change.id, text: change.text, part: change.part, included })
       .then(onSummary)
       .catch((e: unknown) => {
         toast.error(wordsOf(e));
@@ -118,7 +121,7 @@ function ChangeRow({
         <Tick
           checked={change.included}
           disabled={fixed}
-          label={`Take in: ${change.text} of ${change.name}`}
+          label={`Take in: ${change.part > 0 ? `description of image ${change.part}` : change.text} of ${change.name}`}
           onChange={onTick}
         />
       </div>
@@ -130,6 +133,12 @@ function ChangeRow({
           {change.name || "A page without a name"}
         </Link>{" "}
         <span className="mx-1">{change.path || "no address"}</span>
+        {change.part > 0 && (
+          <span className="mx-1" title={change.image}>
+            · image {change.part}: {fileName(change.image)}
+          </span>
+        )}
+        {change.text === "keywords" && <span className="mx-1">· meta keywords</span>}
         {moves && <span>→ {change.newPath}</span>}
         {change.held && <span className="ml-2 font-semibold text-magenta">{heldWords(change.held)}</span>}
       </p>

@@ -52,6 +52,8 @@ const TEXT_WORDS: Record<ReviewedText, readonly [one: string, many: string]> = {
   description: ["description", "descriptions"],
   slug: ["slug", "slugs"],
   robots: ["robots setting", "robots settings"],
+  alt: ["image description", "image descriptions"],
+  keywords: ["list of meta keywords", "lists of meta keywords"],
 };
 
 /** @example textCounts({ title: 2, description: 1, slug: 0, robots: 0 }) // ["2 titles", "1 description"] */

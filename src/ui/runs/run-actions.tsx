@@ -18,7 +18,7 @@ export function runState(run: RunFigures): string {
   if (run.status === "running") return "Under way";
   if (run.type === "take-back") return `Done: run ${run.of_run} is taken back`;
   // Pages below one that moves are rows of the run, but no changes that a person took in.
-  const along = run.changes - run.titles - run.descriptions - run.slugs - run.robots;
+  const along = run.changes - run.titles - run.descriptions - run.slugs - run.robots - run.alts - run.keywords;
   return `Done: ${counted(run.applied, "change", "changes")}${along > 0 ? `, ${counted(along, "page that moves along", "pages that move along")} among them` : ""}`;
 }
 

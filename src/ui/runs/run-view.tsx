@@ -31,9 +31,9 @@ function drawn(change: ChangeWithName, site: Site): DrawnChange {
       path: "",
     };
   }
-  if (change.text === "robots")
+  if (change.text === "robots" || change.text === "alt" || change.text === "keywords")
     return {
-      text: "robots",
+      text: change.text,
       before: change.before,
       after: change.after,
       beforeSize: change.before.length,
@@ -155,6 +155,8 @@ export function RunView({ id }: { id: number }) {
                   ["Descriptions", run.descriptions],
                   ["Slugs", run.slugs],
                   ["Robots settings", run.robots],
+                  ["Image descriptions", run.alts],
+                  ["Meta keywords", run.keywords],
                   ["Redirects", run.redirects],
                   ["Skipped", run.skipped],
                 ] as const

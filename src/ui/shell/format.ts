@@ -23,3 +23,10 @@ const dates = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle:
 export function when(iso: string): string {
   return dates.format(new Date(iso));
 }
+
+/** The file that an address leads to, short enough for a line. @example fileName("/i/notes/12.jpg?v=2") // "12.jpg" */
+export function fileName(address: string): string {
+  if (address.startsWith("data:")) return "in the page itself";
+  const path = address.replace(/[?#].*$/s, "");
+  return path.slice(path.lastIndexOf("/") + 1).slice(0, 60) || "without an address";
+}

@@ -1,0 +1,102 @@
+"use client";
+import { useState } from "react";
+import type { CallInput } from "../../server/api/contract";
+import type { EditAction } from "../../server/edits/plan-edit";
+import type { ExtraText } from "../../server/extras/extra-desk";
+import { PLAIN_ACTION } from "../shell/actions";
+import { fileName } from "../shell/format";
+import { useCall } from "../shell/queries";
+
+/** A page's extra texts: what is said of each of its images, its meta keywords; each can be written by hand. */
+export function SheetExtras({
+  page,
+  stamp,
+  onEdit,
+}: {
+  page: CallInput<"extras.page">;
+  stamp: string;
+  onEdit: (action: EditAction) => Promise<boolean>;
+}) {
+  const { answer: texts, error } = useCall("extras.page", page, stamp);
+  return (
+    <section aria-label="Extra texts" className="mt-4">
+      <h3 className="border-b border-key pb-0.5 font-semibold">Extra texts</h3>
+      {error && (
+        <p role="alert" className="text-magenta">
+          {error}
+        </p>
+      )}
+      {texts?.length === 0 && <p className="mt-1.5 text-soft">The page has no image in its body</p>}
+      <ul>
+        {texts?.map((own) => (
+          <Extra key={`${page.id} ${own.text} ${own.part}`} own={own} onEdit={onEdit} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Extra({ own, onEdit }: { own: ExtraText; onEdit: (action: EditAction) => Promise<boolean> }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const isImage = own.text === "alt";
+  const label = isImage ? `Image ${own.part}: ${fileName(own.image)}` : "Meta keywords";
+  const save = () => {
+    const value = typed!;
+    const action: EditAction = isImage
+      ? { type: "describe", field: "alt", image: own.image, value }
+      : { type: "set", field: "keywords", value };
+    void onEdit(action).then((done) => done && setTyped(null));
+  };
+  const letGo = () =>
+    void onEdit(
+      isImage ? { type: "undescribe", field: "alt", image: own.image } : { type: "let-go", field: "keywords" },
+    );
+  return (
+    <li className="border-b border-hair py-1.5 text-[12.5px]">
+      <p className="text-soft" title={own.image}>
+        {label}
+        {own.from === "hand" && <b className="ml-1.5 text-key">by hand</b>}
+      </p>
+      <p className="break-words">
+        {own.live !== "" && own.live !== own.draft && <del className="mr-1.5 text-faint">{own.live}</del>}
+        {own.draft || <span className="text-faint">nothing is said of it</span>}
+      </p>
+      {typed === null ? (
+        <p className="mt-1 flex gap-3">
+          <button type="button" className={PLAIN_ACTION} onClick={() => setTyped(own.draft)}>
+            Write by hand
+          </button>
+          {own.from === "hand" && (
+            <button type="button" className={PLAIN_ACTION} onClick={letGo}>
+              Back to the line
+            </button>
+          )}
+        </p>
+      ) : (
+        <form
+          className="mt-1 flex gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            save();
+          }}
+        >
+          <input
+            autoFocus
+            aria-label={label}
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key !== "Escape") return;
+              event.stopPropagation();
+              setTyped(null);
+            }}
+            className="min-w-0 flex-1 rounded-sm border border-hair bg-sheet px-2 py-0.5"
+          />
+          <button type="submit" className={PLAIN_ACTION} disabled={typed.trim() === ""}>
+            Save
+          </button>
+        </form>
+      )}
+    </li>
+  );
+}
