@@ -266,7 +266,7 @@ describe("the demo site", () => {
   it("has every finding that there is, on the site or under its drafts", () => {
     // What is said of images is looked at where it is switched on.
     const own = openStore(":memory:");
-    loadDemo(own, { products: 84 });
+    loadDemo(own, { products: 1260 });
     writeSite(own, { ...DEMO_SITE, extras: { alt: true, keywords: false } });
     const whole = new SiteFindings(new Workspace(own), () => 2026);
     const counts = countFindings(whole.find(designs, "live"), whole.find(designs, "draft"));
