@@ -78,16 +78,26 @@ function random(state) {
   };
 }
 
-/** How long the tests of one file may take, in milliseconds; a fault that makes a loop endless is noticed by it. */
-const PATIENCE = 120_000;
+/** How long tests may take, in milliseconds: a fault that makes a loop endless is noticed by it. */
+const PATIENCE = { nearest: 180_000, all: 900_000 };
 
-/** Whether a test that imports `file` fails, or does not end. Run as a group of its own: an endless worker outlives who started it. */
-function isNoticed(file) {
-  const args = ["related", "--run", "--bail", "1", "--silent", "--reporter=dot", "--testTimeout=20000", file];
-  const tests = spawn(process.execPath, ["node_modules/vitest/vitest.mjs", ...args], {
-    stdio: "ignore",
-    detached: true,
-  });
+/** Whether a test fails, or does not end: those beside the file are asked first, then all that rest on it. */
+async function isNoticed(file) {
+  const nearest = ["run", "--bail", "1", "--testTimeout=20000", `${dirname(file)}/`];
+  if (hasTests(dirname(file)) && (await fails(nearest, PATIENCE.nearest))) return true;
+  return fails(["related", "--run", "--bail", "1", "--testTimeout=60000", file], PATIENCE.all);
+}
+
+const hasTests = (folder) => readdirSync(folder).some((name) => name.endsWith(".test.ts"));
+
+/** Run as a group of its own: an endless worker outlives who started it. */
+function fails(args, patience) {
+  const options = { stdio: "ignore", detached: true };
+  const tests = spawn(
+    process.execPath,
+    ["node_modules/vitest/vitest.mjs", ...args, "--silent", "--reporter=dot"],
+    options,
+  );
   return new Promise((resolve) => {
     const end = () => {
       try {
@@ -96,7 +106,7 @@ function isNoticed(file) {
         // All of the group have ended.
       }
     };
-    const timer = setTimeout(end, PATIENCE);
+    const timer = setTimeout(end, patience);
     tests.on("exit", (status) => {
       clearTimeout(timer);
       end();
