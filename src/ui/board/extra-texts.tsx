@@ -1,7 +1,7 @@
 "use client";
 import { type ProvedExtra } from "../../server/extras/extra-desk";
-import { useMemo, useRef } from "react";
-import { withLine } from "../../core/design/change-rules";
+import { useId, useMemo, useRef, useState } from "react";
+import { linesOf, type LinesOwner, withLine } from "../../core/design/change-rules";
 import { BOARD_KINDS, type ExtraName, kindWord } from "../../core/design/kinds";
 import { IMAGE_FIELDS } from "../../core/lines/fields";
 import { parseLine } from "../../core/lines/parse";
@@ -52,23 +52,22 @@ export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
 function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; proved: ProvedExtra | null }) {
   const { state } = useSite();
   const { saver, view } = useDraftSaver(kind);
-  const line = view.design.base[extra] ?? "";
+  const { rules } = view.design;
   const { answer: ofPages } = useCall("bench.fields", { kind }, pagesStamp(state));
   const fields = useMemo(() => ofPages && (extra === "alt" ? [...IMAGE_INFOS, ...ofPages] : ofPages), [ofPages, extra]);
-  const known = useMemo(() => knownFields(fields ?? []), [fields]);
-  const error = fields ? parseLine(line, known).errors[0] : undefined;
-  const steps = useRef<{ back: string[]; again: string[] }>({ back: [], again: [] });
-  const put = (next: string) => saver.change(withLine(saver.current().design, "base", extra, next));
-  const change = (next: string) => {
-    steps.current = { back: [...steps.current.back, line], again: [] };
-    put(next);
-  };
-  const step = (from: "back" | "again", to: "back" | "again") => {
-    const before = steps.current[from].pop();
-    if (before === undefined) return;
-    steps.current[to].push(line);
-    put(before);
-  };
+  // A rule whose line was just emptied keeps its editor until another one is begun.
+  const [begun, setBegun] = useState<string | null>(null);
+  const withLines = rules.filter((rule) => rule[extra] !== undefined || rule.id === begun);
+  const others = rules.filter((rule) => !withLines.includes(rule));
+  const label = `${LABELS[extra]} line for ${kindWord(kind, 2)}`;
+  const lineOf = (owner: LinesOwner, name: string) => (
+    <ExtraLine
+      label={owner === "base" ? name : `${label}, rule ${name}`}
+      line={linesOf(view.design, owner)[extra] ?? ""}
+      fields={fields}
+      onChange={(next) => saver.change(withLine(saver.current().design, owner, extra, next))}
+    />
+  );
   const figure =
     proved &&
     (extra === "alt"
@@ -77,22 +76,29 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
   return (
     <div className="grid grid-cols-[112px_minmax(0,1.3fr)_minmax(0,1fr)_210px] small:grid-cols-1 small:gap-1 gap-4 border-b border-hair py-2">
       <h3 className="capitalize">{kindWord(kind, 2)}</h3>
-      <div className="min-w-0 bg-sheet px-1">
-        <LineEditor
-          label={`${LABELS[extra]} line for ${kindWord(kind, 2)}`}
-          value={line}
-          fields={fields ?? NO_FIELDS}
-          onChange={change}
-          onFocus={() => {}}
-          onUndo={() => step("back", "again")}
-          onRedo={() => step("again", "back")}
-          invalid={error !== undefined}
-          describedBy={`${extra}-${kind}-error`}
-          placeholder="No line: nothing is made. Type text, or { for a field"
-        />
-        <p id={`${extra}-${kind}-error`} role="status" className="px-0.5 text-[12px] text-magenta">
-          {error ? `${error.message}; a line with an error is never applied` : ""}
-        </p>
+      <div className="min-w-0">
+        {lineOf("base", label)}
+        {withLines.map((rule) => (
+          <div key={rule.id} className="mt-1">
+            <p className={`text-[12px] text-soft ${rule.off ? "line-through" : ""}`}>Rule “{rule.name}”</p>
+            {lineOf(rule.id, rule.name)}
+          </div>
+        ))}
+        {others.length > 0 && (
+          <select
+            aria-label={`Another line for a rule’s ${kindWord(kind, 2)}: ${LABELS[extra]}`}
+            value=""
+            onChange={(event) => setBegun(event.target.value)}
+            className="mt-1 max-w-full border-none bg-transparent text-[12px] text-soft hover:text-key"
+          >
+            <option value="">Another line for a rule’s pages …</option>
+            {others.map((rule) => (
+              <option key={rule.id} value={rule.id}>
+                {rule.name}
+              </option>
+            ))}
+          </select>
+        )}
       </div>
       <p className="min-w-0 font-[family-name:var(--font-desktop)] text-soft">
         {proved?.examples.map((example) => (
@@ -109,6 +115,53 @@ function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; 
             like another’s, at most {count(proved.longest)} characters
           </span>
         )}
+      </p>
+    </div>
+  );
+}
+
+/** One line with its own steps back and again. */
+function ExtraLine({
+  label,
+  line,
+  fields,
+  onChange,
+}: {
+  label: string;
+  line: string;
+  fields: readonly FieldInfo[] | null;
+  onChange: (line: string) => void;
+}) {
+  const id = useId();
+  const known = useMemo(() => knownFields(fields ?? []), [fields]);
+  const error = fields ? parseLine(line, known).errors[0] : undefined;
+  const steps = useRef<{ back: string[]; again: string[] }>({ back: [], again: [] });
+  const change = (next: string) => {
+    steps.current = { back: [...steps.current.back, line], again: [] };
+    onChange(next);
+  };
+  const step = (from: "back" | "again", to: "back" | "again") => {
+    const before = steps.current[from].pop();
+    if (before === undefined) return;
+    steps.current[to].push(line);
+    onChange(before);
+  };
+  return (
+    <div className="bg-sheet px-1">
+      <LineEditor
+        label={label}
+        value={line}
+        fields={fields ?? NO_FIELDS}
+        onChange={change}
+        onFocus={() => {}}
+        onUndo={() => step("back", "again")}
+        onRedo={() => step("again", "back")}
+        invalid={error !== undefined}
+        describedBy={id}
+        placeholder="No line: nothing is made. Type text, or { for a field"
+      />
+      <p id={id} role="status" className="px-0.5 text-[12px] text-magenta">
+        {error ? `${error.message}; a line with an error is never applied` : ""}
       </p>
     </div>
   );
