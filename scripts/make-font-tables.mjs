@@ -1,4 +1,5 @@
-// Reads the shipped font files and writes src/core/measure/tables/*.json: advances, kerning classes, ligatures.
+// Reads the shipped font files and writes src/core/measure/tables/*.json: advances, kerning classes, ligatures; and
+// src/app/symbols.css, by which a browser takes the signs that those fonts lack from the same file as the tables do.
 // Run `npm run fonts` after a font package changed. Runtime code only reads the tables.
 import * as fontkit from "fontkit";
 import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
@@ -10,6 +11,12 @@ const FONTS = [
   ["arimo", 400],
   ["arimo", 700],
   ["roboto", 400],
+];
+/** Arrows, mathematics, technical signs, shapes, dingbats: what titles are dressed up with. */
+const SYMBOL_RANGES = [
+  [0x2190, 0x23ff],
+  [0x2460, 0x27bf],
+  [0x2900, 0x2bff],
 ];
 const LIGATURE_CANDIDATES = ["ffi", "ffl", "ff", "fi", "fl", "fj", "ft", "tt"];
 
@@ -98,3 +105,38 @@ for (const [family, weight] of FONTS) {
     `${family} ${weight}: ${codes.length} characters, ${leftCount}×${rightCount} kerning classes, ligatures ${ligatures.join(" ") || "none"}`,
   );
 }
+
+// Signs that a browser shows as pictures are left to whatever font has those.
+const symbolFile = "files/dejavu-sans-latin-400-normal.woff2";
+const symbolFont = fontkit.openSync(join(dirname(require.resolve("@fontsource/dejavu-sans/package.json")), symbolFile));
+const symbols = symbolFont.characterSet
+  .filter((code) => SYMBOL_RANGES.some(([from, to]) => code >= from && code <= to))
+  .filter((code) => !/\p{Emoji_Presentation}/u.test(String.fromCodePoint(code)))
+  .sort((a, b) => a - b);
+const symbolTable = {
+  unitsPerEm: symbolFont.unitsPerEm,
+  chars: String.fromCodePoint(...symbols),
+  advances: symbols.map((code) => Math.round(symbolFont.layout(String.fromCodePoint(code)).advanceWidth)),
+};
+writeFileSync(new URL("../src/core/measure/tables/symbols.json", import.meta.url), `${JSON.stringify(symbolTable)}\n`);
+const ranges = [];
+for (const code of symbols) {
+  const last = ranges.at(-1);
+  if (last && last[1] === code - 1) last[1] = code;
+  else ranges.push([code, code]);
+}
+const hex = (code) => code.toString(16).toUpperCase();
+const css = ranges.map(([from, to]) => (from === to ? `U+${hex(from)}` : `U+${hex(from)}-${hex(to)}`)).join(", ");
+writeFileSync(
+  new URL("../src/app/symbols.css", import.meta.url),
+  `/* Made by \`npm run fonts\`. */
+@font-face {
+  font-family: "Symbols";
+  font-display: swap;
+  font-weight: 400 700;
+  src: url("../../node_modules/@fontsource/dejavu-sans/${symbolFile}") format("woff2");
+  unicode-range: ${css};
+}
+`,
+);
+console.log(`symbols: ${symbols.length} characters`);

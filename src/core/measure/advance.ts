@@ -142,8 +142,12 @@ export function advanceByGrapheme(font: Font, text: string): Advance {
     // A base the font has, with marks it lacks: the base keeps its width, the marks have none.
     let base = "";
     for (const char of segment) {
+      const symbol = font.symbols.get(char.charCodeAt(0));
       if (isCovered(font, char)) base += char;
-      else if (MARKS_ONLY.test(char)) estimated = true;
+      else if (symbol !== undefined && segment.length === 1) {
+        flush();
+        units += symbol;
+      } else if (MARKS_ONLY.test(char)) estimated = true;
       else {
         flush();
         const em = EMOJI.test(char) ? EM_EMOJI : IDEOGRAPH.test(char) ? EM_IDEOGRAPH : EM_OTHER;

@@ -1,5 +1,6 @@
 import arimo400 from "./tables/arimo-400.json" with { type: "json" };
 import arimo700 from "./tables/arimo-700.json" with { type: "json" };
+import symbolTable from "./tables/symbols.json" with { type: "json" };
 import roboto400 from "./tables/roboto-400.json" with { type: "json" };
 
 /** The fonts that surfaces are set in. Each is a table generated from the shipped font file by `npm run fonts`. */
@@ -27,6 +28,8 @@ export interface Font {
   /** Glyph number by UTF-16 code unit; 0 where the font has none. Glyph numbers here start at 1. */
   readonly glyphOf: Uint16Array;
   readonly advance: Int32Array;
+  /** Advances of signs that the font lacks and the font of symbols has, by UTF-16 code unit. */
+  readonly symbols: ReadonlyMap<number, number>;
   /** The widest advance of a single UTF-16 code unit, those of characters that no font covers among them. */
   readonly widest: number;
   /** Script by glyph: 0 common (spaces, digits, punctuation), otherwise a number a script. Kerning stops where the script changes. */
@@ -64,6 +67,13 @@ function scriptNumber(char: string): number {
   return SCRIPTS.findIndex((script) => script.test(char)) + 1;
 }
 
+/** The symbols' advances in another font's units. */
+function symbolAdvances(unitsPerEm: number): Map<number, number> {
+  const { chars, advances } = symbolTable;
+  const advance = (i: number) => Math.round((advances[i]! * unitsPerEm) / symbolTable.unitsPerEm);
+  return new Map(Array.from(chars, (char, i) => [char.charCodeAt(0), advance(i)]));
+}
+
 function unpack(id: FontId, table: FontTable): Font {
   const glyphOf = new Uint16Array(65536);
   let count = 0;
@@ -71,13 +81,15 @@ function unpack(id: FontId, table: FontTable): Font {
     count++;
     if (char.length === 1) glyphOf[char.charCodeAt(0)] = count;
   }
+  const symbols = symbolAdvances(table.unitsPerEm);
   const shifted = (values: number[]) => [0, ...values];
   return {
     id,
     unitsPerEm: table.unitsPerEm,
     glyphOf,
     advance: Int32Array.from(shifted(table.advances)),
-    widest: Math.max(table.unitsPerEm * 1.25, ...table.advances),
+    symbols,
+    widest: Math.max(table.unitsPerEm * 1.25, ...table.advances, ...symbols.values()),
     script: Uint8Array.from([0, ...Array.from(table.chars, scriptNumber), ...table.ligatures.map(() => LATIN)]),
     leftClass: Uint16Array.from(shifted(table.left)),
     rightClass: Uint16Array.from(shifted(table.right)),

@@ -3,7 +3,7 @@ import { type TextName } from "../../core/design/kinds";
 import { type Place, placeKeyword, Vocabulary } from "../../core/keywords/place";
 import { type Line } from "../../core/lines/ast";
 import { compileLine, type Program } from "../../core/lines/program";
-import { advanceUnits, isCovered, unitsToPx } from "../../core/measure/advance";
+import { advanceByGrapheme, advanceUnits, unitsToPx } from "../../core/measure/advance";
 import { isSeen } from "../../core/measure/cut";
 import { fontById } from "../../core/measure/font";
 import { type Surface } from "../../core/measure/surface";
@@ -123,7 +123,7 @@ export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextN
         : limits.surfaces.every((s) => fitsSurface(s, made));
     const size = widthOf(surface, slug !== null, made);
     const over = fits ? 0 : setter && !slug ? setter.over() : Math.max(0, size - roomOf(site, text).width);
-    const estimated = surface !== null && !isCovered(fontById(surface.font), made);
+    const estimated = surface !== null && advanceByGrapheme(fontById(surface.font), made).estimated;
     const from = hand !== undefined ? "hand" : setter ? "line" : "live";
     return {
       row,
