@@ -1,9 +1,10 @@
 import { type Surface } from "./surface";
-import { fitsSurface } from "./wrap";
+import { breakOffsets, fitsSurface } from "./wrap";
 
 /**
  * What is seen of a text on a surface: the text itself when it fits, otherwise its longest run of whole words that
- * fits with the surface's mark after it. A first word that is wider than the room leaves the mark alone.
+ * fits with the surface's mark after it. A first word that is wider than the room leaves the mark alone; scripts without
+ * spaces are cut between the characters at which a line may end.
  *
  * @example shownOnSurface(surfaceById("tab")!, "Mooring cleats in bronze and brass") // "Mooring cleats in bronze and…"
  */
@@ -22,13 +23,37 @@ export function shownOnSurface(surface: Surface, text: string): string {
 
 /** Whether the text up to an offset is seen on the surface: whole words of it stay when the rest is cut. */
 export function isSeen(surface: Surface, text: string, end: number): boolean {
-  const space = text.indexOf(" ", end);
-  return space < 0 ? fitsSurface(surface, text) : fitsSurface(surface, text.slice(0, space) + surface.mark);
+  const cut = UNSPACED.test(text) ? (wordEnds(text).find((at) => at >= end) ?? text.length) : text.indexOf(" ", end);
+  return cut < 0 || cut === text.length
+    ? fitsSurface(surface, text)
+    : fitsSurface(surface, text.slice(0, cut) + surface.mark);
 }
 
+/** Scripts that put no spaces between words: their texts are cut where a line of them may end. */
+const UNSPACED =
+  /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Bopomofo}\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}]/u;
+/** Of those the ones whose lines end between words only. */
+const BY_WORDS = /[\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}]/u;
+
+let segmenter: Intl.Segmenter | undefined;
+
+/** Where a text can be cut: behind its words. */
 function wordEnds(text: string): number[] {
   const ends: number[] = [];
   for (let i = 1; i <= text.length; i++)
     if (text[i - 1] !== " " && (i === text.length || text[i] === " ")) ends.push(i);
-  return ends;
+  if (!UNSPACED.test(text)) return ends;
+  const all = new Set(ends);
+  for (const at of breakOffsets(text))
+    if (at < text.length && text[at - 1] !== " " && isBesideUnspaced(text, at)) all.add(at);
+  if (BY_WORDS.test(text)) {
+    segmenter ??= new Intl.Segmenter("th", { granularity: "word" });
+    for (const { index, segment } of segmenter.segment(text))
+      if (BY_WORDS.test(segment) && text[index + segment.length] !== " ") all.add(index + segment.length);
+  }
+  return [...all].sort((a, b) => a - b);
+}
+
+function isBesideUnspaced(text: string, at: number): boolean {
+  return UNSPACED.test(text.slice(Math.max(0, at - 2), at)) || UNSPACED.test(text.slice(at, at + 2));
 }

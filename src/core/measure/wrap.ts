@@ -6,8 +6,8 @@ import { type Surface } from "./surface";
 /**
  * The offsets at which Chromium may break the text, the end included: UAX #14 with the differences that Chromium 156
  * shows for every ASCII mark between letters, digits and spaces (`wrap.test.ts` lists them): it always breaks after a
- * space; inside a word never after `/ ! | }`, nor after a dash that begins the word; and it breaks after a hyphen
- * between a word character and a digit.
+ * space; inside a word never between `/ ! | }` and an ASCII character, nor after a dash that begins the word; and it
+ * breaks after a hyphen between an ASCII word character and a digit.
  */
 export function breakOffsets(text: string): number[] {
   const breaker = new LineBreaker(text);
@@ -23,13 +23,15 @@ export function breakOffsets(text: string): number[] {
 
 function isOwnBreak(text: string, at: number): boolean {
   if (text[at - 1] === " ") return text[at] !== " ";
-  return text[at - 1] === "-" && /[\p{L}\p{N}]/u.test(text[at - 2] ?? "") && /\d/.test(text[at]!);
+  return text[at - 1] === "-" && /[A-Za-z0-9]/.test(text[at - 2] ?? "") && /\d/.test(text[at]!);
 }
 
 function isTaken(text: string, at: number): boolean {
   const before = text[at - 1]!;
   if (before === " ") return true;
-  if (NO_BREAK_AFTER.has(before)) return false;
+  if (NO_BREAK_AFTER.has(before) && text.charCodeAt(at) < 0x80) return false;
+  // UAX #14, LB25: a sign of money, degrees or per mille belongs to the figure before the mark.
+  if ("/}".includes(before) && /\d/.test(text[at - 2] ?? "") && /[\p{Sc}°‰]/u.test(text[at]!)) return false;
   return !(before === "–" && (at === 1 || text[at - 2] === " "));
 }
 
@@ -37,13 +39,17 @@ const NO_BREAK_AFTER = new Set(["/", "!", "|", "}"]);
 
 const SIMPLE = buildSimple();
 
-/** 1: never the place of a break but after a space; 2: space; 3: hyphen or en dash, a break between two word characters. */
+/**
+ * 1: never the place of a break but after a space; 2: space; 3: hyphen or en dash, a break between two word characters;
+ * 4: word character; 5: as 1, but for a break before a letter beyond ASCII.
+ */
 function buildSimple(): Uint8Array {
   const table = new Uint8Array(0x2100);
   for (const char of " ") table[char.charCodeAt(0)] = 2;
   for (const char of "-–") table[char.charCodeAt(0)] = 3;
   for (let code = 0x21; code < 0x180; code++) if (/[\p{L}0-9]/u.test(String.fromCharCode(code))) table[code] = 4;
-  for (const char of ".,:;'’\"“”&/!") table[char.charCodeAt(0)] = 1;
+  for (const char of ".,:;'’\"“”&") table[char.charCodeAt(0)] = 1;
+  for (const char of "/!") table[char.charCodeAt(0)] = 5;
   return table;
 }
 
@@ -58,16 +64,23 @@ export function simpleBreakOffsets(text: string): number[] | null {
     const code = text.charCodeAt(i);
     const own = code < 0x2100 ? SIMPLE[code]! : 0;
     if (own === 0) return null;
-    if (before === 2 && own !== 2 && i > 0) offsets.push(i);
+    if (i > 0 && ((before === 2 && own !== 2) || (before === 5 && own === 4 && code >= 0x80))) offsets.push(i);
     if (own === 3) {
       const next = text.charCodeAt(i + 1);
       const after = next < 0x2100 ? SIMPLE[next]! : i + 1 === text.length ? 2 : 0;
-      if (before === 4 && after === 4) offsets.push(i + 1);
-      else if (before !== 2 || after !== 2) return null;
+      if (before === 4 && after === 4) {
+        if (code !== HYPHEN || !isDigit(next) || text.charCodeAt(i - 1) < 0x80) offsets.push(i + 1);
+      } else if (before !== 2 || after !== 2) return null;
     }
     before = own;
   }
   return offsets;
+}
+
+const HYPHEN = 45;
+
+function isDigit(code: number): boolean {
+  return code >= 48 && code <= 57;
 }
 
 const starts = new Int32Array(4096);
