@@ -12,34 +12,12 @@ import { Vocabulary } from "../keywords/place";
 import { constantColumn, type ItemRecord, itemSetOf } from "./items";
 import { type ProofSource, proveSet } from "./prove-set";
 import { proveLine } from "./prove-line";
+import { LINE_FIELDS, randomItem as item, randomLine as line } from "../../test/random-lines";
 import { roomFor } from "./room";
 import { type TextProof } from "./text-proof";
 
 /** How many random lines and items; `FUZZ` asks for more. */
 const RUNS = Number(process.env["FUZZ"] ?? 1500);
-
-const FIELDS = ["name", "category", "colour", "size"];
-const word = fc.stringMatching(/^[a-zA-Zäø’]{1,7}$/);
-const literal = fc.oneof(word, fc.constantFrom(" – ", " | ", ", ", ": ", " in ", " ", " (", ") ", " & ", ". "));
-const field = fc.constantFrom(...FIELDS).map((name) => `{${name}}`);
-const flat = fc
-  .array(fc.oneof({ weight: 2, arbitrary: field }, literal), { minLength: 1, maxLength: 4 })
-  .map((parts) => parts.join(""));
-const caret = fc.constantFrom("", "", "^1", "^2", "^3", "^keep ");
-const { piece } = fc.letrec<{ piece: string; inside: string }>((tie) => ({
-  inside: fc
-    .tuple(flat, fc.option(tie("piece"), { nil: "", maxDepth: 2, depthSize: "small" }), fc.option(flat, { nil: "" }))
-    .map((parts) => parts.join("")),
-  piece: fc
-    .tuple(fc.array(tie("inside"), { minLength: 1, maxLength: 3 }), caret)
-    .map(([alternatives, own]) => `[${alternatives.join("||")}]${own}`),
-}));
-const line = fc.array(fc.oneof(flat, piece), { minLength: 1, maxLength: 5 }).map((parts) => parts.join(""));
-const value = fc.option(
-  fc.array(word, { minLength: 1, maxLength: 4 }).map((words) => words.join(" ")),
-  { nil: "" },
-);
-const item = fc.record({ name: value, category: value, colour: value, size: value, keyword: value });
 
 /**
  * A plain, slow reading of the contract's pieces: which of them stand for an item in so many characters, worked out from the line as it was parsed,
@@ -145,7 +123,7 @@ describe("what lines make of items", () => {
   });
 
   it("is of the whole set what it is of each page alone: text, width, place and all", () => {
-    const rule = fc.record({ title: fc.option(line, { nil: undefined }), has: fc.constantFrom(...FIELDS) });
+    const rule = fc.record({ title: fc.option(line, { nil: undefined }), has: fc.constantFrom(...LINE_FIELDS) });
     const columns = ["lengths", "sizes", "fits", "form", "keywordAt", "keywordSeen", "emptyFields", "from"] as const;
     fc.assert(
       fc.property(

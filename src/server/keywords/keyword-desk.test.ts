@@ -4,12 +4,13 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { PLACES } from "../../core/keywords/places";
-import { kindDesignSchema } from "../../core/design/design";
-import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
+import { kindDesignSchema, type Site } from "../../core/design/design";
+import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
 import { createEdit, editSteps } from "../../store/edits";
 import { clearKeywordList, foldKeyword, listedKeywords } from "../../store/listed-keywords";
 import { type Db, openStore } from "../../store/open";
+import { writeSite } from "../../store/site";
 import { applyEdit } from "../edits/apply-edit";
 import { receiveFile } from "../exchange/uploads";
 import { bringKeywords, lookAtKeywords } from "./bring-keywords";
@@ -149,6 +150,33 @@ describe("suggested keywords", () => {
     expect(editSteps(db).undo!.id).toBe(id);
     applyEdit(db, id, "undone");
     expect(db.prepare("SELECT id, keyword FROM items ORDER BY id").all()).toEqual(before);
+  });
+});
+
+describe("after a save of settings", () => {
+  const all = (own: KeywordDesk) => [
+    own.suggestions({ kind: "all", ...everything }),
+    own.coverage({ show: "all", search: "", ...everything }),
+    own.competing(designs, everything),
+  ];
+  const anew = () => {
+    const workspace = new Workspace(db);
+    return new KeywordDesk(workspace, new ItemsList(workspace, new SiteFindings(workspace, () => 2026)));
+  };
+
+  it.each<[string, Partial<Site>]>([
+    ["nothing changed", {}],
+    ["another tagline", { tagline: "Since long ago" }],
+    ["another language", { language: "de" }],
+    ["fixed words", { fixedWords: ["Rope"] }],
+    ["other limits", { limits: { title: { chars: 30 } } }],
+    ["figures written otherwise", { formats: { product: { price: { number: "comma", day: "day-first" } } } }],
+  ])("suggestions are those that a fresh start makes: %s", (_, change) => {
+    const before = all(desk);
+    writeSite(db, { ...DEMO_SITE, ...change });
+    const after = all(desk);
+    expect(after).toEqual(all(anew()));
+    if (!("language" in change)) expect(after[0]).toEqual(before[0]);
   });
 });
 
