@@ -1,4 +1,4 @@
-import { type Kind, KINDS, type TextName } from "../core/design/kinds";
+import { type Kind, KINDS, type TextName, TEXTS } from "../core/design/kinds";
 import { fieldName } from "../core/lines/fields";
 import { addressOf, lastSegment } from "../core/plan/addresses";
 import { textValue } from "../core/proof/items";
@@ -236,7 +236,7 @@ const NAMES: Partial<Record<Target, readonly string[]>> = {
   "by-hand": ["by_hand", "hand", "manual", "custom", "locked"],
   attributes: ["attributes"],
   "made-harmless": ["made_harmless"],
-  skip: ["hand_texts"],
+  "hand-texts": ["hand_texts"],
 };
 
 /**
@@ -339,6 +339,7 @@ interface RowRead {
   kind: Kind;
   body: string | null;
   byHand: TextName[] | null;
+  handTexts: Partial<Record<TextName, string>> | null;
   readonly columns: Partial<Record<ItemColumn, string>>;
   readonly attributes: Record<string, string>;
 }
@@ -380,6 +381,13 @@ function takers(names: readonly string[], { dropsQueries }: ReadingRules): Recor
     },
     body: (row, cell) => {
       row.body = cell;
+      return null;
+    },
+    "hand-texts": (row, cell) => {
+      if (cell.trim() === "") return null;
+      const record = attributesOf(cell);
+      if (record === null) return `“${cell.slice(0, 60)}” is no JSON object of texts by hand`;
+      row.handTexts = Object.fromEntries(TEXTS.flatMap((text) => (record[text] ? [[text, record[text]]] : [])));
       return null;
     },
     "by-hand": (row, cell) => {
@@ -440,6 +448,7 @@ export function rowReader(
       kind: mapping.kind,
       body: null,
       byHand: null,
+      handTexts: null,
       columns: {},
       attributes: {},
     };
@@ -456,7 +465,7 @@ export function rowReader(
       const wrong = take[target](row, cell, i);
       if (wrong !== null) return refuse(wrong);
     }
-    const { key, path, kind, body, byHand, columns, attributes } = row;
+    const { key, path, kind, body, byHand, handTexts, columns, attributes } = row;
     if (key === null && path === null)
       return refuse("The row has neither an id nor an address, so it cannot be told which page it is");
     if (path !== null && !mapping.targets.includes("slug")) columns.slug = lastSegment(path);
@@ -469,6 +478,7 @@ export function rowReader(
       attributes: Object.keys(attributes).length > 0 ? attributes : null,
       body,
       byHand,
+      handTexts,
     };
   };
 }

@@ -30,7 +30,18 @@ export function readExported(record: ItemRecord): ExportedPage {
   };
   const fields: Record<string, unknown> = {};
   for (const name of Object.keys(record)) {
-    if (["attributes", "by_hand", "hand_texts", "made_harmless", "kind", "address", "category_path"].includes(name))
+    if (
+      [
+        "attributes",
+        "by_hand",
+        "hand_texts",
+        "meta_keywords",
+        "made_harmless",
+        "kind",
+        "address",
+        "category_path",
+      ].includes(name)
+    )
       continue;
     if (name.startsWith("attributes.")) fields[fieldName(name.slice("attributes.".length))] = record[name];
     else fields[name] = typeof record[name] === "number" ? record[name] : own(name);

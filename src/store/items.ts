@@ -42,6 +42,8 @@ export interface ItemInput {
   attributes: Readonly<Record<string, string>> | null;
   body: string | null;
   byHand: readonly TextName[] | null;
+  /** Texts by hand that the site does not have yet. */
+  handTexts?: Readonly<Partial<Record<TextName, string>>> | null;
 }
 
 export const ITEM_COLUMNS = [
@@ -280,16 +282,25 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
   // A text by hand that was not applied yet stays, whatever the site has by now.
   const setHands = (
     id: number,
-    byHand: readonly TextName[],
+    byHand: readonly TextName[] | null,
     row: { title: string; description: string; slug: string },
     before: { title: string; description: string; slug: string },
+    given: ItemInput["handTexts"],
   ): boolean => {
     const now = new Map(
       (handsOf.all(id) as { text: TextName; value: string }[]).map((hand) => [hand.text, hand.value]),
     );
     let changed = false;
     for (const text of ["title", "description", "slug"] as const) {
+      const waiting = given?.[text];
+      if (waiting !== undefined) {
+        if (now.get(text) === waiting) continue;
+        putHand.run(id, text, waiting);
+        changed = true;
+        continue;
+      }
       if (now.has(text) && now.get(text) !== before[text]) continue;
+      if (byHand === null) continue;
       if (byHand.includes(text) && row[text] !== "") {
         if (now.get(text) !== row[text]) {
           putHand.run(id, text, row[text]);
@@ -325,8 +336,8 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
       };
       const id = Number(insert.run(row).lastInsertRowid);
       if (input.body) putBody.run(id, input.body);
-      if (input.byHand && input.byHand.length > 0)
-        setHands(id, input.byHand, row as unknown as ItemRow, row as unknown as ItemRow);
+      if ((input.byHand && input.byHand.length > 0) || input.handTexts)
+        setHands(id, input.byHand, row as unknown as ItemRow, row as unknown as ItemRow, input.handTexts);
       return "added";
     }
     const attributes =
@@ -352,7 +363,7 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
       putBody.run(old.id, input.body);
       touched = true;
     }
-    if (input.byHand && setHands(old.id, input.byHand, row, old)) touched = true;
+    if ((input.byHand || input.handTexts) && setHands(old.id, input.byHand, row, old, input.handTexts)) touched = true;
     if (touched) update.run({ ...row, revision });
     return touched ? "updated" : "unchanged";
   };

@@ -1,5 +1,6 @@
 /**
- * What a column of a file can become. `attribute`: a field under its own name. `attributes`: several, as a JSON object. `made-harmless`:
+ * What a column of a file can become. `attribute`: a field under its own name. `attributes`: several, as a JSON object. `hand-texts`: texts by hand that the
+ * site does not have yet, as a JSON object. `made-harmless`:
  * says in which columns an apostrophe was put before what a spreadsheet would run. `skip`: left behind.
  */
 export const TARGETS = [
@@ -24,6 +25,7 @@ export const TARGETS = [
   "robots",
   "meta-keywords",
   "by-hand",
+  "hand-texts",
   "attribute",
   "attributes",
   "made-harmless",

@@ -4,7 +4,8 @@ import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
 import { guessTargets } from "../../formats/mapping";
-import { openStore } from "../../store/open";
+import { createEdit, editChunk } from "../../store/edits";
+import { type Db, openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
 import { parseLine } from "../../core/lines/parse";
 import { proveLine } from "../../core/proof/prove-line";
@@ -172,6 +173,71 @@ describe("every row of a file", () => {
     ]);
     expect([...matchingRows(readCondition({ field: "price", "<": 20 }), items)]).toEqual([0, 1]);
   });
+});
+
+describe("settings", () => {
+  const own = ["id", "address", "name", "price"];
+  const formats = [null, null, null, { number: "comma" as const }];
+  const asked = { targets: guessTargets(own), kind: "product" as const, formats };
+  const manyOf = (name: string) => {
+    const file = join(folder, name);
+    const rows = Array.from({ length: 2500 }, (_, i) => `${i};/p/${i};Rope ${i};6,29`);
+    writeFileSync(file, `${own.join(";")}\n${rows.join("\n")}\n`);
+    return file;
+  };
+
+  it("say how figures are written from the first page on: stopped half-way, none is read otherwise", async () => {
+    const db = fresh();
+    await bringIn(db, manyOf("stopped.csv"), "stopped.csv", asked, "none", { now, stopped: () => true });
+    const { items } = new Workspace(db).data("product");
+    expect(items.size).toBe(1000);
+    expect([...matchingRows(readCondition({ field: "price", "<": 20 }), items)].every((is) => is === 1)).toBe(true);
+  });
+
+  it("that are saved while a file comes in stay", async () => {
+    const db = fresh();
+    const progress = () => writeSite(db, { ...readSite(db)!, tagline: "Saved meanwhile" });
+    await bringIn(db, manyOf("meanwhile.csv"), "meanwhile.csv", asked, "none", { now, progress });
+    expect(readSite(db)).toMatchObject({
+      tagline: "Saved meanwhile",
+      formats: { product: { price: { number: "comma" } } },
+    });
+  });
+});
+
+describe("texts by hand that the site does not have yet", () => {
+  it("go out and come in again, into a new database, too", async () => {
+    const db = openStore(":memory:");
+    loadDemo(db, { products: 60 });
+    const ids = db.prepare("SELECT id FROM items WHERE path IS NOT NULL ORDER BY id LIMIT 3").pluck().all() as number[];
+    const changes = ids.flatMap((item, i) => [
+      { item, field: "title" as const, before: handOf(db, item, "title"), after: `Title by hand ${i}` },
+      { item, field: "slug" as const, before: handOf(db, item, "slug"), after: `by-hand-${i}` },
+    ]);
+    const step = createEdit(db, "by hand", changes, now());
+    while (editChunk(db, step, 100) > 0);
+    const hands = (of: Db) =>
+      of
+        .prepare(
+          "SELECT kind, coalesce(key, path), text, value FROM hand_texts JOIN items ON items.id = item_id ORDER BY 1, 2, 3",
+        )
+        .raw()
+        .all();
+    const file = join(folder, "hands.csv");
+    writeFileSync(file, [...outgoingLines(db, "items", "csv", null)].join(""));
+    const shape = await tableShape(file);
+    const own = { targets: guessTargets(shape.header), kind: "product" as const };
+    const other = openStore(":memory:");
+    writeSite(other, DEMO_SITE);
+    await bringIn(other, file, "hands.csv", own, "none", { now });
+    expect(hands(other)).toEqual(hands(db));
+    const again = await bringIn(db, file, "hands.csv", own, "none", { now });
+    expect(again).toMatchObject({ added: 0, updated: 0 });
+  });
+
+  const handOf = (db: Db, item: number, text: string) =>
+    (db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = ?").pluck().get(item, text) as string) ??
+    null;
 });
 
 describe("taking out", () => {

@@ -1,4 +1,4 @@
-import { type Site, siteSchema } from "../../core/design/design";
+import { siteSchema } from "../../core/design/design";
 import { type Kind, TEXTS } from "../../core/design/kinds";
 import { type FormatGuess, guessFormat } from "../../core/text/figures";
 import { TwiceFinder } from "./twice-finder";
@@ -118,7 +118,7 @@ export async function bringIn(
   const site = readSite(db) ?? siteSchema.parse({});
   const read = rowReader(shape.header, mapping, { dropsQueries: site.dropQueries });
   const twice = new TwiceFinder();
-  const kinds = new Set<Kind>();
+  const noted = new Set<Kind>();
   const put = itemWriter(db);
   const refuse = db.prepare("INSERT INTO refused_rows (import_id, line, reason, content) VALUES (?, ?, ?, ?)");
   const keep = db.prepare(
@@ -133,7 +133,8 @@ export async function bringIn(
         refuse.run(id, line, item.reason, item.content);
         counts.refused++;
       } else {
-        kinds.add(item.kind);
+        if (!noted.has(item.kind)) noteFormats(db, item.kind, shape.header, mapping);
+        noted.add(item.kind);
         counts[put(item, revision)]++;
       }
     }
@@ -161,8 +162,6 @@ export async function bringIn(
       }
     }
     if (batch.length > 0) flush.immediate();
-    // The settings as they are by now: somebody may have saved others meanwhile.
-    db.transaction(() => noteFormats(db, readSite(db) ?? site, kinds, shape.header, mapping)).immediate();
     counts.byHand = markByHand(db, readSite(db) ?? site, byHand, since, texts);
     end("done", null);
     return { ...counts, status: "done" };
@@ -185,8 +184,11 @@ export async function bringIn(
   }
 }
 
-/** Keeps how the file's columns write their figures with the site's settings, for the kinds that it had pages of. */
-function noteFormats(db: Db, site: Site, kinds: ReadonlySet<Kind>, header: readonly string[], mapping: Mapping): void {
+/**
+ * Keeps how the file's columns write their figures with the site's settings, before the first page of a kind is in: none
+ * of its figures is ever read otherwise, whenever the bringing in ends. Call it inside a transaction.
+ */
+function noteFormats(db: Db, kind: Kind, header: readonly string[], mapping: Mapping): void {
   const formats = Object.fromEntries(
     (mapping.formats ?? []).flatMap((format, i) => {
       const field = fieldOfColumn(header, mapping, i);
@@ -194,7 +196,8 @@ function noteFormats(db: Db, site: Site, kinds: ReadonlySet<Kind>, header: reado
     }),
   );
   if (Object.keys(formats).length === 0) return;
-  const own = Object.fromEntries([...kinds].map((kind) => [kind, { ...site.formats[kind], ...formats }]));
-  const next = { ...site, formats: { ...site.formats, ...own } };
+  // The settings as they are by now: somebody may have saved others meanwhile.
+  const site = readSite(db) ?? siteSchema.parse({});
+  const next = { ...site, formats: { ...site.formats, [kind]: { ...site.formats[kind], ...formats } } };
   if (JSON.stringify(next) !== JSON.stringify(site)) writeSite(db, next);
 }

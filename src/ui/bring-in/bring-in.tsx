@@ -22,6 +22,7 @@ const TARGET_WORDS: Partial<Record<Target, string>> = {
   skip: "leave behind",
   keyword: "focus keyword",
   "by-hand": "which texts are by hand",
+  "hand-texts": "texts by hand, not on the site yet",
   attributes: "attributes, as a JSON object",
   "made-harmless": "what was made harmless",
 };
