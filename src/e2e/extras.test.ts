@@ -84,3 +84,14 @@ describe("image descriptions", () => {
     expect(bodies()).toEqual(before);
   });
 });
+
+describe("how numbers are written", () => {
+  it("is set for a field in the settings", async () => {
+    await page.goto(`${app.url}/settings`);
+    await page.selectOption('[aria-label="How “price” of products is written"]', "comma");
+    await page.getByRole("button", { name: "Save settings" }).click();
+    await expect
+      .poll(async () => (await ask(app.url, "site.state", {})).site!.formats.product)
+      .toEqual({ price: { number: "comma" } });
+  });
+});

@@ -172,6 +172,12 @@ describe("every row of a file", () => {
       "£6.29 31 Dec 2024",
     ]);
     expect([...matchingRows(readCondition({ field: "price", "<": 20 }), items)]).toEqual([0, 1]);
+    // Set otherwise afterwards, they are read otherwise, without the file.
+    const site = readSite(db)!;
+    writeSite(db, { ...site, formats: { product: { price: { number: "point" }, published: { day: "day-first" } } } });
+    const { items: again } = new Workspace(db).data("product");
+    expect([...matchingRows(readCondition({ field: "price", "<": 20 }), again)]).toEqual([1, 1]);
+    expect([...matchingRows(readCondition({ field: "published", "<": "2024-04-15" }), again)]).toEqual([1, 0]);
   });
 });
 

@@ -9,6 +9,7 @@ import type { ByHandChoice } from "../../core/infer/by-hand";
 import type { FirstLook, ImportProgress } from "../../server/exchange/bring-in";
 import { call, sendFile, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
+import { FIGURE_WORDS } from "../shell/figure-words";
 import { isOpenJob, stopJob, useJobs, watchJobs } from "../shell/jobs";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
@@ -270,17 +271,6 @@ function Oddities({ look }: { look: FirstLook }) {
     </ul>
   );
 }
-
-const FIGURE_WORDS = {
-  number: [
-    ["point", "1,234.5"],
-    ["comma", "1.234,5"],
-  ],
-  day: [
-    ["day-first", "day / month"],
-    ["month-first", "month / day"],
-  ],
-} as const;
 
 /** How a column writes its figures: what was found, and the other way. */
 function FiguresChoice({

@@ -6,6 +6,7 @@ import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
 import { ExtrasSection } from "./extras-section";
+import { FiguresSection } from "./figures-section";
 import { ChecksSection } from "./checks-section";
 import { SiteSection } from "./site-section";
 import { type SettingsPart } from "./settings-part";
@@ -18,6 +19,7 @@ const SECTIONS = [
   ["site", "The site"],
   ["surfaces", "Surfaces and limits"],
   ["slugs", "Slugs and addresses"],
+  ["figures", "Numbers and dates"],
   ["extras", "Extra texts"],
   ["checks", "Checks"],
 ] as const;
@@ -117,6 +119,7 @@ function Form({ stored }: { stored: Site }) {
         <SiteSection {...part} />
         <SurfacesSection {...part} />
         <SlugsSection {...part} />
+        <FiguresSection {...part} />
         <ExtrasSection {...part} />
         <ChecksSection {...part} />
       </div>
