@@ -1,10 +1,11 @@
 import { type ChildProcess } from "node:child_process";
 import { randomUUID } from "node:crypto";
+import { closeSync, openSync, writeSync } from "node:fs";
 import Database from "better-sqlite3";
 import { afterAll, describe, expect, it } from "vitest";
 import type { RunFigures } from "../store/runs";
 import { endServer, freshDatabase, startServer } from "./app";
-import { ask, settled } from "./calls";
+import { ask, send, settled } from "./calls";
 
 interface Texts {
   id: number;
@@ -167,6 +168,21 @@ describe("the server", () => {
 
   it("says why and ends when its database cannot be opened", async () => {
     await expect(startServer("/dev/null/nine-lines/site.db")).rejects.toThrow(/cannot be (opened|written)/);
+  });
+
+  it("says in words that a part of its database cannot be read, and answers on", async () => {
+    const db = freshDatabase();
+    await endServer((await startServer(db)).server);
+    const file = openSync(db, "r+");
+    // Somewhere in the middle: what is at the start is looked at when it is opened.
+    writeSync(file, Buffer.alloc(400 * 4096, 0xa5), 0, 400 * 4096, 200 * 4096);
+    closeSync(file);
+    const { server, url } = await startServer(db);
+    const { body, text } = await send(url, "/api/review.summary", {});
+    expect(body.code, text.slice(-300)).toBe("store");
+    expect(body.error).toMatch(/is damaged: a part of it cannot be read/);
+    expect(await ask(url, "jobs.list", {})).toEqual([]);
+    await endServer(server);
   });
 
   it("ends cleanly on Ctrl-C", async () => {

@@ -1,6 +1,6 @@
 import { Refusal } from "../core/refusal";
 import Database from "better-sqlite3";
-import { existsSync, mkdirSync, readdirSync, readFileSync } from "node:fs";
+import { accessSync, constants, existsSync, mkdirSync, readdirSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 
 export type Db = Database.Database;
@@ -126,15 +126,31 @@ export function explain(error: unknown, path = databasePath()): string {
   const message = error instanceof Error ? error.message : String(error);
   if (code === "SQLITE_FULL" || code === "ENOSPC")
     return `The disk that holds ${path} is full. Nothing of this step was kept; make room and try again.`;
-  if (code.startsWith("SQLITE_READONLY") || code === "EACCES" || code === "EROFS" || code === "EPERM")
+  if (code === "EROFS" || isReadOnlyPlace(path))
+    return `The database ${path} is on a file system that can only be read. Make it writable, or set NINE_LINES_DB to another place.`;
+  if (code.startsWith("SQLITE_READONLY") || code === "EACCES" || code === "EPERM")
     return `The database ${path} cannot be written. Give this user the right to write the file and its folder, or set NINE_LINES_DB to another place.`;
   if (code === "SQLITE_CANTOPEN" || code === "ENOTDIR" || code === "ENOENT" || code === "EEXIST")
     return `The database ${path} cannot be opened. Look whether its folder exists and can be entered, or set NINE_LINES_DB to another place.`;
-  if (code === "SQLITE_NOTADB" || code === "SQLITE_CORRUPT")
+  if (code.startsWith("SQLITE_CORRUPT"))
+    return `The database ${path} is damaged: a part of it cannot be read. End the server, put the file aside and go on with a copy of it from before.`;
+  if (code.startsWith("SQLITE_IOERR"))
+    return `The disk that holds ${path} failed while it was read or written. Look after the disk; what was done before is kept.`;
+  if (code === "SQLITE_NOTADB")
     return `The file ${path} is not a database of this application, or it is damaged. Put it aside or set NINE_LINES_DB to another place.`;
   if (code === "SQLITE_BUSY")
     return `The database ${path} is in use by another program for too long. Close that program and try again.`;
   return `The database ${path} failed: ${message}`;
+}
+
+/** Whether a database's folder is there, but on a file system that takes no writes. */
+function isReadOnlyPlace(path: string): boolean {
+  try {
+    accessSync(dirname(path), constants.W_OK);
+    return false;
+  } catch (error) {
+    return (error as { code?: string }).code === "EROFS";
+  }
 }
 
 /**

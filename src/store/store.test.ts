@@ -60,6 +60,10 @@ describe("the store", () => {
     expect(() => openStore(file)).toThrow(/not a database.*NINE_LINES_DB/s);
     expect(() => openStore(join(file, "x.db"))).toThrow(/cannot be (opened|written)/);
     expect(explain({ code: "SQLITE_FULL" }, "/data/x.db")).toMatch(/disk.*full.*make room/i);
+    expect(explain({ code: "EROFS" }, "/data/x.db")).toMatch(/file system that can only be read/);
+    expect(explain({ code: "EACCES" }, join(folder, "x.db"))).toMatch(/cannot be written.*right/s);
+    // `/proc` takes no file from anybody, whoever runs the tests.
+    expect(() => openStore("/proc/nine-lines.db")).toThrow(/cannot be (opened|written)/);
     expect(explain({ code: "SQLITE_READONLY" }, "/data/x.db")).toMatch(/cannot be written.*right/s);
     chmodSync(folder, 0o700);
   });

@@ -15,6 +15,8 @@ export interface SentError {
   readonly message: string;
   readonly name: string;
   readonly code: TroubleCode | null;
+  /** What the system or the database calls it, such as `SQLITE_CORRUPT`; `null` for what has no such name. */
+  readonly systemCode: string | null;
   readonly stack: string | null;
 }
 

@@ -41,5 +41,13 @@ async function answer(
 
 function sent(error: unknown): SentError {
   const { message, name, stack } = error instanceof Error ? error : new Error(String(error));
-  return { message, name, code: isRefusal(error) ? error.code : null, stack: stack ?? null };
+  const { code } = (error ?? {}) as { code?: unknown };
+  const isRefused = isRefusal(error);
+  return {
+    message,
+    name,
+    code: isRefused ? error.code : null,
+    systemCode: !isRefused && typeof code === "string" ? code : null,
+    stack: stack ?? null,
+  };
 }

@@ -10,6 +10,7 @@ import { WorkerClient, type WorkerDeath, type WorkerOptions } from "./worker-cli
 interface Answers extends Record<string, (params: never, call: Call) => unknown> {
   double: (value: number) => number;
   fail: (words: string) => never;
+  break: (code: string) => never;
   count: (to: { ms: number; tell: number }) => string;
   refuse: (words: string) => never;
   late: (to: { ms: number; name: string }) => Promise<string[]>;
@@ -24,6 +25,7 @@ import { Refusal } from "../../core/refusal";
 const said = [];
 serveWorker({
   double: (value) => value * 2,
+  break: (code) => { throw Object.assign(new Error("of the database"), { code }); },
   fail: (words) => { throw Object.assign(new Error(words), { name: "Odd" }); },
   count: ({ ms, tell }, call) => {
     for (let i = 0; i < tell; i++) call.progress(i);
@@ -69,6 +71,11 @@ afterEach(() => client.close());
 afterAll(() => rmSync(folder, { recursive: true }));
 
 describe("calls to a worker", () => {
+  it("fail with what the database calls it, so that it can be told in words", async () => {
+    start();
+    await expect(client.call("break", "SQLITE_CORRUPT")).rejects.toMatchObject({ code: "SQLITE_CORRUPT" });
+  });
+
   it("are answered, each with its own result, however many wait", async () => {
     start();
     const values = Array.from({ length: 50 }, (_, i) => i);

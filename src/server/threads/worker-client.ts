@@ -165,10 +165,10 @@ export function fingerprintOf(method: string, params: unknown): string {
     .digest("base64url");
 }
 
-function received({ message, name, code, stack }: SentError): Error {
+function received({ message, name, code, systemCode, stack }: SentError): Error {
   if (name === "Cancelled") return new CancelledCall();
   if (code !== null) return new Refusal(code, message);
-  const error = Object.assign(new Error(message), { name });
+  const error = Object.assign(new Error(message), systemCode === null ? { name } : { name, code: systemCode });
   if (stack !== null) error.stack = stack;
   return error;
 }

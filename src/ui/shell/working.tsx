@@ -1,6 +1,14 @@
 import { type WorkProgress } from "../../server/workspace/watch";
 import { kindWord } from "../../core/design/kinds";
 
+const TEXT_WORDS: Record<NonNullable<WorkProgress["text"]>, string> = {
+  title: "titles",
+  description: "descriptions",
+  slug: "slugs",
+  alt: "image descriptions",
+  keywords: "meta keywords",
+};
+
 /**
  * What the server is at, in words.
  *
@@ -8,7 +16,7 @@ import { kindWord } from "../../core/design/kinds";
  */
 export function progressWords({ step, kind, text, side }: WorkProgress): string {
   const pages = kindWord(kind, 2);
-  const texts = text ? `the ${text}s` : "the texts";
+  const texts = text ? `the ${TEXT_WORDS[text]}` : "the texts";
   switch (step) {
     case "loading":
       return `Loading ${pages}`;
