@@ -32,6 +32,11 @@ export function isSeen(surface: Surface, text: string, end: number): boolean {
 /** Scripts that put no spaces between words: their texts are cut where a line of them may end. */
 const UNSPACED =
   /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Bopomofo}\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}]/u;
+/** Whether a text can be cut where no space is. */
+export function isCutInside(text: string): boolean {
+  return UNSPACED.test(text);
+}
+
 /** Of those the ones whose lines end between words only. */
 const BY_WORDS = /[\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}]/u;
 

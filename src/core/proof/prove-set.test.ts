@@ -167,6 +167,26 @@ describe("a text that is put together from its parts", () => {
   });
 });
 
+describe("a keyword in a text that is cut", () => {
+  it("is seen where the text as it is shown has it, in scripts without spaces, too", () => {
+    const start = fc.constantFrom("", "Oak ", "係船、", "索具 ");
+    const long = fc
+      .tuple(start, fc.integer({ min: 2, max: 9 }), fc.constantFrom("", " end", "、rope", " cleat 綱"))
+      .map(([before, times, after]) => `${before}rope、${"係船索具綱".repeat(times)}${after}`);
+    const own = fc.record({ name: long, category: long, keyword: fc.constantFrom("rope", "cleat") });
+    fc.assert(
+      fc.property(fc.array(own, { minLength: 1, maxLength: 4 }), fc.constantFrom(...sources), (records, source) => {
+        const all = sourceOf(itemSetOf(records), { text: "title", slug: null });
+        const lines = [{ from: "base" as const, program: compileLine(parseLine(source)) }];
+        const proof = proveSet(all, { lines, decides: null });
+        const given = proveLive({ ...all, live: textsOf(proof) });
+        expect([...proof.keywordSeen]).toEqual([...given.keywordSeen]);
+      }),
+      { numRuns: 1500 },
+    );
+  });
+});
+
 describe("a set proved again", () => {
   it("is the same as one proved anew, whatever lines and decisions came before, cancelled ones among them", () => {
     const lines = fc.array(fc.constantFrom(...sources), { minLength: 1, maxLength: 3 });

@@ -2,7 +2,7 @@ import { type Form, type Keyword, placeKeyword, type Vocabulary } from "../keywo
 import { type Program, type Shape } from "../lines/program";
 import { advanceUnits } from "../measure/advance";
 import { type Font, fontById } from "../measure/font";
-import { isSeen } from "../measure/cut";
+import { isCutInside, isSeen } from "../measure/cut";
 import { fitsSurface } from "../measure/wrap";
 import { cutSlug, keptWords, type SlugRules } from "../slugs/slug";
 import { endOfCut } from "../text/ends";
@@ -216,7 +216,7 @@ export class LineSetter {
     if (this.composed && !this.slug && first.surface.lines === 1 && first.surface.total === null) {
       const value = this.valueOf(this.current.parts[0]!);
       const space = value.indexOf(" ", end);
-      if (space >= 0)
+      if (space >= 0 && !isCutInside(value))
         return advanceUnits(this.fonts[0]!, value.slice(0, space) + first.surface.mark) <= first.widthUnits;
     }
     return isSeen(first.surface, this.text, end);
