@@ -176,7 +176,8 @@ describe("a keyword in a text that is cut", () => {
     const own = fc.record({ name: long, category: long, keyword: fc.constantFrom("rope", "cleat") });
     fc.assert(
       fc.property(fc.array(own, { minLength: 1, maxLength: 4 }), fc.constantFrom(...sources), (records, source) => {
-        const all = sourceOf(itemSetOf(records), { text: "title", slug: null });
+        const room = roomFor({ surfaces: [surfaceById("desktop-title")!], chars: null });
+        const all = sourceOf(itemSetOf(records), { text: "title", slug: null, room });
         const lines = [{ from: "base" as const, program: compileLine(parseLine(source)) }];
         const proof = proveSet(all, { lines, decides: null });
         const given = proveLive({ ...all, live: textsOf(proof) });
