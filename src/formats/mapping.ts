@@ -200,6 +200,8 @@ const NAMES: Partial<Record<Target, readonly string[]>> = {
     "created",
     "created_at",
     "erschienen",
+    "erscheinungsdatum",
+    "veröffentlichungsdatum",
     "veröffentlicht",
     "datum",
     "publié",

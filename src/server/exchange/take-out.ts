@@ -3,145 +3,137 @@ import { BOARD_KINDS, type Kind, type TextName } from "../../core/design/kinds";
 import { type ExtraText } from "../extras/extra-desk";
 import { type ItemRow } from "../../store/items";
 import { type Db } from "../../store/open";
-import { changesAfter, redirectsAfter } from "../../store/runs";
+import { changesAfter, type ChangeWithName, type RedirectRow, redirectsAfter } from "../../store/runs";
 
-export type Outgoing = "items" | "changes" | "redirects";
 export type OutFormat = "csv" | "jsonl";
 
 const PAGE = 500;
 
-/** Records page by page, by key: never the whole list in memory. */
-function* records(db: Db, what: Outgoing, run: number | null): Generator<Record<string, string | number | null>> {
-  if (what === "items") {
-    const page = db.prepare("SELECT * FROM items WHERE id > ? ORDER BY id LIMIT ?");
-    const hands = db.prepare("SELECT text, value FROM hand_texts WHERE item_id = ? ORDER BY text");
-    for (let after = 0; ;) {
-      const rows = page.all(after, PAGE) as ItemRow[];
-      if (rows.length === 0) return;
-      for (const row of rows) {
-        const own = hands.all(row.id) as { text: TextName; value: string }[];
-        // What is not on the site yet: what is there stands in the text's own column.
-        const waiting = own.filter(({ text, value }) => value !== row[text]).map(({ text, value }) => [text, value]);
-        yield {
-          id: row.key,
-          kind: row.kind,
-          address: row.path,
-          name: row.name,
-          category: row.category,
-          category_path: row.category_path,
-          keyword: row.keyword,
-          title: row.title,
-          description: row.description,
-          slug: row.slug,
-          by_hand: own.map(({ text }) => text).join(" "),
-          hand_texts: waiting.length > 0 ? JSON.stringify(Object.fromEntries(waiting)) : "",
-          summary: row.summary,
-          intro: row.intro,
-          author: row.author,
-          published: row.published,
-          updated: row.updated,
-          price: row.price,
-          count: row.count,
-          robots: row.robots,
-          meta_keywords: row.meta_keywords,
-          attributes: row.attributes,
-        };
-      }
-      after = rows.at(-1)!.id;
-    }
-  }
-  for (let after = 0; ;) {
-    if (what === "changes") {
-      const rows = changesAfter(db, run!, after, PAGE);
-      if (rows.length === 0) return;
-      for (const row of rows)
-        yield {
-          kind: row.kind,
-          name: row.name,
-          text: row.text,
-          image: row.part,
-          image_address: row.image,
-          before: row.before,
-          after: row.after,
-          path_before: row.path_before,
-          path_after: row.path_after,
-          status: row.status,
-          reason: row.reason,
-        };
-      after = rows.at(-1)!.id;
-    } else {
-      const rows = redirectsAfter(db, run, after, PAGE);
-      if (rows.length === 0) return;
-      for (const row of rows)
-        yield {
-          from: row.from_path,
-          to: row.to_path,
-          status: row.status,
-          run: row.run_id,
-          holds: row.retired_by === null ? "yes" : `until run ${row.retired_by}`,
-        };
-      after = rows.at(-1)!.id;
-    }
-  }
+type Cell = string | number | null;
+
+/** Something that can be taken out: how its rows are read, a page at a time by key, and what its columns are. */
+interface Export<Row extends { readonly id: number }> {
+  readonly rowsAfter: (db: Db, after: number, run: number | null) => readonly Row[];
+  readonly columns: Readonly<Record<string, (row: Row) => Cell>>;
 }
 
-const HEADERS: Record<Outgoing, readonly string[]> = {
-  items: [
-    "id",
-    "kind",
-    "address",
-    "name",
-    "category",
-    "category_path",
-    "keyword",
-    "title",
-    "description",
-    "slug",
-    "by_hand",
-    "hand_texts",
-    "summary",
-    "intro",
-    "author",
-    "published",
-    "updated",
-    "price",
-    "count",
-    "robots",
-    "meta_keywords",
-    "attributes",
-  ],
-  changes: [
-    "kind",
-    "name",
-    "text",
-    "image",
-    "image_address",
-    "before",
-    "after",
-    "path_before",
-    "path_after",
-    "status",
-    "reason",
-  ],
-  redirects: ["from", "to", "status", "run", "holds"],
+/** A page with its texts by hand. */
+interface PageRow extends ItemRow {
+  readonly hands: readonly { readonly text: TextName; readonly value: string }[];
+}
+
+/** Texts by hand that the site does not have yet: what is there stands in the text's own column. */
+function waitingTexts({ hands, ...row }: PageRow): string {
+  const waiting = hands.filter(({ text, value }) => value !== row[text]).map(({ text, value }) => [text, value]);
+  return waiting.length > 0 ? JSON.stringify(Object.fromEntries(waiting)) : "";
+}
+
+const PAGES: Export<PageRow> = {
+  rowsAfter: (db, after) => {
+    const rows = db.prepare("SELECT * FROM items WHERE id > ? ORDER BY id LIMIT ?").all(after, PAGE) as ItemRow[];
+    const hands = db.prepare("SELECT text, value FROM hand_texts WHERE item_id = ? ORDER BY text");
+    return rows.map((row) => ({ ...row, hands: hands.all(row.id) as PageRow["hands"] }));
+  },
+  columns: {
+    id: ({ key }) => key,
+    kind: ({ kind }) => kind,
+    address: ({ path }) => path,
+    name: ({ name }) => name,
+    category: ({ category }) => category,
+    category_path: (row) => row.category_path,
+    keyword: ({ keyword }) => keyword,
+    title: ({ title }) => title,
+    description: ({ description }) => description,
+    slug: ({ slug }) => slug,
+    by_hand: ({ hands }) => hands.map(({ text }) => text).join(" "),
+    hand_texts: waitingTexts,
+    summary: ({ summary }) => summary,
+    intro: ({ intro }) => intro,
+    author: ({ author }) => author,
+    published: ({ published }) => published,
+    updated: ({ updated }) => updated,
+    price: ({ price }) => price,
+    count: ({ count }) => count,
+    robots: ({ robots }) => robots,
+    meta_keywords: (row) => row.meta_keywords,
+    attributes: ({ attributes }) => attributes,
+  },
 };
+
+const CHANGES: Export<ChangeWithName> = {
+  rowsAfter: (db, after, run) => changesAfter(db, run!, after, PAGE),
+  columns: {
+    kind: ({ kind }) => kind,
+    name: ({ name }) => name,
+    text: ({ text }) => text,
+    image: ({ part }) => part,
+    image_address: ({ image }) => image,
+    before: ({ before }) => before,
+    after: ({ after }) => after,
+    path_before: (row) => row.path_before,
+    path_after: (row) => row.path_after,
+    status: ({ status }) => status,
+    reason: ({ reason }) => reason,
+  },
+};
+
+const REDIRECTS: Export<RedirectRow> = {
+  rowsAfter: (db, after, run) => redirectsAfter(db, run, after, PAGE),
+  columns: {
+    from: (row) => row.from_path,
+    to: (row) => row.to_path,
+    status: ({ status }) => status,
+    run: (row) => row.run_id,
+    holds: (row) => (row.retired_by === null ? "yes" : `until run ${row.retired_by}`),
+  },
+};
+
+const linesOf =
+  <Row extends { readonly id: number }>(own: Export<Row>) =>
+  (db: Db, format: OutFormat, run: number | null): Generator<string> =>
+    exportLines(own, db, format, run);
+
+/** What can be taken out, by name. */
+const EXPORTS = { items: linesOf(PAGES), changes: linesOf(CHANGES), redirects: linesOf(REDIRECTS) } as const;
+export type Outgoing = keyof typeof EXPORTS;
+
+/** An export's records, read a page at a time by key: never the whole list in memory. */
+function* records<Row extends { readonly id: number }>(
+  { rowsAfter, columns }: Export<Row>,
+  db: Db,
+  run: number | null,
+): Generator<Record<string, Cell>> {
+  const own = Object.entries(columns);
+  for (let after = 0; ;) {
+    const rows = rowsAfter(db, after, run);
+    if (rows.length === 0) return;
+    for (const row of rows) yield Object.fromEntries(own.map(([name, cell]) => [name, cell(row)]));
+    after = rows.at(-1)!.id;
+  }
+}
 
 /**
  * The lines of a file that is taken out. In CSV a cell that a spreadsheet would run as a formula gets an apostrophe
  * before it, and the column `made_harmless` names such cells, so that nothing is changed unsaid.
  */
-export function* outgoingLines(db: Db, what: Outgoing, format: OutFormat, run: number | null): Generator<string> {
-  if (format === "jsonl") {
-    for (const record of records(db, what, run)) yield `${JSON.stringify(record)}\n`;
-    return;
-  }
-  const header = HEADERS[what];
-  yield `\ufeff${csvLine([...header, "made_harmless"])}`;
-  for (const record of records(db, what, run)) yield csvRecord(header, record);
+export function outgoingLines(db: Db, what: Outgoing, format: OutFormat, run: number | null): Generator<string> {
+  return EXPORTS[what](db, format, run);
+}
+
+function* exportLines<Row extends { readonly id: number }>(
+  own: Export<Row>,
+  db: Db,
+  format: OutFormat,
+  run: number | null,
+): Generator<string> {
+  const header = Object.keys(own.columns);
+  if (format === "csv") yield `\ufeff${csvLine([...header, "made_harmless"])}`;
+  for (const record of records(own, db, run))
+    yield format === "csv" ? csvRecord(header, record) : `${JSON.stringify(record)}\n`;
 }
 
 /** A record as a line of CSV, with the names of the cells that were made harmless at its end. */
-function csvRecord(header: readonly string[], record: Readonly<Record<string, string | number | null>>): string {
+function csvRecord(header: readonly string[], record: Readonly<Record<string, Cell>>): string {
   const changed = header.filter((name) => {
     const value = record[name];
     return typeof value === "string" && harmless(value) !== value;

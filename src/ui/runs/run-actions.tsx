@@ -9,17 +9,33 @@ import { count, counted } from "../shell/format";
 import { stopJob, watchJobs } from "../shell/jobs";
 import { PLAIN_ACTION } from "../shell/actions";
 
-/** What state a run is in, in words. */
-export function runState(run: RunFigures): string {
-  if (run.taken_back_by !== null) return `Taken back by run ${run.taken_back_by}`;
-  if (run.status === "stopped")
-    return `Stopped at ${count(run.applied + run.skipped)} of ${count(run.applied + run.skipped + run.waiting)}`;
-  if (run.status === "ready") return "Ready, nothing applied yet";
-  if (run.status === "running") return "Under way";
+/** A state of a run: what is said of it, and what can be done then. */
+interface RunState {
+  readonly words: (run: RunFigures) => string;
+  readonly canGoOn: boolean;
+}
+
+const RUN_STATES: Record<RunFigures["status"], RunState> = {
+  ready: { words: () => "Ready, nothing applied yet", canGoOn: true },
+  running: { words: () => "Under way", canGoOn: false },
+  stopped: {
+    words: ({ applied, skipped, waiting }) =>
+      `Stopped at ${count(applied + skipped)} of ${count(applied + skipped + waiting)}`,
+    canGoOn: true,
+  },
+  done: { words: doneWords, canGoOn: false },
+};
+
+function doneWords(run: RunFigures): string {
   if (run.type === "take-back") return `Done: run ${run.of_run} is taken back`;
   // Pages below one that moves are rows of the run, but no changes that a person took in.
   const along = run.changes - run.titles - run.descriptions - run.slugs - run.robots - run.alts - run.keywords;
   return `Done: ${counted(run.applied, "change", "changes")}${along > 0 ? `, ${counted(along, "page that moves along", "pages that move along")} among them` : ""}`;
+}
+
+/** What state a run is in, in words. */
+export function runState(run: RunFigures): string {
+  return run.taken_back_by === null ? RUN_STATES[run.status].words(run) : `Taken back by run ${run.taken_back_by}`;
 }
 
 export function RunProgressLine({ done, total }: { done: number; total: number }) {
@@ -57,10 +73,9 @@ export function RunActions({ run, job, onDone }: { run: RunFigures; job: StoredJ
       </button>
     );
   }
-  const open = run.status === "stopped" || run.status === "ready";
   return (
     <span className="flex gap-2">
-      {open && run.taken_back_by === null && (
+      {RUN_STATES[run.status].canGoOn && run.taken_back_by === null && (
         <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void act("runs.goOn")}>
           Go on
         </button>
