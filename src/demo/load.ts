@@ -2,7 +2,7 @@ import { kindDesignSchema } from "../core/design/design";
 import { type Kind } from "../core/design/kinds";
 import { type Db } from "../store/open";
 import { writeDesign } from "../store/designs";
-import { itemWriter } from "../store/items";
+import { itemWriter } from "../store/bring-items";
 import { keywordWriter } from "../store/listed-keywords";
 import { demoKeywords } from "./keyword-list";
 import { nextRevision, writeSite } from "../store/site";

@@ -4,7 +4,7 @@ import Database from "better-sqlite3";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../demo/site";
-import { itemWriter } from "./items";
+import { itemWriter } from "./bring-items";
 import { type Db, migrationsFolder, openStore } from "./open";
 import {
   changesAfter,

@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { DEMO_SITE, demoItems } from "../demo/site";
-import { itemWriter } from "./items";
+import { itemWriter } from "./bring-items";
 import { explain, lockForServer, openStore, StoreError } from "./open";
 import { nextRevision, readSite, revision, writeSite } from "./site";
 

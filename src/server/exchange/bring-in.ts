@@ -10,7 +10,7 @@ import { basename } from "node:path";
 import { type RefusedRow, readTable, tableShape, type TableShape } from "../../formats/csv-read";
 import { fieldOfColumn, guessTargets, type Mapping, mappingError, rowReader, sameNames } from "../../formats/mapping";
 import { type Target } from "../../core/design/import-targets";
-import { itemWriter } from "../../store/items";
+import { itemWriter } from "../../store/bring-items";
 import { type Db, explain, isStoreFailure } from "../../store/open";
 import { nextRevision, readSite, revision, writeSite } from "../../store/site";
 import { uploadedFile } from "./uploads";

@@ -1,6 +1,6 @@
 import { beforeEach, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
-import { itemWriter } from "../../store/items";
+import { itemWriter } from "../../store/bring-items";
 import { type Db, openStore } from "../../store/open";
 import { nextRevision, revision, writeSite } from "../../store/site";
 import { markByHand } from "./mark-by-hand";

@@ -6,7 +6,7 @@ import { TEXTS, type TextName } from "../../core/design/kinds";
 import { FROM } from "../../core/proof/text-proof";
 import { DEMO_SITE } from "../../demo/site";
 import { type EditChange, createEdit, editChunk } from "../../store/edits";
-import { itemWriter } from "../../store/items";
+import { itemWriter } from "../../store/bring-items";
 import { type Db, openStore } from "../../store/open";
 import { nextRevision, writeSite } from "../../store/site";
 import { LINE_FIELDS, randomItem, randomLine } from "../../test/random-lines";

@@ -3,7 +3,7 @@ import { baseDesign, type Lines } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type ChangeGroup } from "../../core/plan/groups";
 import { DEMO_SITE } from "../../demo/site";
-import { itemWriter } from "../../store/items";
+import { itemWriter } from "../../store/bring-items";
 import { type Db, openStore } from "../../store/open";
 import { chooseChange, chooseGroup } from "../../store/review-choices";
 import { changesAfter, listRuns } from "../../store/runs";

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
-import { itemWriter } from "../../store/items";
+import { itemWriter } from "../../store/bring-items";
 import { type Db, openStore } from "../../store/open";
 import { changesAfter, readRun, redirectsAfter, setRunStatus } from "../../store/runs";
 import { writeSite } from "../../store/site";

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { baseDesign } from "../../core/design/design";
 import { DEMO_LINES, DEMO_SITE } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
-import { itemWriter } from "../../store/items";
+import { itemWriter } from "../../store/bring-items";
 import { openStore, type Db } from "../../store/open";
 import { changesAfter, readRun, redirectsAfter } from "../../store/runs";
 import { writeSite } from "../../store/site";

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { findingBit } from "../../core/checks/findings";
 import { baseDesign, type Site } from "../../core/design/design";
 import { DEMO_SITE } from "../../demo/site";
-import { itemWriter } from "../../store/items";
+import { itemWriter } from "../../store/bring-items";
 import { openStore } from "../../store/open";
 import { nextRevision, writeSite } from "../../store/site";
 import { SiteFindings } from "../findings/site-findings";
