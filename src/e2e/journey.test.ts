@@ -200,6 +200,16 @@ describe("bringing in a file", () => {
     expect(await page.inputValue('[aria-label="What “H1” is"]')).toBe("name");
     expect(await page.inputValue('[aria-label="What “Meta title” is"]')).toBe("title");
     expect(await page.inputValue('[aria-label="What “Sold by” is"]')).toBe("attribute");
+    const forecast = page.locator('[aria-label="What it would do"]');
+    const told = (words: string) => expect.poll(() => forecast.innerText(), { timeout: 20_000 }).toContain(words);
+    await told("3 rows: 2 new, 0 changed, 0 the same, 1 refused");
+    await forecast.getByText("What is refused, and why").click();
+    await told("Line 3: “not an address” is no address");
+    // With another mapping it would do something else.
+    await page.selectOption('[aria-label="What “Address” is"]', "attribute");
+    await told("3 rows: 3 new, 0 changed, 0 the same, 0 refused");
+    await page.selectOption('[aria-label="What “Address” is"]', "address");
+    await told("3 rows: 2 new");
     await expectNoAxeFindings();
     await page.click("text=Bring these pages in");
     await page.waitForSelector("text=is in");
@@ -212,6 +222,9 @@ describe("bringing in a file", () => {
     expect(refused).toContain("3,“not an address” is no address");
     await page.goto(`${app.url}/bench?kind=product&text=title&search=oak+oar`);
     await page.waitForSelector("text=Oak oar; pair");
+    await page.goto(`${app.url}/bring-in`);
+    await page.setInputFiles("#file", file);
+    await told("3 rows: 0 new, 0 changed, 2 the same, 1 refused");
   });
 
   it.each([

@@ -1,6 +1,9 @@
-import { type TextName, TEXTS } from "../core/design/kinds";
+import { type Kind, kindWord, type TextName, TEXTS } from "../core/design/kinds";
 import { ITEM_COLUMNS, type ItemInput, type ItemRow } from "./items";
 import { type Db } from "./open";
+
+/** A row that cannot be brought in for what is there already, in words. */
+export class ItemConflict extends Error {}
 
 /** What became of an item that was brought in. */
 export type Brought = "added" | "updated" | "unchanged";
@@ -29,6 +32,69 @@ interface ItemChange {
   /** `null` where the body stays as it is. */
   readonly body: string | null;
   readonly hands: readonly HandChange[];
+  /** Another page that is where this one would come to. */
+  readonly occupant: ItemRow | null;
+}
+
+/** Where a row's page would come to. */
+export interface Place {
+  /** The page, `null` for one that is not there yet. */
+  readonly page: number | null;
+  readonly path: string | null;
+  /** Another page that is there. */
+  readonly occupant: { readonly id: number; readonly key: string | null; readonly name: string } | null;
+}
+
+/**
+ * Of rows that would put pages where others are, those that may: each page in the way leaves its address by one of them, as where
+ * two swap theirs.
+ */
+export function settleAddresses<T>(
+  rows: readonly T[],
+  placeOf: (row: T) => Place,
+): { readonly free: readonly T[]; readonly taken: readonly { readonly row: T; readonly place: Place }[] } {
+  let free = rows.map((row) => ({ row, place: placeOf(row) }));
+  const taken: typeof free = [];
+  for (;;) {
+    const leaving = new Set(free.map(({ place }) => place.page));
+    const isFree = ({ place }: (typeof free)[number]) => !place.occupant || leaving.has(place.occupant.id);
+    const blocked = free.filter((own) => !isFree(own));
+    if (blocked.length === 0) return { free: free.map(({ row }) => row), taken };
+    taken.push(...blocked);
+    free = free.filter(isFree);
+  }
+}
+
+/** Pages as rows leave them that are not written: what tells them apart may be another thing by then. */
+class PagesAhead {
+  private readonly rows = new Map<number, ItemRow>();
+  private readonly keys = new Map<string, number>();
+  private readonly added = new Set<string>();
+
+  add({ kind, key }: NewRow): void {
+    if (key !== null) this.added.add(`${kind} ${key}`);
+  }
+
+  /** Whether a page that was added has the id. */
+  isAdded(kind: Kind, key: string | null): boolean {
+    return this.added.has(`${kind} ${key}`);
+  }
+
+  put(row: ItemRow): void {
+    this.rows.set(row.id, row);
+    if (row.key !== null) this.keys.set(`${row.kind} ${row.key}`, row.id);
+  }
+
+  withKey(kind: Kind, key: string | null): ItemRow | undefined {
+    const row = this.rows.get(this.keys.get(`${kind} ${key}`) ?? -1);
+    return row?.kind === kind && row.key === key ? row : undefined;
+  }
+
+  /** A page that the database has as it is by now, if it still is what it was looked for as. */
+  now(row: ItemRow | undefined, is: (row: ItemRow) => boolean): ItemRow | undefined {
+    const later = row && (this.rows.get(row.id) ?? row);
+    return later && is(later) ? later : undefined;
+  }
 }
 
 const BLANK = Object.fromEntries(ITEM_COLUMNS.map((column) => [column, ""])) as Record<
@@ -36,23 +102,41 @@ const BLANK = Object.fromEntries(ITEM_COLUMNS.map((column) => [column, ""])) as 
   string
 >;
 
-/** Compares what is brought in with what is there; nothing is written. */
-function itemComparer(db: Db): (input: ItemInput) => ItemChange {
+/**
+ * Compares what is brought in with what is there; nothing is written.
+ *
+ * @param ahead pages as earlier rows leave them, where those are not written.
+ */
+function itemComparer(db: Db, ahead = new PagesAhead()): (input: ItemInput) => ItemChange {
   const byKey = db.prepare("SELECT * FROM items WHERE kind = ? AND key = ?");
   const byPath = db.prepare("SELECT * FROM items WHERE path = ?");
+  const othersAt = db.prepare("SELECT * FROM items WHERE path = ? AND id <> ?");
   const bodyOf = db.prepare("SELECT body FROM bodies WHERE item_id = ?").pluck();
   const handsOf = db.prepare("SELECT text, value FROM hand_texts WHERE item_id = ?").raw();
 
+  const withKey = (kind: Kind, key: string | null): ItemRow | undefined =>
+    ahead.withKey(kind, key) ??
+    ahead.now(byKey.get(kind, key) as ItemRow | undefined, (row) => row.kind === kind && row.key === key);
+
   /** The page that a row is about: by its id; one that came without an id before, and a row without one, by the address. */
   const known = ({ kind, key, path }: ItemInput): ItemRow | undefined => {
-    const own = key === null ? undefined : (byKey.get(kind, key) as ItemRow | undefined);
+    const own = key === null ? undefined : withKey(kind, key);
     if (own || path === null) return own;
-    const there = byPath.get(path) as ItemRow | undefined;
+    const there = ahead.now(byPath.get(path) as ItemRow | undefined, (row) => row.path === path);
     return key === null || there?.key === null ? there : undefined;
+  };
+
+  /** @throws {ItemConflict} where a page of another kind has the id that this one would bring along. */
+  const refuseTaken = ({ key, path }: ItemRow, kind: Kind) => {
+    if (!ahead.isAdded(kind, key) && withKey(kind, key) === undefined) return;
+    throw new ItemConflict(
+      `The page at ${path} has the id “${key}”, and another ${kindWord(kind, 1)} has that id: the row cannot make it a ${kindWord(kind, 1)}`,
+    );
   };
 
   return (input) => {
     const old = known(input) ?? null;
+    if (old && old.key !== null && old.kind !== input.kind && input.key === null) refuseTaken(old, input.kind);
     const row: NewRow = {
       ...(old ?? BLANK),
       ...input.columns,
@@ -61,12 +145,15 @@ function itemComparer(db: Db): (input: ItemInput) => ItemChange {
       path: input.path ?? old?.path ?? null,
       attributes: mergedAttributes(old?.attributes ?? "{}", input.attributes),
     };
-    const isBodyNew = old === null ? Boolean(input.body) : input.body !== null && bodyOf.get(old.id) !== input.body;
+    const isBodyNew = input.body !== null && input.body !== ((old && bodyOf.get(old.id)) ?? "");
     const hasHands = input.byHand !== null || input.handTexts;
     const now = old && hasHands ? new Map(handsOf.all(old.id) as [TextName, string][]) : new Map<TextName, string>();
+    const others = row.path === null || row.path === old?.path ? [] : othersAt.all(row.path, old?.id ?? -1);
+    const occupant = (others as ItemRow[]).find((own) => ahead.now(own, ({ path }) => path === row.path));
     return {
       old,
       row,
+      occupant: occupant ?? null,
       body: isBodyNew ? input.body : null,
       hands: hasHands ? handChanges(input, row, now, old ?? row) : [],
     };
@@ -106,11 +193,30 @@ function isChanged({ old, row, body, hands }: ItemChange & { old: ItemRow }): bo
   );
 }
 
-/**
- * Brings items in: one whose key (or, without a key, whose path) is known updates it, others are added.
- * Call it inside a transaction, with a revision of that transaction.
- */
+function placeOf({ old, row, occupant }: ItemChange): Place {
+  return { page: old?.id ?? null, path: row.path, occupant };
+}
+
+/** Brings items in. Call it inside a transaction, with a revision of that transaction. */
+export interface ItemBringer {
+  /**
+   * Brings one in: one whose key (or, without a key, whose path) is known updates it, others are added.
+   *
+   * @param isFree whether its address is known to be free when all rows are in.
+   * @returns `taken` where another page is at its address; nothing is written then.
+   * @throws {ItemConflict}
+   */
+  readonly bring: (input: ItemInput, revision: number, isFree: boolean) => Brought | "taken";
+  readonly placeOf: (input: ItemInput) => Place;
+}
+
+/** {@link ItemBringer.bring} for items whose addresses are known to be free. */
 export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brought {
+  const { bring } = itemBringer(db);
+  return (input, revision) => bring(input, revision, true) as Brought;
+}
+
+export function itemBringer(db: Db): ItemBringer {
   const compare = itemComparer(db);
   const insert = db.prepare(
     `INSERT INTO items (key, kind, path, ${ITEM_COLUMNS.join(", ")}, attributes, revision, content_revision) VALUES (@key, @kind, @path, ${ITEM_COLUMNS.map((c) => `@${c}`).join(", ")}, @attributes, @revision, @revision)`,
@@ -125,9 +231,10 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
     "INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?) ON CONFLICT (item_id, text) DO UPDATE SET value = excluded.value",
   );
   const dropHand = db.prepare("DELETE FROM hand_texts WHERE item_id = ? AND text = ?");
-  return (input, revision) => {
+  const bring: ItemBringer["bring"] = (input, revision, isFree) => {
     const change = compare(input);
     const { old, row, body, hands } = change;
+    if (change.occupant && !isFree) return "taken";
     if (old && !isChanged({ ...change, old })) return "unchanged";
     const id = old ? old.id : Number(insert.run({ ...row, revision }).lastInsertRowid);
     if (old) update.run({ ...row, id, revision });
@@ -138,6 +245,7 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
     }
     return old ? "updated" : "added";
   };
+  return { bring, placeOf: (input) => placeOf(compare(input)) };
 }
 
 /** What a row would do, before it does: to which page, and which of its fields. */
@@ -145,20 +253,36 @@ export interface ForeseenRow {
   readonly brought: Brought;
   /** The page's id in the database; `null` for one that is not there yet. */
   readonly item: number | null;
+  /** What the page is called now. */
+  readonly name: string;
   readonly changes: readonly FieldChange[];
 }
 
-/** Says what {@link itemWriter} would do; nothing is written. */
-export function itemForeseer(db: Db): (input: ItemInput) => ForeseenRow {
-  const compare = itemComparer(db);
-  return (input) => {
+/** Says what {@link itemBringer} would do; nothing is written. */
+export interface ItemForeseer {
+  readonly look: (input: ItemInput, isFree: boolean) => ForeseenRow | "taken";
+  readonly placeOf: (input: ItemInput) => Place;
+}
+
+export function itemForeseer(db: Db): ItemForeseer {
+  const ahead = new PagesAhead();
+  const compare = itemComparer(db, ahead);
+  const look: ItemForeseer["look"] = (input, isFree) => {
     const change = compare(input);
-    const { old } = change;
-    if (!old) return { brought: "added", item: null, changes: [] };
-    return isChanged({ ...change, old })
-      ? { brought: "updated", item: old.id, changes: fieldChanges({ ...change, old }) }
-      : { brought: "unchanged", item: old.id, changes: [] };
+    const { old, row } = change;
+    if (change.occupant && !isFree) return "taken";
+    if (!old) {
+      ahead.add(row);
+      return { brought: "added", item: null, name: row.name, changes: [] };
+    }
+    const page = { item: old.id, name: old.name || (old.key ?? old.path ?? "") };
+    if (!isChanged({ ...change, old })) return { ...page, brought: "unchanged", changes: [] };
+    // A later row finds a page again where this one told it by its address, or made it be told otherwise.
+    if (input.key === null || row.key !== old.key || row.kind !== old.kind || row.path !== old.path)
+      ahead.put({ ...old, ...row });
+    return { ...page, brought: "updated", changes: fieldChanges({ ...change, old }) };
   };
+  return { look, placeOf: (input) => placeOf(compare(input)) };
 }
 
 function fieldChanges({ old, row, body, hands }: ItemChange & { old: ItemRow }): FieldChange[] {

@@ -1,16 +1,17 @@
 import { siteSchema } from "../../core/design/design";
 import { type Kind, TEXTS } from "../../core/design/kinds";
 import { type FormatGuess, guessFormat } from "../../core/text/figures";
-import { TwiceFinder } from "./twice-finder";
+import { type ImportRow, importRows, takenReason } from "./import-rows";
 import { type ByHandChoice } from "../../core/infer/by-hand";
 import { markByHand } from "./mark-by-hand";
 import { isRefusal } from "../threads/call";
 import { Refusal } from "../../core/refusal";
 import { basename } from "node:path";
 import { type RefusedRow, readTable, tableShape, type TableShape } from "../../formats/csv-read";
-import { fieldOfColumn, guessTargets, type Mapping, mappingError, rowReader, sameNames } from "../../formats/mapping";
+import { fieldOfColumn, guessTargets, type Mapping, mappingError, sameNames } from "../../formats/mapping";
 import { type Target } from "../../core/design/import-targets";
-import { itemWriter } from "../../store/bring-items";
+import { itemBringer, ItemConflict, settleAddresses } from "../../store/bring-items";
+import { type ItemInput } from "../../store/items";
 import { type Db, explain, isStoreFailure } from "../../store/open";
 import { nextRevision, readSite, revision, writeSite } from "../../store/site";
 import { uploadedFile } from "./uploads";
@@ -116,28 +117,50 @@ export async function bringIn(
     mapping.targets.includes("by-hand") ? [] : TEXTS.filter((text) => mapping.targets.includes(text)),
   );
   const site = readSite(db) ?? siteSchema.parse({});
-  const read = rowReader(shape.header, mapping, { dropsQueries: site.dropQueries });
-  const twice = new TwiceFinder();
   const noted = new Set<Kind>();
-  const put = itemWriter(db);
+  const { bring, placeOf } = itemBringer(db);
+  /** Rows whose pages would come to where others are: those may leave by a later row. */
+  const late: { readonly line: number; readonly item: ItemInput }[] = [];
   const refuse = db.prepare("INSERT INTO refused_rows (import_id, line, reason, content) VALUES (?, ?, ?, ?)");
   const keep = db.prepare(
     "UPDATE imports SET added = @added, updated = @updated, unchanged = @unchanged, refused = @refused WHERE id = @import",
   );
-  let batch: { readonly line: number; readonly item: ReturnType<typeof read> }[] = [];
+  let batch: ImportRow[] = [];
+  const refuseRow = ({ line, reason, content }: RefusedRow) => {
+    refuse.run(id, line, reason, content);
+    counts.refused++;
+    counts.rows++;
+  };
+  const bringRow = (item: ItemInput, line: number, revision: number, isFree: boolean) => {
+    if (!noted.has(item.kind)) noteFormats(db, item.kind, shape.header, mapping);
+    noted.add(item.kind);
+    try {
+      const brought = bring(item, revision, isFree);
+      if (brought === "taken") {
+        late.push({ line, item });
+        return;
+      }
+      counts[brought]++;
+      counts.rows++;
+    } catch (error) {
+      if (!(error instanceof ItemConflict)) throw error;
+      refuseRow({ line, reason: error.message, content: contentOf(item) });
+    }
+  };
   const flush = db.transaction(() => {
     const revision = nextRevision(db);
     for (const { item, line } of batch) {
-      counts.rows++;
-      if ("reason" in item) {
-        refuse.run(id, line, item.reason, item.content);
-        counts.refused++;
-      } else {
-        if (!noted.has(item.kind)) noteFormats(db, item.kind, shape.header, mapping);
-        noted.add(item.kind);
-        counts[put(item, revision)]++;
-      }
+      if ("reason" in item) refuseRow(item);
+      else bringRow(item, line, revision, false);
     }
+    keep.run(counts);
+  });
+  const settleLate = db.transaction(() => {
+    const revision = nextRevision(db);
+    const { free, taken } = settleAddresses(late, ({ item }) => placeOf(item));
+    for (const { item, line } of free) bringRow(item, line, revision, true);
+    for (const { row, place } of taken)
+      refuseRow({ line: row.line, reason: takenReason(place), content: contentOf(row.item) });
     keep.run(counts);
   });
   const end = (status: "done" | "stopped" | "failed", message: string | null) =>
@@ -145,11 +168,8 @@ export async function bringIn(
       .prepare("UPDATE imports SET status = ?, ended_at = ?, message = ? WHERE id = ?")
       .run(status, options.now(), message, id);
   try {
-    for await (const row of readTable(file, shape, (bad) => batch.push({ line: bad.line, item: bad }))) {
-      const item = read(row);
-      const reason = "reason" in item ? null : twice.reasonToRefuse(item, row.line);
-      const refused = { line: row.line, reason: reason!, content: row.cells.join(" | ").slice(0, 2000) };
-      batch.push({ line: row.line, item: reason === null ? item : refused });
+    for await (const row of importRows(file, shape, mapping, site)) {
+      batch.push(row);
       if (batch.length < BATCH) continue;
       flush.immediate();
       batch = [];
@@ -162,6 +182,7 @@ export async function bringIn(
       }
     }
     if (batch.length > 0) flush.immediate();
+    if (late.length > 0) settleLate.immediate();
     counts.byHand = markByHand(db, readSite(db) ?? site, byHand, since, texts);
     end("done", null);
     return { ...counts, status: "done" };
@@ -182,6 +203,11 @@ export async function bringIn(
       { cause: error },
     );
   }
+}
+
+/** What of a row is kept where it is refused for what is there already. */
+function contentOf({ key, path, columns }: ItemInput): string {
+  return [key, path, columns.name].filter(Boolean).join(" | ");
 }
 
 /**

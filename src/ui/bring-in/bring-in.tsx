@@ -10,6 +10,7 @@ import type { FirstLook, ImportProgress } from "../../server/exchange/bring-in";
 import { call, sendFile, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { FIGURE_WORDS } from "../shell/figure-words";
+import { Forecast, useForecast } from "./forecast";
 import { isOpenJob, stopJob, useJobs, watchJobs } from "../shell/jobs";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
@@ -45,6 +46,10 @@ export function BringIn() {
   // After a reload the view finds an import that is still under way.
   const job = jobs.find((j) => j.id === jobId) ?? jobs.find((j) => j.type === "import" && isOpenJob(j)) ?? null;
 
+  const told = targets.includes("id") || targets.includes("address");
+  const mapping = { targets: [...targets], kind, formats: [...formats] };
+  const forecast = useForecast(jobId === null ? (look?.token ?? null) : null, mapping, told);
+
   const take = async (file: File) => {
     setReading(true);
     setError(null);
@@ -65,7 +70,6 @@ export function BringIn() {
     if (!look) return;
     setError(null);
     try {
-      const mapping = { targets: [...targets], kind, formats: [...formats] };
       const { job: id } = await call("exchange.bringIn", { token: look.token, name: look.file, mapping, byHand });
       setJobId(id);
       watchJobs();
@@ -80,7 +84,6 @@ export function BringIn() {
     if (file) void take(file);
   };
   const hasKindColumn = targets.includes("kind");
-  const told = targets.includes("id") || targets.includes("address");
 
   return (
     <div
@@ -143,6 +146,7 @@ export function BringIn() {
       {look && !jobId && (
         <>
           {(look.notes.length > 0 || look.refused.length > 0) && <Oddities look={look} />}
+          {told && <Forecast {...forecast} />}
           <div className="mt-4 flex items-center gap-3">
             <h2 className="font-bold">What each column is</h2>
             <span className="text-soft">
@@ -175,7 +179,7 @@ export function BringIn() {
             <ByHandQuestion choice={byHand} onChoose={setByHand} />
           )}
           <div
-            className="mt-2 min-h-0 flex-1 overflow-auto border border-hair bg-sheet"
+            className="mt-2 min-h-[220px] flex-1 overflow-auto border border-hair bg-sheet"
             tabIndex={0}
             role="region"
             aria-label="The file's first rows"

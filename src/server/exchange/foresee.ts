@@ -1,0 +1,133 @@
+import { siteSchema } from "../../core/design/design";
+import { type Kind } from "../../core/design/kinds";
+import { Cancelled } from "../../core/proof/prove-set";
+import { Refusal } from "../../core/refusal";
+import { type RefusedRow, tableShape } from "../../formats/csv-read";
+import { type Mapping, mappingError } from "../../formats/mapping";
+import { type ForeseenRow, ItemConflict, itemForeseer, settleAddresses } from "../../store/bring-items";
+import { countOfKind, type ItemInput } from "../../store/items";
+import { type Db } from "../../store/open";
+import { readSite } from "../../store/site";
+import { importRows, takenReason } from "./import-rows";
+
+/** A field that rows would change: on how many pages, and how it reads there before and after. */
+export interface ForeseenField {
+  readonly field: string;
+  readonly count: number;
+  readonly examples: readonly { readonly name: string; readonly before: string; readonly after: string }[];
+}
+
+/** What bringing a file in would do, before it does. */
+export interface Foreseen {
+  /** Rows of the file without the header: each would be added, change a page, leave it as it is, or be refused. */
+  readonly rows: number;
+  readonly added: number;
+  readonly updated: number;
+  readonly unchanged: number;
+  readonly refused: number;
+  /** Pages of the kinds that the file has which it does not name; they stay as they are. */
+  readonly untouched: number;
+  /** Those that change most pages first. */
+  readonly fields: readonly ForeseenField[];
+  readonly firstRefused: readonly RefusedRow[];
+}
+
+/** So many rows are looked at before others get their turn. */
+const STEP = 250;
+const EXAMPLES = 3;
+const MOST_FIELDS = 100;
+const FIRST_REFUSED = 20;
+/** So much of a value is shown. */
+const MOST_SHOWN = 200;
+
+/**
+ * Reads a whole file and says what bringing it in would do; nothing is written.
+ *
+ * @throws {Refusal} for a file or a mapping that cannot be used; {Cancelled} where it is no longer wanted.
+ */
+export async function foresee(
+  db: Db,
+  file: string,
+  mapping: Mapping,
+  { signal, progress }: { readonly signal?: AbortSignal; readonly progress?: (rows: number) => void } = {},
+): Promise<Foreseen> {
+  const shape = await tableShape(file);
+  const wrong = mappingError(mapping, shape.header);
+  if (wrong) throw new Refusal("invalid", wrong);
+  const site = readSite(db) ?? siteSchema.parse({});
+  const foreseen = new ForeseenRows(db);
+  let rows = 0;
+  for await (const { item, line } of importRows(file, shape, mapping, site)) {
+    if ("reason" in item) foreseen.refuse(item);
+    else foreseen.see(item, line);
+    if (++rows % STEP !== 0) continue;
+    progress?.(rows);
+    await new Promise((resolve) => setImmediate(resolve));
+    if (signal?.aborted) throw new Cancelled();
+  }
+  return foreseen.all();
+}
+
+/** What rows would do, added up. */
+class ForeseenRows {
+  private readonly counts = { rows: 0, added: 0, updated: 0, unchanged: 0, refused: 0 };
+  private readonly fields = new Map<string, { count: number; examples: ForeseenField["examples"][number][] }>();
+  private readonly firstRefused: RefusedRow[] = [];
+  private readonly kinds = new Set<Kind>();
+  private readonly named = new Set<number>();
+  private readonly late: { readonly line: number; readonly item: ItemInput }[] = [];
+  private readonly foreseer;
+
+  constructor(private readonly db: Db) {
+    this.foreseer = itemForeseer(db);
+  }
+
+  refuse(row: RefusedRow): void {
+    this.counts.rows++;
+    this.counts.refused++;
+    if (this.firstRefused.length < FIRST_REFUSED) this.firstRefused.push(row);
+  }
+
+  see(item: ItemInput, line: number, isFree = false): void {
+    try {
+      const row = this.foreseer.look(item, isFree);
+      if (row === "taken") this.late.push({ line, item });
+      else this.add(item, row);
+    } catch (error) {
+      if (!(error instanceof ItemConflict)) throw error;
+      this.refuse({ line, reason: error.message, content: item.path ?? item.key ?? "" });
+    }
+  }
+
+  private add({ kind }: ItemInput, { brought, item, name, changes }: ForeseenRow): void {
+    this.counts.rows++;
+    this.counts[brought]++;
+    this.kinds.add(kind);
+    if (item !== null) this.named.add(item);
+    for (const { field, before, after } of changes) {
+      let own = this.fields.get(field);
+      if (!own && this.fields.size < MOST_FIELDS) this.fields.set(field, (own = { count: 0, examples: [] }));
+      if (!own) continue;
+      own.count++;
+      if (own.examples.length < EXAMPLES) own.examples.push({ name, before: shown(before), after: shown(after) });
+    }
+  }
+
+  all(): Foreseen {
+    const { free, taken } = settleAddresses(this.late, ({ item }) => this.foreseer.placeOf(item));
+    for (const { item, line } of free) this.see(item, line, true);
+    for (const { row, place } of taken)
+      this.refuse({ line: row.line, reason: takenReason(place), content: row.item.path ?? "" });
+    const there = [...this.kinds].reduce((sum, kind) => sum + countOfKind(this.db, kind), 0);
+    return {
+      ...this.counts,
+      untouched: Math.max(0, there - this.named.size),
+      fields: [...this.fields].map(([field, own]) => ({ field, ...own })).sort((a, b) => b.count - a.count),
+      firstRefused: this.firstRefused,
+    };
+  }
+}
+
+function shown(text: string): string {
+  return text.length > MOST_SHOWN ? `${text.slice(0, MOST_SHOWN)} …` : text;
+}

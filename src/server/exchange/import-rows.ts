@@ -1,0 +1,39 @@
+import { type Site } from "../../core/design/design";
+import { readTable, type RefusedRow, type TableShape } from "../../formats/csv-read";
+import { type Mapping, rowReader } from "../../formats/mapping";
+import { type Place } from "../../store/bring-items";
+import { type ItemInput } from "../../store/items";
+import { TwiceFinder } from "./twice-finder";
+
+/** A row of a file as it is brought in: an item, or why it is none. */
+export interface ImportRow {
+  readonly line: number;
+  readonly item: ItemInput | RefusedRow;
+}
+
+/** Why a row is refused whose page would come to where another is. */
+export function takenReason({ path, occupant }: Place): string {
+  const who = occupant?.key ? `with the id “${occupant.key}”` : `“${occupant?.name ?? ""}”`;
+  return `The page ${who} is at ${path} already and stays there; two pages cannot be at one address`;
+}
+
+/** Every row of a file in its order, those that are refused among them. */
+export async function* importRows(
+  file: string,
+  shape: TableShape,
+  mapping: Mapping,
+  { dropQueries }: Pick<Site, "dropQueries">,
+): AsyncGenerator<ImportRow> {
+  const read = rowReader(shape.header, mapping, { dropsQueries: dropQueries });
+  const twice = new TwiceFinder();
+  let broken: ImportRow[] = [];
+  for await (const row of readTable(file, shape, (bad) => broken.push({ line: bad.line, item: bad }))) {
+    yield* broken;
+    broken = [];
+    const item = read(row);
+    const reason = "reason" in item ? null : twice.reasonToRefuse(item, row.line);
+    const refused = { line: row.line, reason: reason!, content: row.cells.join(" | ").slice(0, 2000) };
+    yield { line: row.line, item: reason === null ? item : refused };
+  }
+  yield* broken;
+}
