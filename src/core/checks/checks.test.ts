@@ -246,10 +246,34 @@ describe("findings of a page", () => {
   it("say nothing of a body that was not brought in", () => expect(pageIds({ body: null })).toEqual([]));
 });
 
+describe("what lies on the bound", () => {
+  it("of broken characters: the first and the last pair there is are whole", () => {
+    for (const pair of ["\u{10000}", "\u{103ff}", "\u{10ffff}"])
+      expect(ids("title", { text: `${GOOD.title.text} ${pair}` })).not.toContain("broken-unicode");
+    for (const half of ["\ud800", "\udbff", "\udc00", "\udfff", "\ud800\ud800"])
+      expect(ids("title", { text: `${GOOD.title.text} ${half}` })).toContain("broken-unicode");
+  });
+
+  it("of titles unlike their H1: half of its words is enough", () => {
+    const named = (name: string) => ids("title", { name }).includes("unlike-h1");
+    expect(named("Bronze cleat galvanised hook")).toBe(false);
+    expect(named("Bronze chain galvanised hook")).toBe(true);
+  });
+});
+
 describe("near duplicates", () => {
   const nearOf = (texts: readonly string[], share?: number) => [
     ...nearDuplicates(texts.length, (i) => texts[i]!, share),
   ];
+
+  it("take a word with an apostrophe for one word", () => {
+    for (const sign of ["'", "’"]) {
+      const texts = ["skipper's mate's cook's dog's", "skipper's mate's cook's cat's"];
+      expect(nearOf(texts.map((text) => text.replaceAll("'", sign)))).toEqual([-1, -1]);
+    }
+    expect(nearOf(["skippers mates cooks dogs cats", "skippers mates cooks dogs oars"])).toEqual([1, 0]);
+  });
+
   const wordsOf = (text: string) =>
     new Set(
       text

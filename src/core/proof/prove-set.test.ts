@@ -5,7 +5,7 @@ import { parseLine } from "../lines/parse";
 import { compileLine } from "../lines/program";
 import { advanceUnits, unitsToPx } from "../measure/advance";
 import { fontById } from "../measure/font";
-import { surfaceById } from "../measure/surface";
+import { surfaceById, SURFACES } from "../measure/surface";
 import { fitsSurface } from "../measure/wrap";
 import { SLUG_DEFAULTS } from "../slugs/slug";
 import { languageByTag } from "../text/language";
@@ -113,6 +113,24 @@ describe("a set's proof", () => {
           });
         },
       ),
+      { numRuns: 1000 },
+    );
+  });
+});
+
+describe("what the site has", () => {
+  it("fits where it fits wrapped, whatever its words are like", () => {
+    const words = fc.array(fc.string({ unit: fc.constantFrom(..."aWil-"), minLength: 1, maxLength: 34 }), {
+      minLength: 1,
+      maxLength: 14,
+    });
+    fc.assert(
+      fc.property(fc.array(words, { minLength: 1, maxLength: 5 }), fc.constantFrom(...SURFACES), (list, own) => {
+        const texts = list.map((text) => text.join(" "));
+        const set = itemSetOf(texts.map((name) => ({ name })));
+        const given = proveLive({ ...sourceOf(set), room: roomFor({ surfaces: [own], chars: null }), live: texts });
+        texts.forEach((text, row) => expect(given.fits[row] === 1, text).toBe(fitsSurface(own, text)));
+      }),
       { numRuns: 1000 },
     );
   });

@@ -42,6 +42,7 @@ describe("a setting that is saved reaches what rests on it", () => {
     ],
     ["language", { language: "de" }, "{published:date(MMMM yyyy)}", "March 2024", "März 2024"],
     ["separator", { sep: "·" }, "{name:words(1)} {sep} x", "FENNICK – x", "FENNICK · x"],
+    ["separator, filtered", { sep: "·" }, "{name:words(1)} {sep:replace(·,+)} x", "FENNICK – x", "FENNICK + x"],
     ["name", { name: "Dray & Sons" }, "{site}", "Fennick & Dray", "Dray & Sons"],
   ])("%s: lines", (_, change, line, before, after) => {
     const { workspace, save } = opened();
