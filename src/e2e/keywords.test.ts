@@ -6,6 +6,9 @@ import { draftStored } from "./calls";
 let app: App;
 let page: Page;
 
+/** Waits until the settings are the server's: “Not saved yet” says “saved”, too. */
+const saved = (own: Page) => own.waitForSelector("text=Settings saved; every page is proved by them now");
+
 beforeAll(async () => {
   app = await startApp();
   page = await app.page();
@@ -151,7 +154,7 @@ describe("settings", () => {
     await page.reload();
     await page.waitForSelector("text=Settings that were not saved are here again");
     await page.click("text=Save settings");
-    await page.waitForSelector("[role=status] >> text=Saved");
+    await saved(page);
     await page.goto(`${app.url}/items`);
     await page.waitForSelector('[data-finding="title.too-wide"]', { timeout: 60_000 });
     expect(await page.locator('[data-finding="title.straight-quotes"]').count()).toBe(0);
@@ -164,7 +167,7 @@ describe("settings", () => {
     await other.goto(`${app.url}/settings`);
     await other.fill("text=Tagline >> .. >> input", "Another tagline");
     await other.click("text=Save settings");
-    await other.waitForSelector("[role=status] >> text=Saved");
+    await saved(other);
     await other.close();
     await page.fill("text=Separator >> .. >> input", "|");
     await page.click("text=Save settings");
@@ -180,7 +183,7 @@ describe("extra texts", () => {
     await page.waitForSelector("#extras");
     await page.locator("#extras input").first().check();
     await page.click("text=Save settings");
-    await page.waitForSelector("[role=status] >> text=Saved");
+    await saved(page);
     await page.goto(app.url);
     await page.waitForSelector("[aria-label='Extra texts'] >> text=/images? on .* without one/", { timeout: 60_000 });
     await page.click("[aria-label='Image descriptions line for posts']");
