@@ -85,22 +85,21 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
     kinds.map((kind) => workspace.data(kind)),
   );
   const units: Unit[] = [];
-  const errors: { kind: Kind; text: TextName | ExtraName; message: string }[] = [];
+  const errors: FoundChanges["errors"][number][] = [];
   const switchedOn = EXTRAS.filter((extra) => workspace.site().extras[extra]);
   for (const kind of kinds) {
     const design = designs[kind];
     if (!design) continue;
     const common = { kind, data: workspace.data(kind), firstPage: pages.startOf.get(kind)!, images: null };
-    const fault = (text: TextName | ExtraName) => tellFaults(errors, kind, text, design);
     units.push({ ...common, text: "robots", robots: workspace.robots(kind, design) });
     for (const text of TEXTS) {
       const { proof, faults } = workspace.textProof(kind, text, design, watch);
-      fault(text)(faults);
+      errors.push(...errorsOf({ kind, text }, design, faults));
       units.push({ ...common, text, live: workspace.liveProof(kind, text, watch).proof, draft: proof });
     }
     for (const text of switchedOn) {
       const { proof, faults } = workspace.extraProof(kind, text, design, watch);
-      fault(text)(faults);
+      errors.push(...errorsOf({ kind, text }, design, faults));
       const images = text === "alt" ? workspace.images(kind, watch) : null;
       units.push({ ...common, images, text, live: workspace.liveExtraProof(kind, text, watch).proof, draft: proof });
     }
@@ -118,16 +117,16 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
   return { stamp, changes, units, pages, errors };
 }
 
-function tellFaults(
-  errors: { kind: Kind; text: TextName | ExtraName; message: string }[],
-  kind: Kind,
-  text: TextName | ExtraName,
+/** What is wrong with the lines of a text, in words. */
+function errorsOf(
+  of: { readonly kind: Kind; readonly text: TextName | ExtraName },
   design: KindDesign,
-): (faults: readonly FaultyLine[]) => void {
-  return (faults) => {
-    for (const { rule, message } of faults)
-      errors.push({ kind, text, message: rule === null ? message : `${message} (rule “${ruleName(design, rule)}”)` });
-  };
+  faults: readonly FaultyLine[],
+): FoundChanges["errors"] {
+  return faults.map(({ rule, message }) => ({
+    ...of,
+    message: rule === null ? message : `${message} (rule “${ruleName(design, rule)}”)`,
+  }));
 }
 
 function ruleName({ rules }: KindDesign, id: string): string {
