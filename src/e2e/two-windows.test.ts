@@ -129,7 +129,15 @@ describe("a review that is open", () => {
   const offered = async (page: Page) => Number((await applied(page).innerText()).replace(/\D/g, ""));
   const runs = async () => (await ask(app.url, "runs.list", {})).runs;
   const submit = async (page: Page) => {
-    await applied(page).click();
+    // While the review looks again its button is switched off: a click that falls into that moment opens nothing.
+    const opened = async () => {
+      await applied(page).click();
+      return page.waitForSelector("[role=dialog]", { timeout: 2000 }).then(
+        () => true,
+        () => false,
+      );
+    };
+    await expect.poll(opened, { timeout: 60_000 }).toBe(true);
     await page.click("[role=dialog] button[type=submit]");
   };
   /** Says that it is another review by now, makes no run, and goes back to the review. */
