@@ -6,7 +6,7 @@ import { compileLine } from "../lines/program";
 import { surfaceById } from "../measure/surface";
 import { languageByTag } from "../text/language";
 import { constantColumn, itemSetOf } from "./items";
-import { difference, FILTERS, orderRows, passes, SORTS } from "./order";
+import { changedSpan, difference, FILTERS, orderRows, passes, SORTS } from "./order";
 import { type ProofSource, proveSet } from "./prove-set";
 import { roomFor } from "./room";
 import { keywordFlag, summarise } from "./summary";
@@ -169,4 +169,14 @@ describe("how much two texts differ", () => {
       { numRuns: 2000 },
     );
   });
+});
+
+describe("the stretch in which two texts differ", () => {
+  it.each([
+    ["Oak oar, long", "Oak paddle, long", { from: 4, beforeEnd: 8, afterEnd: 11 }],
+    ["Rope 8 mm | Site", "Rope 8 mm – Rope", { from: 10, beforeEnd: 16, afterEnd: 16 }],
+    ["Rope", "Rope", { from: 4, beforeEnd: 4, afterEnd: 4 }],
+  ])("is of whole words, and ends where both read the same again: %s", (before, after, span) =>
+    expect(changedSpan(before, after)).toEqual(span),
+  );
 });
