@@ -1,13 +1,16 @@
-// npm test: installs and builds what is missing, then all checks, unit tests and browser tests; closes with one line of figures.
+// npm test: installs and builds what is missing, then all checks, unit tests and browser tests; closes with what failed, by name,
+// and one line of figures, so that the last lines of a long output say it all.
 import { spawnSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
+import { relative } from "node:path";
 import { CHECKS, runCheck } from "./check.mjs";
 import { ensureBundles, ensureChromium, ensurePackages, ensurePages } from "./setup.mjs";
 
 ensurePackages();
 const env = { ...process.env, NEXT_TELEMETRY_DISABLED: "1" };
 let passed = 0;
-let failed = 0;
+/** What failed, a text each: the check's or the test's name, and for a test what it said (a property's seed stands there). */
+const failures = [];
 const title = (name) => process.stdout.write(`\n— ${name}\n`);
 
 await ensureBundles();
@@ -16,8 +19,23 @@ ensureChromium();
 for (const [name, args] of CHECKS) {
   title(name);
   if (runCheck(args)) passed++;
-  else failed++;
+  else failures.push(name);
 }
+
+const LONGEST_MESSAGE = 1500;
+
+/** The tests of a report that failed, and the files that could not be loaded. */
+function failuresOf({ testResults }) {
+  return testResults.flatMap(({ name, message, assertionResults }) => {
+    const file = relative(process.cwd(), name);
+    const tests = assertionResults.filter(({ status }) => status === "failed");
+    if (tests.length === 0) return message ? [`${file}\n${message.slice(0, LONGEST_MESSAGE)}`] : [];
+    return tests.map(
+      (test) => `${file} › ${test.fullName}\n${test.failureMessages.join("\n").slice(0, LONGEST_MESSAGE)}`,
+    );
+  });
+}
+
 for (const [name, config] of [
   ["Unit tests", "vitest.config.ts"],
   ["Browser tests", "vitest.e2e.config.ts"],
@@ -29,8 +47,10 @@ for (const [name, config] of [
   const ran = spawnSync("npx", ["vitest", "run", "--config", config, ...reporters], { stdio: "inherit", env });
   const result = existsSync(report) ? JSON.parse(readFileSync(report, "utf8")) : null;
   passed += result?.numPassedTests ?? 0;
-  failed += result?.numFailedTests ?? 0;
-  if (ran.status !== 0 && !result?.numFailedTests) failed++;
+  const failedHere = result === null ? [] : failuresOf(result);
+  failures.push(...failedHere);
+  if (ran.status !== 0 && failedHere.length === 0) failures.push(`${name}: ended with status ${ran.status}`);
 }
-process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
-process.exit(failed === 0 ? 0 : 1);
+for (const failure of failures) process.stdout.write(`\nFailed: ${failure}\n`);
+process.stdout.write(`\n${passed} passed, ${failures.length} failed\n`);
+process.exit(failures.length === 0 ? 0 : 1);
