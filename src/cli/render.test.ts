@@ -62,3 +62,20 @@ describe("the application's own export", () => {
     },
   );
 });
+
+describe("a text of more than 10,000 characters", () => {
+  it("is written as nothing, and told as a fault with the number of items", () => {
+    const file = readLinesFile(
+      "own.lines.json",
+      JSON.stringify({ format: "nine-lines/1", kinds: { product: { base: { title: "{name} – {name}" } } } }),
+    );
+    const said: string[] = [];
+    const records = ["short", "x".repeat(6000)].map((name, i) => ({ id: String(i), name }));
+    const { texts, faulty } = render(file, "product", records, (message) => said.push(message));
+    expect(texts.map(({ title }) => title!.text)).toEqual(["short – short", ""]);
+    expect(said).toEqual([
+      expect.stringContaining("title line comes to more than 10000 characters for 1 of the items"),
+    ]);
+    expect(faulty).toBe(true);
+  });
+});

@@ -2,6 +2,7 @@ import { limitsOf, type LinesFile, siteConstants, writingOf, slugRulesOf } from 
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { type Line } from "../core/lines/ast";
 import { BUILT_IN_NAMES } from "../core/lines/fields";
+import { MOST_CHARACTERS } from "../core/lines/filters";
 import { nearest } from "../core/lines/near";
 import { parseLine } from "../core/lines/parse";
 import { compileLine } from "../core/lines/program";
@@ -91,6 +92,7 @@ export function render(
     const setters = programs.map((program) => new LineSetter(program, items, room, slug));
     const groups = new TextGroups(items.size);
     const levels = new Uint8Array(items.size);
+    const tooLong = new Set<number>();
     const font = fontById(room.fonts[0]!);
     const size = limits.surfaces[0]?.size ?? 20;
     const set = (row: number) => {
@@ -104,6 +106,8 @@ export function render(
       if (at < 0) return;
       const setter = setters[at]!;
       setter.set(row, levels[row]!);
+      if (setter.isTooLong) tooLong.add(row);
+      else tooLong.delete(row);
       groups.putText(row, setter.text);
       const rendered: RenderedText = {
         text: setter.text,
@@ -125,6 +129,11 @@ export function render(
       (row) => (decides[row]! < 0 || hands[row]![text] !== undefined ? 0 : programs[decides[row]!]!.apartCount),
       set,
     );
+    const nothing = tooLong.size;
+    if (nothing > 0)
+      warn(
+        `The ${text} line comes to more than ${MOST_CHARACTERS} characters for ${nothing} of the items; nothing is written there`,
+      );
     for (let row = 0; row < items.size; row++) {
       const made = out[row]![text] as RenderedText | undefined;
       if (!made || !made.fits || made.text === "" || made.empty.length > 0 || groups.countOf(row) > 1) faulty = true;

@@ -86,6 +86,16 @@ export function composeHash(parts: readonly ReadyPart[], row: number, out: TextH
   return length;
 }
 
+/** The length of an item's text in UTF-16 code units. */
+export function composeLength(parts: readonly ReadyPart[], row: number): number {
+  let length = 0;
+  for (let i = 0; i < parts.length; i++) {
+    const { codes, code, table } = parts[i]!;
+    length += table.values[codes === null ? code : codes[row]!]!.length;
+  }
+  return length;
+}
+
 /** The length of an item's slug: its parts' slugs joined by hyphens. */
 export function composeSlugLength(parts: readonly ReadyPart[], row: number): number {
   let length = 0;

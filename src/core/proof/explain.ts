@@ -21,7 +21,8 @@ export function leftPieces(setter: LineSetter): LeftPiece[] {
 export type Step =
   | { readonly type: "says"; readonly text: string }
   | { readonly type: "stands"; readonly text: string; readonly alternative: number }
-  | { readonly type: "left"; readonly piece: string; readonly why: Left };
+  | { readonly type: "left"; readonly piece: string; readonly why: Left }
+  | { readonly type: "too long" };
 
 /**
  * How the text that was last set came about, from left to right: what always stands, the pieces that stand, those that
@@ -31,6 +32,7 @@ export type Step =
  */
 export function steps(setter: LineSetter, valueOf: (field: number) => string): Step[] {
   const { program, state } = setter;
+  if (setter.isTooLong) return [{ type: "too long" }];
   const found: Step[] = [];
   let said = "";
   const flush = () => {

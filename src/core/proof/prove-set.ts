@@ -13,7 +13,16 @@ import { hasRoomFor, type Room } from "./room";
 import { type SlugRules } from "../slugs/slug";
 import { LineSetter } from "./setter";
 import { TextGroups } from "./groups";
-import { blankColumns, copiedColumns, FROM, HAND, LIVE, type ProofColumns, type TextProof } from "./text-proof";
+import {
+  blankColumns,
+  copiedColumns,
+  FROM,
+  HAND,
+  LIVE,
+  type ProofColumns,
+  type TextProof,
+  TOO_LONG,
+} from "./text-proof";
 import { charCount, FACTS, FOLDED1, FOLDED2 } from "./values";
 
 /** One line among those that decide a text. */
@@ -253,7 +262,7 @@ export class SetProver {
     proof.lengths[row] = setter.hash(this.hash);
     proof.fits[row] = setter.fits ? 1 : 0;
     proof.sizes[row] = meter.slug ? proof.lengths[row]! : unitsToPx(meter.font, setter.units[0]!, meter.px);
-    proof.shape[row] = setter.shape.id;
+    proof.shape[row] = setter.isTooLong ? TOO_LONG : setter.shape.id;
     proof.emptyFields[row] = setter.hasEmptyField() ? 1 : 0;
     this.writeHash(row, apart);
     this.unplaced[row] = setter.composed ? BY_SHAPE : BY_SETTING;

@@ -25,6 +25,8 @@ export interface ReadyShape {
   readonly parts: readonly ReadyPart[];
   /** Characters (code points) of the literals. */
   readonly chars: number;
+  /** No text of the shape is longer, in UTF-16 code units. */
+  readonly most: number;
   /** What literal text can add to a value's widest stretch without a space, per font; -1 where two values may run together. */
   readonly stretch: readonly number[];
   /** Whether no word can run over the joint of two parts. */
@@ -68,6 +70,10 @@ export function readyShape(
     shape,
     parts,
     chars: literals.chars().reduce((sum, count) => sum + count, 0),
+    most: parts.reduce(
+      (sum, { field, code, table }) => sum + (field < 0 ? table.values[code]!.length : table.longest()),
+      0,
+    ),
     stretch: fonts.map((font) => (spaced ? 2 * Math.max(0, ...texts.map((text) => longestWord(font, text))) : -1)),
     wordsApart,
     slugParts,

@@ -1,4 +1,5 @@
 import { type Form, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
+import { MOST_CHARACTERS } from "../lines/filters";
 import { type Program, type Shape } from "../lines/program";
 import { advanceUnits } from "../measure/advance";
 import { type Font, fontById } from "../measure/font";
@@ -9,6 +10,7 @@ import { endOfCut } from "../text/ends";
 import { hashText, type TextHash } from "../text/hash";
 import {
   composeHash,
+  composeLength,
   composePlace,
   composeSlug,
   composeSlugHash,
@@ -54,6 +56,8 @@ export class LineSetter {
   /** Widths of the text in font units, one for each font of the room. */
   readonly units: Float64Array;
   fits = false;
+  /** Whether the line comes to more than {@link MOST_CHARACTERS} for the item; then nothing is written, and nothing wants room. */
+  isTooLong = false;
   shape: Shape;
 
   /** Those of the line's own fields, and of what else shapes asked for. */
@@ -133,6 +137,19 @@ export class LineSetter {
       this.dropFit = true;
       this.settle(apart);
     }
+    this.isTooLong = this.slug === null && this.current.most > MOST_CHARACTERS && this.length() > MOST_CHARACTERS;
+    if (this.isTooLong) this.writeNothing();
+  }
+
+  private length(): number {
+    return this.written === null ? composeLength(this.current.parts, this.row) : this.written.length;
+  }
+
+  private writeNothing(): void {
+    this.written = "";
+    this.fitText = null;
+    this.units.fill(0);
+    this.fits = true;
   }
 
   /** The text. */
@@ -162,6 +179,7 @@ export class LineSetter {
 
   /** Takes up a text that was {@link composed} when it was set, without settling it again. Fields but for `fits` and `units` are as then. */
   take(row: number, shape: number, fits: boolean): void {
+    this.isTooLong = false;
     this.row = row;
     this.shape = this.program.shapes()[shape]!;
     this.current = this.ready[shape]!;

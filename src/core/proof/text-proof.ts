@@ -9,6 +9,9 @@ export type From = (typeof FROM)[number];
 export const LIVE = 0;
 export const HAND = 3;
 
+/** In place of a shape: the line comes to more characters than a text may have, and nothing was written. */
+export const TOO_LONG = -2;
+
 /**
  * What one text of every item of a set is, column by column. The texts themselves are not held: `textOf` writes one out.
  * It stays as it was given, whatever is proved afterwards and whatever becomes of the items.
@@ -42,7 +45,7 @@ export interface ProofColumns {
   readonly line: Int16Array;
   /** How many `^apart` pieces stand at most. */
   readonly apart: Uint8Array;
-  /** The shape that the line has for the item: a number of the line's program; -1 where no line made the text. */
+  /** The shape that the line has for the item: a number of the line's program; -1 where no line made the text, {@link TOO_LONG}. */
   readonly shape: Int16Array;
   /** 1 where a bare field of the line had no value. */
   readonly emptyFields: Uint8Array;

@@ -53,6 +53,7 @@ export interface ValueWords {
 export class ValueTable {
   private readonly widthsByFont = new Map<FontId, ValueWidths>();
   private charCounts: Int32Array | null = null;
+  private mostUnits = -1;
   private readonly factsByFont = new Map<FontId | null, ValueFacts>();
   private worded: ValueWords | null = null;
   private readonly slugTables = new Map<string, ValueTable>();
@@ -88,6 +89,12 @@ export class ValueTable {
   /** Length of each value in characters (code points). */
   chars(): Int32Array {
     return (this.charCounts ??= Int32Array.from(this.values, charCount));
+  }
+
+  /** How long the longest value is, in UTF-16 code units. */
+  longest(): number {
+    if (this.mostUnits < 0) this.mostUnits = this.values.reduce((most, { length }) => Math.max(most, length), 0);
+    return this.mostUnits;
   }
 
   /** What composing needs of each value in a font; without one, of slugs, widths are 0. */

@@ -51,6 +51,23 @@ describe("rules over a whole set", () => {
     expect(own.prove("product", baseDesign({ title: "{name:replace(e,x)}" })).unread).toEqual([]);
   });
 
+  it("say on how many pages a whole text comes to too many characters, and write nothing there", () => {
+    const db = openStore(":memory:");
+    loadDemo(db, { products: 300 });
+    const sizes = [9_998, 9_999, 12_000];
+    const ids = db.prepare("SELECT id FROM items WHERE kind = 'product' ORDER BY id LIMIT 3").pluck().all();
+    for (const [i, id] of ids.entries())
+      db.prepare("UPDATE items SET name = ? WHERE kind = 'product' AND id = ?").run("x".repeat(sizes[i]!), id);
+    const workspace = new Workspace(db);
+    const line = "{name} y";
+    const design = baseDesign({ title: line });
+    const proved = new BenchDesk(workspace).prove("product", design);
+    expect(proved.unread).toEqual([{ field: line, reads: "text", count: 2, examples: [] }]);
+    const { proof: title } = workspace.textProof("product", "title", design);
+    expect(sizes.map((_, i) => title.textOf(i).length)).toEqual([10_000, 0, 0]);
+    expect([title.fits[0], title.fits[1], title.sizes[1], title.lengths[2]]).toEqual([0, 1, 0, 0]);
+  });
+
   it("show the pages of one rule, with its own figures and pieces", () => {
     const proved = new BenchDesk(engine).prove("product", design, {}, { scope: "brass-and-bronze", text: "title" });
     const takes = proved.report.rules.find(({ id }) => id === "brass-and-bronze")!.byText.title!;

@@ -3,6 +3,7 @@ import { type ProvedKind } from "../../server/bench/bench-desk";
 import { type RefObject } from "react";
 import { type TextName } from "../../core/design/kinds";
 import { type Line } from "../../core/lines/ast";
+import { MOST_CHARACTERS } from "../../core/lines/filters";
 import { readingOf } from "../../core/lines/reading";
 import { type Filter } from "../../core/proof/order";
 import { type PieceShare } from "../../core/proof/piece-shares";
@@ -105,6 +106,18 @@ const UNREAD_WORDS = {
   length: "comes to too many characters on",
 } as const;
 
+function Unread({ field, reads, count: pages, examples }: ProvedKind["unread"][number]) {
+  const many = counted(pages, "page", "pages");
+  if (reads === "text")
+    return `The line comes to more than ${count(MOST_CHARACTERS)} characters on ${many}, and nothing is written there`;
+  return (
+    <>
+      <span className="font-mono text-[11px]">{field}</span> {UNREAD_WORDS[reads]} {many}, and stands empty there:{" "}
+      {examples.map((own) => `“${own}”`).join(", ")}
+    </>
+  );
+}
+
 function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pieces"]; unread: ProvedKind["unread"] }) {
   const reading = readingOf(line.nodes);
   const shares = pieces?.pieces.filter(({ piece, from, to }) => line.source.slice(from, to) === piece) ?? [];
@@ -113,10 +126,9 @@ function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pie
       <p className="truncate text-[12px] text-soft" title={reading}>
         Reads: {reading}
       </p>
-      {unread.map(({ field, reads, count: pages, examples }) => (
-        <p key={field} className="truncate text-[12px] text-magenta">
-          <span className="font-mono text-[11px]">{field}</span> {UNREAD_WORDS[reads]} {counted(pages, "page", "pages")}
-          , and stands empty there: {examples.map((own) => `“${own}”`).join(", ")}
+      {unread.map((own) => (
+        <p key={own.field} className="truncate text-[12px] text-magenta">
+          <Unread {...own} />
         </p>
       ))}
       {shares.length > 0 && (

@@ -1,8 +1,10 @@
 import { type KindDesign } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
+import { MOST_CHARACTERS } from "../../core/lines/filters";
 import { type Step } from "../../core/proof/explain";
 import { readCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
+import { count } from "../shell/format";
 import { type LocalProof } from "./local-proof";
 
 /** How a text came about: who decides it, what stands, what gave way and why. */
@@ -76,6 +78,12 @@ function StepLine({ step }: { step: Step }) {
       </li>
     );
   }
+  if (step.type === "too long")
+    return (
+      <li className="border-b border-hair py-1 font-semibold text-magenta">
+        The line comes to more than {count(MOST_CHARACTERS)} characters, so nothing is written
+      </li>
+    );
   return (
     <li className="border-b border-hair py-1">
       “{step.text}”
