@@ -65,6 +65,7 @@ describe("find and replace", () => {
   it.each([
     [{ ...plain, find: "", replace: "x" }, /nothing to look for/],
     [{ ...plain, find: "(", replace: "x", pattern: true }, /is no pattern/],
+    [{ ...plain, find: "(.?){1000}", replace: "x", pattern: true }, /too large a pattern.*Repeat less/],
     [{ ...plain, find: "a", replace: "$2", pattern: true }, /group that the pattern does not have/],
   ])("says what is wrong with %o", (options, why) => expect(() => replacer(options)).toThrow(why));
 

@@ -1,5 +1,6 @@
-import { Refusal } from "../refusal";
 import { RE2JS } from "re2js";
+import { Refusal } from "../refusal";
+import { patternOf } from "../rules/pattern";
 
 /** What is looked for and what it is replaced with. */
 export interface Replacement {
@@ -12,7 +13,7 @@ export interface Replacement {
   readonly pattern: boolean;
 }
 
-/** A pattern that cannot be read, in words. */
+/** A replacement that cannot be made, in words. */
 export class ReplacementError extends Refusal {
   constructor(message: string) {
     super("invalid", message);
@@ -23,19 +24,12 @@ export class ReplacementError extends Refusal {
  * A function that replaces everything that is found in a text, in linear time.
  *
  * @example replacer({ find: "cleat", replace: "clamp", matchCase: false, wholeWords: true, pattern: false })("Cleats and a Cleat") // "Cleats and a clamp"
- * @throws {ReplacementError} for an empty text to find, a pattern that is none, or a group that it has not.
+ * @throws {ReplacementError} for an empty text to find, or a group that the pattern has not.
+ * @throws {PatternError} for a pattern that is none, or too large.
  */
 export function replacer({ find, replace, matchCase, wholeWords, pattern }: Replacement): (text: string) => string {
   if (find === "") throw new ReplacementError("There is nothing to look for");
-  const source = pattern ? find : RE2JS.quote(find);
-  let compiled: RE2JS;
-  try {
-    compiled = RE2JS.compile(source, matchCase ? 0 : RE2JS.CASE_INSENSITIVE);
-  } catch (error) {
-    throw new ReplacementError(
-      `“${find}” is no pattern in RE2 syntax: ${error instanceof Error ? error.message : String(error)}`,
-    );
-  }
+  const compiled = pattern ? patternOf(find, { matchCase }) : plain(find, matchCase);
   const groups = compiled.groupCount();
   if (pattern)
     for (const [, number] of replace.matchAll(/\$(\d)/g))
@@ -56,6 +50,10 @@ export function replacer({ find, replace, matchCase, wholeWords, pattern }: Repl
     }
     return at === 0 ? text : made + text.slice(at);
   };
+}
+
+function plain(find: string, matchCase: boolean): RE2JS {
+  return RE2JS.compile(RE2JS.quote(find), matchCase ? 0 : RE2JS.CASE_INSENSITIVE);
 }
 
 function isWordAt(text: string, at: number): boolean {

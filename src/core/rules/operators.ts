@@ -14,6 +14,8 @@ interface OperatorOf<V> {
   readonly said: (value: V) => string;
   /** The test that it makes of one value. */
   readonly test: (value: V, format: FieldFormat) => (own: string) => boolean;
+  /** How many steps the test may take for each character of what it is asked of; 1 where it is not said. */
+  readonly steps?: (value: V) => number;
 }
 
 const text = z.union([z.string().max(2000), z.number()]).transform(String);
@@ -119,6 +121,7 @@ const matches: OperatorOf<string> = {
     const compiled = compilePattern(value, ["matches"]);
     return (own) => compiled.matcher(own).find();
   },
+  steps: (value) => compilePattern(value, ["matches"]).programSize(),
 };
 
 const isUnder: OperatorOf<string> = {

@@ -12,27 +12,45 @@ export class ConditionError extends Refusal {
 }
 
 /** Beyond so many instructions a pattern is refused: each may be a step for every letter that is looked at. */
-export const MOST_INSTRUCTIONS = 1500;
+const MOST_INSTRUCTIONS = 1500;
+
+/** A pattern that is none, or that is too large. */
+export class PatternError extends Refusal {
+  constructor(message: string) {
+    super("invalid", message);
+  }
+}
 
 /**
- * A pattern in RE2 syntax, without regard to case; matched in linear time, whatever it is.
+ * A pattern in RE2 syntax; matched in linear time, whatever it is.
  *
- * @throws {ConditionError} for one that is none, or that repeats so much that it is too large.
+ * @throws {PatternError} for one that is none, or that repeats so much that it is too large.
  */
-export function compilePattern(pattern: string, path: readonly (string | number)[]): RE2JS {
+export function patternOf(source: string, { matchCase }: { readonly matchCase: boolean }): RE2JS {
   let compiled: RE2JS;
   try {
-    compiled = RE2JS.compile(pattern, RE2JS.CASE_INSENSITIVE);
+    compiled = RE2JS.compile(source, matchCase ? 0 : RE2JS.CASE_INSENSITIVE);
   } catch (error) {
-    throw new ConditionError(
-      `“${pattern}” is no pattern in RE2 syntax: ${error instanceof Error ? error.message : String(error)}`,
-      path,
+    throw new PatternError(
+      `“${source}” is no pattern in RE2 syntax: ${error instanceof Error ? error.message : String(error)}`,
     );
   }
   if (compiled.programSize() > MOST_INSTRUCTIONS)
-    throw new ConditionError(
-      `“${pattern.slice(0, 60)}” is too large a pattern: it comes to ${compiled.programSize().toLocaleString("en")} steps, ${MOST_INSTRUCTIONS.toLocaleString("en")} are the most. Repeat less, such as {1,20} for {1,1000}.`,
-      path,
+    throw new PatternError(
+      `“${source.slice(0, 60)}” is too large a pattern: it comes to ${compiled.programSize().toLocaleString("en")} steps, ${MOST_INSTRUCTIONS.toLocaleString("en")} are the most. Repeat less, such as {1,20} for {1,1000}.`,
     );
   return compiled;
+}
+
+/**
+ * A condition's pattern, without regard to case.
+ *
+ * @throws {ConditionError} for one that {@link patternOf} does not take, with its place in the condition.
+ */
+export function compilePattern(pattern: string, path: readonly (string | number)[]): RE2JS {
+  try {
+    return patternOf(pattern, { matchCase: false });
+  } catch (error) {
+    throw error instanceof PatternError ? new ConditionError(error.message, path) : error;
+  }
 }

@@ -132,6 +132,35 @@ describe("conditions", () => {
     expect(() => readCondition({ field: "a", matches: "(.?){20}" })).not.toThrow();
   });
 
+  it("refuses a pattern that may take too many steps on one value, which nothing could interrupt", () => {
+    const set = itemSetOf([{ body: "a".repeat(100_000) }]);
+    const rows = (matches: string) => matchingRows(readCondition({ field: "body", matches }), set);
+    expect(() => rows("(.?){200}Q")).toThrow(/too large a pattern for {body}: a value there has 100,000 characters/);
+    expect([...rows("a{3}$")]).toEqual([1]);
+  });
+
+  it("pauses between values, more often the more steps a pattern may take, and ends where a pause throws", () => {
+    const set = itemSetOf(Array.from({ length: 400 }, (_, i) => ({ body: `${i} ${"a".repeat(1000)}` })));
+    const pausesOf = (condition: object) => {
+      const told: number[] = [];
+      matchingRows(readCondition({ field: "body", ...condition }), set, { pause: (done) => told.push(done) });
+      return told;
+    };
+    expect(pausesOf({ contains: "b" })).toEqual([]);
+    const few = pausesOf({ matches: "b+" });
+    const many = pausesOf({ matches: "(b?){40}c" });
+    expect(few.length).toBeGreaterThan(0);
+    expect(many.length).toBeGreaterThan(5 * few.length);
+    expect(many).toEqual([...many].sort((a, b) => a - b));
+    const ended = () =>
+      matchingRows(readCondition({ all: [{ field: "body", matches: "(b?){40}c" }] }), set, {
+        pause: () => {
+          throw new Error("nobody waits");
+        },
+      });
+    expect(ended).toThrow("nobody waits");
+  });
+
   it("refuses a tower of conditions, and answers a catastrophic pattern at once", () => {
     let tower: unknown = { field: "a", is: "b" };
     for (let i = 0; i < 200; i++) tower = { all: [tower] };

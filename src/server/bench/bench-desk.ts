@@ -81,7 +81,7 @@ export class BenchDesk {
       }),
     ) as Record<TextName, ProvedText>;
     const total = workspace.data(kind).ids.length;
-    const report = workspace.rules(kind).report(design, watch.cancelled);
+    const report = workspace.rules(kind).report(design, watch);
     return { kind, total, texts, report, ...this.ofLine(kind, design, view) };
   }
 

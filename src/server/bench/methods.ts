@@ -36,16 +36,13 @@ export const benchMethods = (workspace: Workspace, desk: BenchDesk) => {
       { kind, a, b, query }: { kind: Kind; a: KindDesign; b: KindDesign; query: Parameters<typeof compareDesigns>[5] },
       call: Call,
     ) => compareDesigns(workspace, desk, kind, a, b, query, watching(call)),
-    preview: ({
-      kind,
-      design,
-      when,
-      above,
-      texts,
-    }: Asked & { when: RawCondition; above: number; texts: readonly TextName[] }) => {
+    preview: (
+      { kind, design, when, above, texts }: Asked & { when: RawCondition; above: number; texts: readonly TextName[] },
+      call: Call,
+    ) => {
       const data = workspace.data(kind);
       const nameOf = (row: number) => ({ id: data.ids[row]!, name: data.items.value("name", row) });
-      return workspace.rules(kind).preview(design, when, { above, texts }, nameOf);
+      return workspace.rules(kind).preview(design, when, { above, texts }, nameOf, watching(call));
     },
   };
 };

@@ -3,7 +3,9 @@ import { TEXTS } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { type ItemMark, type ItemQuery } from "../../core/items/query";
 import { differs, HAND } from "../../core/proof/text-proof";
+import { TooCostly } from "../../core/rules/match";
 import { type KindRules } from "../workspace/kind-rules";
+import { type WorkWatch } from "../workspace/watch";
 import { type FindingCount, type ItemPage } from "./listed-item";
 import { type KindView, type SiteViews } from "./site-views";
 
@@ -22,6 +24,7 @@ type RowTest = (row: number) => boolean;
 export interface FilterSource {
   readonly views: SiteViews;
   readonly rulesOf: (view: KindView) => KindRules;
+  readonly watch: WorkWatch;
   /** 1 for each page that holds the words that are searched for, by its number; `null` where none are. */
   readonly holding: Uint8Array | null;
 }
@@ -33,9 +36,12 @@ export interface FilterSource {
 const FILTERS = {
   kind: (query, view) => (query.kind === "all" || query.kind === view.kind ? null : false),
   search: (_, view, { holding }) => holding && ((row) => holding[view.start + row] === 1),
-  where: ({ where }, view, { rulesOf }) => {
+  where: ({ where }, view, { rulesOf, watch }) => {
     if (!where) return null;
-    const rows = rulesOf(view).rows(where);
+    const rules = rulesOf(view);
+    const rows = rules.rows(where, watch);
+    const refused = rules.refusal(where);
+    if (refused !== null) throw new TooCostly(refused);
     return (row) => rows[row] === 1;
   },
   mark: ({ mark }, view) => (mark === null ? null : MARKS[mark](view)),

@@ -51,7 +51,7 @@ export class ItemsList {
     watch: WorkWatch = {},
   ): ItemPage {
     const views = this.views(designs, watch);
-    const { rows, sections, counts, differences, name } = this.ordered(views, query);
+    const { rows, sections, counts, differences, name } = this.ordered(views, query, watch);
     const shown = rows.subarray(stretch.from, stretch.from + stretch.count);
     const items = Array.from(shown, (number) => {
       const view = viewOf(views, number);
@@ -63,7 +63,7 @@ export class ItemsList {
   /** The pages at the chosen places of a query's order, in that order, each once. */
   chosen(designs: Designs, query: ItemQuery, ranges: Ranges, watch: WorkWatch = {}): PlacedItem[] {
     const views = this.views(designs, watch);
-    const { rows } = this.ordered(views, query);
+    const { rows } = this.ordered(views, query, watch);
     const numbers = new Set(ranges.flatMap(([from, to]) => [...rows.subarray(Math.max(0, from), to)]));
     return [...numbers].map((number) => {
       const view = viewOf(views, number);
@@ -99,10 +99,10 @@ export class ItemsList {
     return this.found.get(stamp, () => siteViews(this.workspace, this.findings, designs, stamp, watch));
   }
 
-  private ordered(views: SiteViews, query: ItemQuery): Ordered {
+  private ordered(views: SiteViews, query: ItemQuery, watch: WorkWatch): Ordered {
     const index = query.search.trim() === "" ? "" : searchStamp(this.workspace.db);
     return this.orders.get(`${views.stamp} ${index} ${JSON.stringify(query)}`, () => {
-      const { rows: all, counts, differences } = this.filtered(views, query);
+      const { rows: all, counts, differences } = this.filtered(views, query, watch);
       const sorted = sortPages(all, views, query, this.ranks);
       const { group, side } = query;
       const { rows, sections } =
@@ -112,7 +112,7 @@ export class ItemsList {
   }
 
   /** The same pages in another order are not looked for again. */
-  private filtered(views: SiteViews, query: ItemQuery): FilteredPages {
+  private filtered(views: SiteViews, query: ItemQuery, watch: WorkWatch): FilteredPages {
     const asked = JSON.stringify({ ...query, sort: "", down: false, group: null });
     const index = query.search.trim() === "" ? "" : searchStamp(this.workspace.db);
     return this.filters.get(`${views.stamp} ${index} ${asked}`, () =>
@@ -121,6 +121,7 @@ export class ItemsList {
           views,
           rulesOf: ({ kind }) => this.workspace.rules(kind),
           holding: this.holding(views, query.search),
+          watch,
         },
         query,
       ),

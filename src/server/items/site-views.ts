@@ -52,7 +52,7 @@ export function siteViews(
       live: ofEachText((text) => workspace.liveProof(kind, text).proof),
       draft: ofEachText((text) => workspace.textProof(kind, text, design).proof),
       decision: workspace.textProof(kind, "title", design).decision,
-      robots: workspace.robots(kind, design),
+      robots: workspace.robots(kind, design, watch),
       found: { live: live.get(kind)!, draft: draft.get(kind)! },
     };
     start += data.ids.length;

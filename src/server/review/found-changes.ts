@@ -91,7 +91,7 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
     const design = designs[kind];
     if (!design) continue;
     const common = { kind, data: workspace.data(kind), firstPage: pages.startOf.get(kind)!, images: null };
-    units.push({ ...common, text: "robots", robots: workspace.robots(kind, design) });
+    units.push({ ...common, text: "robots", robots: workspace.robots(kind, design, watch) });
     for (const text of TEXTS) {
       const { proof, faults } = workspace.textProof(kind, text, design, watch);
       errors.push(...errorsOf({ kind, text }, design, faults));

@@ -4,8 +4,9 @@ import { type ItemSet } from "../../core/proof/items";
 import { Cancelled } from "../../core/proof/prove-set";
 import { readCondition, type RawCondition } from "../../core/rules/condition";
 import { type Decision, decide, type DecidingRule, isSet } from "../../core/rules/decide";
-import { matchingRows } from "../../core/rules/match";
+import { matchingRows, TooCostly } from "../../core/rules/match";
 import { type LineGuard } from "./line-guard";
+import { type WorkWatch } from "./watch";
 import { DECIDED, type Decided, type Decisions, reportRules, type RulesReport } from "../../core/rules/report";
 
 /** Matched rows are remembered up to so many bytes, a byte an item and condition. */
@@ -24,6 +25,8 @@ export interface ConditionPreview {
 export class KindRules {
   private readonly matched = new Map<string, Uint8Array>();
   private readonly decisions = new Map<Decided, { key: string; decision: Decision }>();
+  /** Conditions that would take too long on these items, by what they are, with the words for it. */
+  private readonly costly = new Map<string, string>();
   private reported: { key: string; report: RulesReport } | null = null;
 
   constructor(
@@ -37,6 +40,7 @@ export class KindRules {
     const next = new KindRules(this.kind, items, this.guard);
     const rests = (when: string) => [...fields].some((field) => when.toLowerCase().includes(JSON.stringify(field)));
     for (const [when, rows] of this.matched) if (!rests(when)) next.matched.set(when, rows);
+    for (const [when, words] of this.costly) if (!rests(when)) next.costly.set(when, words);
     if (next.matched.size === this.matched.size) {
       for (const [text, known] of this.decisions) next.decisions.set(text, known);
       next.reported = this.reported;
@@ -45,7 +49,7 @@ export class KindRules {
   }
 
   /** The rows that a condition takes, 1 where it does. */
-  rows(when: RawCondition, cancelled?: () => boolean): Uint8Array {
+  rows(when: RawCondition, watch: WorkWatch = {}): Uint8Array {
     const key = JSON.stringify(when);
     let rows = this.matched.get(key);
     if (rows) {
@@ -54,28 +58,54 @@ export class KindRules {
       this.matched.set(key, rows);
       return rows;
     }
-    if (cancelled?.()) throw new Cancelled();
-    rows = this.match(when);
+    if (watch.cancelled?.()) throw new Cancelled();
+    rows = this.match(when, watch);
     while (this.matched.size > 0 && (this.matched.size + 1) * this.items.size > MOST_BYTES)
       this.matched.delete(this.matched.keys().next().value!);
     this.matched.set(key, rows);
     return rows;
   }
 
-  private match(when: RawCondition): Uint8Array {
+  /** Why a condition takes nothing, in words: it ended the thread before, or would take too long; `null` where it was tried. */
+  refusal(when: RawCondition): string | null {
     const source = JSON.stringify(when);
-    // A condition that ended the thread before takes nothing until it is changed.
-    if (this.guard.refusal({ what: "condition", source }) !== null) return new Uint8Array(this.items.size);
+    return this.guard.refusal({ what: "condition", source }) ?? this.costly.get(source) ?? null;
+  }
+
+  private match(when: RawCondition, watch: WorkWatch): Uint8Array {
+    // A condition that ended the thread before, or took too long, takes nothing until it is changed.
+    if (this.refusal(when) !== null) return new Uint8Array(this.items.size);
+    const source = JSON.stringify(when);
+    const condition = readCondition(when);
     this.guard.begin([{ kind: this.kind, text: null, rule: null, what: "condition", source }]);
     this.guard.at(0);
-    const rows = matchingRows(readCondition(when), this.items);
-    this.guard.clear();
-    return rows;
+    try {
+      return matchingRows(condition, this.items, { pause: this.pause(watch) });
+    } catch (error) {
+      if (!(error instanceof TooCostly)) throw error;
+      this.costly.set(source, error.message);
+      return new Uint8Array(this.items.size);
+    } finally {
+      this.guard.clear();
+    }
+  }
+
+  /** What is done while a condition is matched: it ends when nobody waits for it, and when it takes too long. */
+  private pause({ cancelled, progress }: WorkWatch): (done: number, total: number) => void {
+    const began = performance.now();
+    return (done, total) => {
+      if (cancelled?.()) throw new Cancelled();
+      if (performance.now() - began > this.guard.patience)
+        throw new TooCostly(
+          `The condition took longer than ${Math.round(this.guard.patience / 1000)} seconds and was ended at ${Math.floor((100 * done) / total)} % of what it looks at; it takes no page. Make its pattern simpler, or look in a shorter field.`,
+        );
+      progress?.({ step: "matching", kind: this.kind, text: null, side: null, share: done / total });
+    };
   }
 
   /** Which line decides a text of each item; worked out anew only when a rule's condition, place or having a line changes. */
-  decision(design: KindDesign, text: Decided, cancelled?: () => boolean): Decision {
-    const rowsOf = (rule: DecidingRule) => this.rows(rule.when, cancelled);
+  decision(design: KindDesign, text: Decided, watch: WorkWatch = {}): Decision {
+    const rowsOf = (rule: DecidingRule) => this.rows(rule.when, watch);
     const key = JSON.stringify([
       design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [rule.when])),
       Boolean(design.base[text]?.trim()),
@@ -88,16 +118,16 @@ export class KindRules {
     return decision;
   }
 
-  report(design: KindDesign, cancelled?: () => boolean): RulesReport {
+  report(design: KindDesign, watch: WorkWatch = {}): RulesReport {
     const key = JSON.stringify([
       design.rules.map((rule) => [rule.id, rule.when, rule.off, DECIDED.map((text) => Boolean(rule[text]?.trim()))]),
       DECIDED.map((text) => Boolean(design.base[text]?.trim())),
     ]);
     if (this.reported?.key === key) return this.reported.report;
     const decisions = Object.fromEntries(
-      DECIDED.map((text) => [text, this.decision(design, text, cancelled)]),
+      DECIDED.map((text) => [text, this.decision(design, text, watch)]),
     ) as Decisions;
-    const report = reportRules(design.rules, decisions, (rule: Rule) => this.rows(rule.when, cancelled));
+    const report = reportRules(design.rules, decisions, (rule: Rule) => this.rows(rule.when, watch));
     this.reported = { key, report };
     return report;
   }
@@ -106,10 +136,10 @@ export class KindRules {
    * The items of a part of the set: those that a rule (or with `base` the base) decides. Where it has no line for the text,
    * those of which it decides any. `null`: all.
    */
-  scope(design: KindDesign, scope: string, text: TextName, cancelled?: () => boolean): Uint8Array | null {
+  scope(design: KindDesign, scope: string, text: TextName, watch: WorkWatch = {}): Uint8Array | null {
     if (scope === "all") return null;
     const own = (name: TextName) => {
-      const { lines, decides } = this.decision(design, name, cancelled);
+      const { lines, decides } = this.decision(design, name, watch);
       const place = lines.findIndex((line) => (scope === "base" ? line.from === "base" : line.rule?.id === scope));
       return place < 0 ? null : { decides, place };
     };
@@ -132,11 +162,14 @@ export class KindRules {
     when: RawCondition,
     place: { above: number; texts: readonly TextName[] },
     nameOf: (row: number) => { id: number; name: string },
+    watch: WorkWatch = {},
   ): ConditionPreview {
-    const rows = this.match(when);
+    const rows = this.match(when, watch);
+    const refused = this.refusal(when);
+    if (refused !== null) throw new TooCostly(refused);
     const rulesAbove = design.rules.slice(0, place.above).filter((rule) => !rule.off);
     const above = (place.texts.length > 0 ? place.texts : TEXTS).map((text) =>
-      rulesAbove.filter((rule) => isSet(rule[text])).map((rule) => this.rows(rule.when)),
+      rulesAbove.filter((rule) => isSet(rule[text])).map((rule) => this.rows(rule.when, watch)),
     );
     let matches = 0;
     let free = 0;

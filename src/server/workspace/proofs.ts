@@ -10,6 +10,7 @@ import { type TextProof } from "../../core/proof/text-proof";
 import { type Side } from "../../core/checks/findings";
 import { type Decision } from "../../core/rules/decide";
 import { type KindData, type RefreshedKind } from "./kind-data";
+import { type KindRules } from "./kind-rules";
 import { type LineGuard } from "./line-guard";
 import { type PageImages } from "./page-images";
 import { settingsUsed } from "./settings-used";
@@ -80,7 +81,7 @@ export class Proofs {
     const held = this.held(asked, `${slot} ${text}`, settingsUsed.proof(site, text), (data) =>
       textSource(text, site, data, vocabulary),
     );
-    const decision = loaded.rules.decision(design, text, watch.cancelled);
+    const decision = loaded.rules.decision(design, text, watch);
     const lines = { design, decision, items: loaded.data.items };
     return this.proved(held, asked, text, lines, proofWatch(kind, text, "draft", watch));
   }
@@ -103,7 +104,7 @@ export class Proofs {
   keywords(asked: Asked, design: KindDesign, watch: WorkWatch): KnownProof {
     const { loaded } = asked;
     const held = this.held(asked, "keywords", "", (data) => keywordsSource(asked, data));
-    const decision = loaded.rules.decision(design, "keywords", watch.cancelled);
+    const decision = loaded.rules.decision(design, "keywords", watch);
     return this.proved(
       held,
       asked,
@@ -117,7 +118,7 @@ export class Proofs {
   alts(asked: Asked, images: PageImages, design: KindDesign, watch: WorkWatch): KnownProof {
     const { loaded } = asked;
     const held = this.held(asked, "alt", "", () => altSource(asked, images));
-    const { lines, decides } = loaded.rules.decision(design, "alt", watch.cancelled);
+    const { lines, decides } = loaded.rules.decision(design, "alt", watch);
     const ofImages = Int16Array.from(images.pages, (page, i) => (images.alts[i] === "" ? decides[page]! : -1));
     const decision = { lines, decides: ofImages };
     return this.proved(
@@ -174,7 +175,7 @@ export class Proofs {
     const stamp = `${designKey(design, text)} ${held.settings} ${loaded.data.stamp}`;
     if (held.known?.stamp === stamp) return held.known;
     held.known = null;
-    const faults = this.refusedConditions(design, decision);
+    const faults = refusedConditions(loaded.rules, design, decision);
     this.guard.begin(
       decision.lines.map(({ rule, source }) => ({ kind, text, rule: rule?.name ?? null, what: "line", source })),
     );
@@ -194,15 +195,6 @@ export class Proofs {
     return held.known;
   }
 
-  /** The rules that take nothing because their condition ended the thread before. */
-  private refusedConditions({ rules }: KindDesign, { lines }: Decision): FaultyLine[] {
-    return lines.flatMap(({ rule }) => {
-      const when = rules.find(({ id }) => id === rule?.id)?.when;
-      const message = when && this.guard.refusal({ what: "condition", source: JSON.stringify(when) });
-      return message ? [{ rule: rule!.id, message }] : [];
-    });
-  }
-
   private program(items: ItemSet, site: Site, source: string): { program: Program | null; error: string | null } {
     const refused = this.guard.refusal({ what: "line", source });
     if (refused !== null) return { program: null, error: refused };
@@ -210,6 +202,15 @@ export class Proofs {
     if (line.errors.length > 0) return { program: null, error: line.errors[0]!.message };
     return { program: compileLine(line, new Map([["sep", siteConstants(site).get("sep")!]])), error: null };
   }
+}
+
+/** The rules that take nothing because their condition is refused. */
+function refusedConditions(kind: KindRules, { rules }: KindDesign, { lines }: Decision): FaultyLine[] {
+  return lines.flatMap(({ rule }) => {
+    const when = rules.find(({ id }) => id === rule?.id)?.when;
+    const message = when && kind.refusal(when);
+    return message ? [{ rule: rule!.id, message }] : [];
+  });
 }
 
 function textSource(text: TextName, site: Site, data: KindData, vocabulary: Vocabulary): ProofSource {

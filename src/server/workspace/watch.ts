@@ -3,7 +3,7 @@ import { type ExtraName, type Kind, type TextName } from "../../core/design/kind
 
 /** How far a call is, where it takes long: what is done, and how much of it from 0 to 1. */
 export interface WorkProgress {
-  readonly step: "loading" | "proving" | "checking" | "weighing" | "comparing";
+  readonly step: "loading" | "matching" | "proving" | "checking" | "weighing" | "comparing";
   readonly kind: Kind;
   /** Which text, where one is proved or checked. */
   readonly text: TextName | ExtraName | null;

@@ -4,6 +4,8 @@ import { join } from "node:path";
 import { afterAll, afterEach, beforeEach, describe, expect, it } from "vitest";
 import { baseDesign, kindDesignSchema } from "../../core/design/design";
 import { TEXTS } from "../../core/design/kinds";
+import { type ItemQuery } from "../../core/items/query";
+import { Cancelled } from "../../core/proof/prove-set";
 import { loadDemo } from "../../demo/load";
 import { DEMO_SITE } from "../../demo/site";
 import { writeDesign } from "../../store/designs";
@@ -248,6 +250,44 @@ describe("a line that ended the thread before", () => {
     expect(all(workspace.textProof("product", "title", ruled).proof).some((own) => own.startsWith("Cleat: "))).toBe(
       true,
     );
+  });
+
+  const slow = { field: "intro", matches: "(z?){60}Q" };
+  const slowRule = kindDesignSchema.parse({
+    base: { title: "{name}" },
+    rules: [{ id: "r", name: "Slow", when: slow, title: "Slow: {name}" }],
+  });
+
+  const writeLongIntros = () =>
+    db.prepare("UPDATE items SET intro = key || ' ' || ? WHERE kind = 'product'").run("brass ".repeat(100));
+
+  it("may be a condition that takes too long: it is ended, takes nothing, and is told wherever it is asked for", () => {
+    writeLongIntros();
+    const hasty = new Workspace(db, { patience: -1 });
+    const { faults, proof } = hasty.textProof("product", "title", slowRule);
+    expect(faults).toEqual([{ rule: "r", message: expect.stringMatching(/took longer than .* takes no page/) }]);
+    expect(all(proof).some((own) => own.startsWith("Slow: "))).toBe(false);
+    const rules = hasty.rules("product");
+    const nameOf = () => ({ id: 0, name: "" });
+    expect(() => rules.preview(slowRule, slow, { above: 0, texts: [] }, nameOf)).toThrow(/took longer/);
+    const list = new ItemsList(hasty, new SiteFindings(hasty, () => 2026));
+    const query: ItemQuery = {
+      ...{ kind: "all", side: "draft", findings: [], difference: null, mark: null, search: "", group: null },
+      ...{ where: slow, sort: "site", down: false },
+    };
+    expect(() => list.list({}, query, { from: 0, count: 1, columns: [] })).toThrow(/took longer/);
+    expect(rules.refusal({ field: "name", matches: "cleat" })).toBeNull();
+    expect(workspace.textProof("product", "title", slowRule).faults).toEqual([]);
+  });
+
+  it("may be a condition whose caller goes away: it ends in the midst, and is whole when it is asked for again", () => {
+    writeLongIntros();
+    let asked = 0;
+    const leaving = new Workspace(db);
+    expect(() => leaving.rules("product").rows(slow, { cancelled: () => ++asked > 3 })).toThrow(Cancelled);
+    expect(asked).toBe(4);
+    expect(leaving.rules("product").refusal(slow)).toBeNull();
+    expect(leaving.rules("product").rows(slow)).toEqual(workspace.rules("product").rows(slow));
   });
 
   it("is noted while it is worked on, and nothing is when all is done", () => {

@@ -36,9 +36,9 @@ export class Workspace {
 
   constructor(
     readonly db: Db,
-    options: { readonly activity?: Activity; readonly refused?: RefusedLines } = {},
+    options: { readonly activity?: Activity; readonly refused?: RefusedLines; readonly patience?: number } = {},
   ) {
-    const guard = new LineGuard(options.activity, options.refused);
+    const guard = new LineGuard(options.activity, options.refused, options.patience);
     this.proofs = new Proofs(guard);
     this.imagesOfKinds = new ImagesOfKinds(db);
     this.kinds = new SiteKinds(db, guard, (...told) => this.proofs.itemsChanged(...told));
@@ -156,9 +156,9 @@ export class Workspace {
   }
 
   /** Each row's robots setting under a design: by hand, else the first matching rule's that has one, else the base's, else the site's. */
-  robots(kind: Kind, design: KindDesign): RobotsOf {
+  robots(kind: Kind, design: KindDesign, watch: WorkWatch = {}): RobotsOf {
     const { data, rules } = this.kinds.at(this.moment, kind);
-    const { lines, decides } = rules.decision(design, "robots");
+    const { lines, decides } = rules.decision(design, "robots", watch);
     const { codes, table } = data.items.column("robots");
     const live = table.values.map(readRobots);
     return (row) => {

@@ -20,6 +20,8 @@ export function progressWords({ step, kind, text, side }: WorkProgress): string 
   switch (step) {
     case "loading":
       return `Loading ${pages}`;
+    case "matching":
+      return `Looking which ${pages} the conditions take`;
     case "proving":
     case "checking":
       if (text === null) return `Reading what ${pages} say`;
