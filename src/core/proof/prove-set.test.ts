@@ -6,7 +6,7 @@ import { compileLine } from "../lines/program";
 import { advanceUnits, unitsToPx } from "../measure/advance";
 import { fontById } from "../measure/font";
 import { surfaceById, SURFACES } from "../measure/surface";
-import { fitsSurface } from "../measure/wrap";
+import { fitsSurface, TOLERANCE, wrapOnSurface } from "../measure/wrap";
 import { SLUG_DEFAULTS } from "../slugs/slug";
 import { languageByTag } from "../text/language";
 import { plainText } from "../text/plain";
@@ -115,6 +115,22 @@ describe("a set's proof", () => {
       ),
       { numRuns: 1000 },
     );
+  });
+});
+
+describe("a text whose lines are full to the edge", () => {
+  it("has room though its running width is beyond all lines: a line's last space hangs", () => {
+    const own = surfaceById("phone-title")!;
+    const text = "Wlll-a- al WaWl aWaaaW Wa- li-W-iaai -Wi W- lWalaW-llal ii iW-i-a WWa---la--l";
+    const { font: id, size, width, lines } = own;
+    const running = unitsToPx(fontById(id), advanceUnits(fontById(id), text), size);
+    expect(running).toBeGreaterThan(width * lines + TOLERANCE);
+    expect(wrapOnSurface(own, text)).toHaveLength(lines);
+    const set = itemSetOf([{ name: text }]);
+    const source = { ...sourceOf(set), room: roomFor({ surfaces: [own], chars: null }) };
+    const program = compileLine(parseLine("{name}"));
+    const made = proveSet(source, { lines: [{ from: "base", program }], decides: null });
+    expect([made.fits[0], proveLive({ ...source, live: [text] }).fits[0]]).toEqual([1, 1]);
   });
 });
 

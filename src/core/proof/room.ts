@@ -16,8 +16,8 @@ export interface SurfaceRoom {
   /** Place of the surface's font in {@link Room.fonts}. */
   readonly font: number;
   readonly widthUnits: number;
-  /** The most the running text may take, whichever of total and lines is less. */
-  readonly totalUnits: number;
+  /** No text whose running width is beyond this has room; within it only wrapping tells. */
+  readonly mostUnits: number;
 }
 
 /** Limits made ready for measuring: each font is measured once, however many surfaces are set in it. */
@@ -34,10 +34,11 @@ export function roomFor(limits: Limits): Room {
     if (!fonts.includes(surface.font)) fonts.push(surface.font);
     const perPx = fontById(surface.font).unitsPerEm / surface.size;
     const widthUnits = Math.floor((surface.width + TOLERANCE) * perPx);
-    const byLines = widthUnits * surface.lines;
-    const totalUnits =
+    // A line's last space hangs over its edge, and takes room in the running width only.
+    const byLines = widthUnits * surface.lines + fontById(surface.font).widest * (surface.lines - 1);
+    const mostUnits =
       surface.total === null ? byLines : Math.min(byLines, Math.floor((surface.total + TOLERANCE) * perPx));
-    return { surface, font: fonts.indexOf(surface.font), widthUnits, totalUnits };
+    return { surface, font: fonts.indexOf(surface.font), widthUnits, mostUnits };
   });
   if (fonts.length === 0) fonts.push("arimo-400");
   return { limits, fonts, surfaces };
@@ -64,8 +65,9 @@ export function overBy(room: Room, text: string): number {
  * Whether a text whose running width is known has room on a surface. It is wrapped only where that can tell: lines are
  * filled greedily, so every line but the last lacks less than the widest word, and no letter is wider than the widest.
  */
-export function hasRoomFor({ surface, widthUnits, totalUnits }: SurfaceRoom, units: number, text: string): boolean {
-  if (units > totalUnits) return false;
+export function hasRoomFor({ surface, widthUnits, mostUnits }: SurfaceRoom, units: number, text: string): boolean {
+  // Several spaces in a row may hang over an edge.
+  if (units > mostUnits && !text.includes("  ")) return false;
   if (units <= widthUnits) return true;
   const { widest } = fontById(surface.font);
   if (units + (surface.lines - 1) * longestStretch(text) * widest <= surface.lines * widthUnits) return true;

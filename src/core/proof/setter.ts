@@ -285,7 +285,7 @@ export class LineSetter {
       let units = this.fixedUnits;
       for (let i = 0; i < this.bareFacts.length; i++)
         units += this.bareFacts[i]![this.bareCodes[i]![row]! * FACTS + UNITS]!;
-      if (units <= (room.surface.lines === 1 ? room.widthUnits : room.totalUnits)) return false;
+      if (units <= (room.surface.lines === 1 ? room.widthUnits : room.mostUnits)) return false;
     }
     before.set(state);
     for (let i = 0; i < givingWay.length; i++) state[givingWay[i]!] = -1;
@@ -408,7 +408,7 @@ export class LineSetter {
     for (let s = 0; s < surfaces.length; s++) {
       const room = surfaces[s]!;
       const units = this.units[room.font]!;
-      if (units > room.totalUnits) return false;
+      if (units > room.mostUnits) return false;
       if (units <= room.widthUnits) continue;
       // Wrapped greedily, every line but the last lacks less than the widest word; where even that leaves room, it fits.
       const { lines } = room.surface;
