@@ -108,6 +108,39 @@ describe("a slow connection", () => {
   });
 });
 
+describe("a window that asks while the server is busy for another", () => {
+  it("is told on its screen what it waits for, and gets its answer when the other goes away", async () => {
+    // Looking this pattern up in every introduction takes the server far longer than a click.
+    const where = { field: "intro", matches: "(z?){120}Q" };
+    const query = { kind: "all", side: "live", findings: [], difference: null, where, mark: null, search: "" };
+    const slow = new AbortController();
+    const busy = fetch(`${app.url}/api/items.list`, {
+      method: "POST",
+      body: JSON.stringify({
+        query: { ...query, sort: "site", down: false, group: null },
+        from: 0,
+        count: 1,
+        columns: [],
+      }),
+      headers: { "content-type": "application/json", "x-client": "slow" },
+      signal: slow.signal,
+    });
+    const response = await busy;
+    const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+    let said = "";
+    while (!said.includes("matching")) {
+      const { value, done } = await reader.read();
+      expect(done, said).toBe(false);
+      said += value;
+    }
+    await one.goto(`${app.url}/bench?kind=product&text=title`);
+    await one.locator("[role=status]", { hasText: "Waiting for the server. Looking which products" }).waitFor();
+    slow.abort();
+    await one.waitForSelector("[role=option] [data-proof]", { timeout: 60_000 });
+    await one.locator("[role=status]", { hasText: "Waiting for the server" }).waitFor({ state: "detached" });
+  });
+});
+
 describe("settings that are not right yet", () => {
   it("are there again after a reload, with every other edit", async () => {
     await other.goto(`${app.url}/settings`);

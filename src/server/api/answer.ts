@@ -50,11 +50,20 @@ function meaning(error: unknown): { code: TroubleCode; words: string; status: nu
   return { code: "bug", words: "", status: STATUS.bug };
 }
 
+/** The media type of an answer in pieces; a quick call comes so, too, where it is late and who asks takes it. */
+export const PIECES = "application/x-ndjson";
+
 /**
  * Does work that may take long and answers with lines of JSON: any number of `{ "progress": … }`, then `{ "result": … }` or
  * what {@link answer} says of an error.
+ *
+ * @param isLate whether it should have been answered already: then `{ "late": true }` comes first.
  */
-export function answerInPieces(work: (progress: (value: unknown) => void) => unknown, name: string): Response {
+export function answerInPieces(
+  work: (progress: (value: unknown) => void) => unknown,
+  name: string,
+  isLate = false,
+): Response {
   const encoder = new TextEncoder();
   let open = true;
   const body = new ReadableStream<Uint8Array>({
@@ -63,6 +72,7 @@ export function answerInPieces(work: (progress: (value: unknown) => void) => unk
         if (open) controller.enqueue(encoder.encode(`${JSON.stringify(value)}\n`));
       };
       try {
+        if (isLate) tell({ late: true });
         tell({ result: (await work((progress) => tell({ progress }))) ?? null });
       } catch (error) {
         tell(failure(error, name).body);
@@ -75,6 +85,6 @@ export function answerInPieces(work: (progress: (value: unknown) => void) => unk
     },
   });
   return new Response(body, {
-    headers: { "content-type": "application/x-ndjson; charset=utf-8", "cache-control": "no-store" },
+    headers: { "content-type": `${PIECES}; charset=utf-8`, "cache-control": "no-store" },
   });
 }

@@ -1,3 +1,4 @@
+import { setTimeout } from "node:timers/promises";
 import { Refusal } from "../../core/refusal";
 import {
   extraLines,
@@ -14,7 +15,7 @@ import { type KeywordsLook, lookAtKeywords } from "../keywords/bring-keywords";
 import { readSite } from "../../store/site";
 import { siteState, type SiteState } from "../site/site-state";
 import { type OpenedSite } from "../workspace/opened-site";
-import { answer, answerInPieces } from "./answer";
+import { answer, answerInPieces, PIECES } from "./answer";
 import { calls } from "./calls";
 import { type Asking, type Endpoint } from "./endpoint";
 
@@ -38,7 +39,18 @@ export class Api {
       const input: unknown = endpoint.input.parse(await request.json());
       return endpoint.run(this.site, input, { signal: request.signal, progress, client });
     };
-    return endpoint.inPieces ? answerInPieces(work, name) : answer(() => work(() => {}), name);
+    if (endpoint.inPieces) return answerInPieces(work, name);
+    const quick = () => work(() => {});
+    return request.headers.get("accept")?.includes(PIECES) ? this.answerSoon(quick, name) : answer(quick, name);
+  }
+
+  /** Answers at once where that is possible; what takes longer, since others are before it, says meanwhile what it waits for. */
+  private async answerSoon(work: () => Promise<unknown>, name: string): Promise<Response> {
+    const working = work();
+    const isLate = await Promise.race([working.then(isDone, isDone), setTimeout(PATIENCE, true, { ref: false })]);
+    if (!isLate) return answer(() => working, name);
+    const watched = (progress: Asking["progress"]) => working.finally(this.site.proof.watch(progress));
+    return answerInPieces(watched, name, true);
   }
 
   /** Receives a file of pages and takes a first look at it. */
@@ -84,6 +96,11 @@ export class Api {
     return textStream(extraLines(format, rowsOf));
   }
 }
+
+/** A call that is not answered after so many ms says what it waits for. */
+const PATIENCE = 400;
+
+const isDone = () => false;
 
 type AnyEndpoint = Endpoint<import("zod").ZodType, unknown>;
 

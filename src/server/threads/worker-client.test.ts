@@ -117,6 +117,18 @@ describe("calls to a worker", () => {
   });
 });
 
+describe("an onlooker", () => {
+  it("hears how far the thread is, whoever asked, until it ends", async () => {
+    start();
+    const heard: unknown[] = [];
+    const end = client.watch((value) => heard.push(value));
+    await client.call("count", { ms: 5, tell: 2 });
+    end();
+    await client.call("count", { ms: 5, tell: 3 });
+    expect(heard).toEqual([0, 1]);
+  });
+});
+
 describe("a call in a lane", () => {
   it("ends the one before it, and no other", async () => {
     start();

@@ -50,6 +50,7 @@ export class WorkerClient<M extends Methods> {
   private readonly stop = new Int32Array(new SharedArrayBuffer(4 * STOP_CELLS));
   private readonly waiting = new Map<number, Waiting>();
   private readonly lanes = new Map<string, number>();
+  private readonly onlookers = new Set<(progress: unknown) => void>();
   private next = 1;
   private startedAt = 0;
   private restart: ReturnType<typeof setTimeout> | null = null;
@@ -89,6 +90,12 @@ export class WorkerClient<M extends Methods> {
     return answered.finally(() => options.signal?.removeEventListener("abort", cancel));
   }
 
+  /** Tells how far the thread is with whatever it is at, until what this gives is called. */
+  watch(told: (progress: unknown) => void): () => void {
+    this.onlookers.add(told);
+    return () => this.onlookers.delete(told);
+  }
+
   async close(): Promise<void> {
     this.isClosed = true;
     if (this.restart) clearTimeout(this.restart);
@@ -118,6 +125,7 @@ export class WorkerClient<M extends Methods> {
     const call = this.waiting.get(reply.id);
     if (!call) return;
     if ("progress" in reply) {
+      for (const told of this.onlookers) told(reply.progress);
       if (this.options.sharesProgress) for (const waits of this.waiting.values()) waits.progress?.(reply.progress);
       else call.progress?.(reply.progress);
       return;

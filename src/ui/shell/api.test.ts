@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { WorkProgress } from "../../server/workspace/watch";
 import { ApiError, call, isAborted } from "./api";
+import { waitWords } from "./waits";
 
 afterEach(() => vi.unstubAllGlobals());
 
@@ -96,6 +97,19 @@ describe("a call that is answered in pieces", () => {
       }),
       { numRuns: 40 },
     );
+  });
+
+  it("waits before the eyes of the user where it should have been there at once, until it is", async () => {
+    const seen: (string | null)[] = [];
+    const progress = { step: "matching", kind: "product", text: null, side: null, share: 0.5 };
+    answering(() => inPieces(`{"late":true}\n{"progress":${JSON.stringify(progress)}}\n{"result":7}\n`, 500));
+    const onProgress = () => seen.push(waitWords());
+    expect(await call("bench.fields", { kind: "all" }, { onProgress })).toBe(7);
+    expect(seen).toEqual(["Waiting for the server. Looking which products the conditions take: 50 %"]);
+    expect(waitWords()).toBeNull();
+    answering(() => inPieces(`{"late":true}\n{"error":"no"}\n`, 500));
+    await expect(call("bench.fields", { kind: "all" })).rejects.toThrow("no");
+    expect(waitWords()).toBeNull();
   });
 
   it("gets a result that no line break follows, and one that is nothing", async () => {

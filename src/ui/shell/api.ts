@@ -1,6 +1,8 @@
 import type { CallInput, CallName, CallResult } from "../../server/api/contract";
 import type { TroubleCode } from "../../core/refusal";
+import type { WorkProgress } from "../../server/workspace/watch";
 import { CLIENT } from "./client-id";
+import { beginWait, type Wait } from "./waits";
 
 /** An answer that says in words what went wrong; `code` tells what kind of trouble it is. */
 export class ApiError extends Error {
@@ -37,7 +39,11 @@ export async function call<N extends CallName>(
     const response = await fetch(`/api/${name}`, {
       method: "POST",
       body: JSON.stringify(input),
-      headers: { "content-type": "application/json", "x-client": CLIENT },
+      headers: {
+        "content-type": "application/json",
+        accept: "application/json, application/x-ndjson",
+        "x-client": CLIENT,
+      },
       keepalive,
       ...(signal ? { signal } : {}),
     });
@@ -62,6 +68,8 @@ export async function sendFile<T>(path: string, body: Blob): Promise<T> {
 }
 
 interface Said {
+  /** A quick answer is late: it waits for what the server is at. */
+  readonly late?: boolean;
   readonly progress?: unknown;
   readonly result?: unknown;
   readonly error?: string;
@@ -75,23 +83,37 @@ async function whole(response: Response): Promise<unknown> {
   throw troubleOf(answer, response.status);
 }
 
-/** Reads an answer that comes as lines of JSON: how far it is, then the result. */
+/**
+ * Reads an answer that comes as lines of JSON: how far it is, then the result. Where it should have been there at once, and waits
+ * for others, every screen says for what.
+ */
 async function inPieces(response: Response, onProgress: ((progress: unknown) => void) | undefined): Promise<unknown> {
   if (!response.ok || !response.body) throw troubleOf(null, response.status);
-  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
-  let rest = "";
-  for (;;) {
-    const { value, done } = await reader.read();
-    const lines = (rest + (value ?? "")).split("\n");
-    rest = done ? "" : lines.pop()!;
-    for (const line of lines) {
-      if (line === "") continue;
-      const said = JSON.parse(line) as Said;
+  let wait: Wait | null = null;
+  try {
+    for await (const said of saidIn(response.body)) {
       if ("result" in said) return said.result;
       if (said.cancelled || said.error !== undefined) throw troubleOf(said, response.status);
-      if (said.progress !== undefined) onProgress?.(said.progress);
+      if (said.late) wait ??= beginWait();
+      if (said.progress === undefined) continue;
+      wait?.told(said.progress as WorkProgress);
+      onProgress?.(said.progress);
     }
-    if (done) throw new ApiError("The server's answer ended too early. Try again.", "offline");
+  } finally {
+    wait?.end();
+  }
+  throw new ApiError("The server's answer ended too early. Try again.", "offline");
+}
+
+async function* saidIn(body: ReadableStream<Uint8Array<ArrayBuffer>>): AsyncGenerator<Said> {
+  const reader = body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  for (let isDone = false; !isDone;) {
+    const { value, done } = await reader.read();
+    isDone = done;
+    const lines = (rest + (value ?? "")).split("\n");
+    rest = done ? "" : lines.pop()!;
+    for (const line of lines) if (line !== "") yield JSON.parse(line) as Said;
   }
 }
 

@@ -9,6 +9,7 @@ import { Jobs } from "./jobs";
 import { Palette } from "./palette";
 import { Queries } from "./queries";
 import { VIEWS } from "./views";
+import { WaitsLine } from "./waits-line";
 import { SiteProvider, useSite } from "./site-context";
 
 /** Pages are brought in from the Board, or by the palette: the bar holds what is gone to again and again. */
@@ -26,6 +27,7 @@ export function Shell({ state, children }: { state: SiteState; children: ReactNo
           </main>
         </div>
         <Jobs />
+        <WaitsLine />
         <Palette />
         <Toaster
           position="bottom-left"

@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from "react";
 
 /** A value outside of React that components follow. */
-export function create<T>(initial: T): { set: (value: T) => void; use: () => T } {
+export function create<T>(initial: T): { get: () => T; set: (value: T) => void; use: () => T } {
   let value = initial;
   const listeners = new Set<() => void>();
   const subscribe = (listener: () => void) => {
@@ -9,6 +9,7 @@ export function create<T>(initial: T): { set: (value: T) => void; use: () => T }
     return () => listeners.delete(listener);
   };
   return {
+    get: () => value,
     set(next) {
       value = next;
       for (const listener of listeners) listener();
