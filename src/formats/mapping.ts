@@ -1,4 +1,5 @@
-import { type Kind, KINDS, type TextName, TEXTS } from "../core/design/kinds";
+import { type HandName, type Hands } from "../core/design/hands";
+import { type Kind, KINDS } from "../core/design/kinds";
 import { fieldName } from "../core/lines/fields";
 import { addressOf, lastSegment } from "../core/plan/addresses";
 import { textValue } from "../core/proof/items";
@@ -6,6 +7,7 @@ import { foldedSpaces } from "../core/text/plain";
 import { type ItemColumn, type ItemInput } from "../store/items";
 import { type FieldFormat } from "../core/text/figures";
 import { type RefusedRow, type TableRow } from "./csv-read";
+import { handOf, readHandCell } from "./hand-cell";
 import { type Target, TARGETS } from "../core/design/import-targets";
 
 /** For each column of the file, in order, what it becomes; and the kind where no column says it. */
@@ -340,8 +342,8 @@ interface RowRead {
   path: string | null;
   kind: Kind;
   body: string | null;
-  byHand: TextName[] | null;
-  handTexts: Partial<Record<TextName, string>> | null;
+  byHand: HandName[] | null;
+  hands: Hands | null;
   readonly columns: Partial<Record<ItemColumn, string>>;
   readonly attributes: Record<string, string>;
 }
@@ -387,10 +389,8 @@ function takers(names: readonly string[], { dropsQueries }: ReadingRules): Recor
     },
     "hand-texts": (row, cell) => {
       if (cell.trim() === "") return null;
-      const record = attributesOf(cell);
-      if (record === null) return `“${cell.slice(0, 60)}” is no JSON object of texts by hand`;
-      row.handTexts = Object.fromEntries(TEXTS.flatMap((text) => (record[text] ? [[text, record[text]]] : [])));
-      return null;
+      row.hands = readHandCell(cell);
+      return row.hands === null ? `“${cell.slice(0, 60)}” is no JSON object of texts by hand` : null;
     },
     "by-hand": (row, cell) => {
       row.byHand = handOf(cell);
@@ -450,7 +450,7 @@ export function rowReader(
       kind: mapping.kind,
       body: null,
       byHand: null,
-      handTexts: null,
+      hands: null,
       columns: {},
       attributes: {},
     };
@@ -467,7 +467,7 @@ export function rowReader(
       const wrong = take[target](row, cell, i);
       if (wrong !== null) return refuse(wrong);
     }
-    const { key, path, kind, body, byHand, handTexts, columns, attributes } = row;
+    const { key, path, kind, body, byHand, hands, columns, attributes } = row;
     if (key === null && path === null)
       return refuse("The row has neither an id nor an address, so it cannot be told which page it is");
     if (path !== null && !mapping.targets.includes("slug")) columns.slug = lastSegment(path);
@@ -480,7 +480,7 @@ export function rowReader(
       attributes: Object.keys(attributes).length > 0 ? attributes : null,
       body,
       byHand,
-      handTexts,
+      hands,
     };
   };
 }
@@ -532,11 +532,4 @@ function attributesOf(json: string): Record<string, string> | null {
   return Object.fromEntries(
     Object.entries(value).map(([name, own]) => [name, typeof own === "string" ? own : JSON.stringify(own)]),
   );
-}
-
-/** @example handOf("title, slug") // ["title", "slug"] */
-function handOf(cell: string): TextName[] {
-  const words = cell.toLowerCase();
-  if (["yes", "true", "1", "all"].includes(words.trim())) return ["title", "description", "slug"];
-  return (["title", "description", "slug"] as const).filter((text) => words.includes(text));
 }

@@ -1,4 +1,6 @@
-import { type Kind, kindWord, type TextName, TEXTS } from "../core/design/kinds";
+import { type Kind, kindWord } from "../core/design/kinds";
+import { NO_HANDS } from "../core/design/hands";
+import { type HandChange, handChanges, handsReader, handWriter } from "./hands";
 import { ITEM_COLUMNS, type ItemInput, type ItemRow } from "./items";
 import { type Db } from "./open";
 
@@ -14,12 +16,6 @@ export interface FieldChange {
   readonly field: string;
   readonly before: string;
   readonly after: string;
-}
-
-/** A text by hand that a row sets, or with `null` lets go of. */
-interface HandChange {
-  readonly text: TextName;
-  readonly value: string | null;
 }
 
 type NewRow = Omit<ItemRow, "id" | "revision" | "content_revision">;
@@ -112,7 +108,7 @@ function itemComparer(db: Db, ahead = new PagesAhead()): (input: ItemInput) => I
   const byPath = db.prepare("SELECT * FROM items WHERE path = ?");
   const othersAt = db.prepare("SELECT * FROM items WHERE path = ? AND id <> ?");
   const bodyOf = db.prepare("SELECT body FROM bodies WHERE item_id = ?").pluck();
-  const handsOf = db.prepare("SELECT text, value FROM hand_texts WHERE item_id = ?").raw();
+  const handsOf = handsReader(db);
 
   const withKey = (kind: Kind, key: string | null): ItemRow | undefined =>
     ahead.withKey(kind, key) ??
@@ -146,8 +142,9 @@ function itemComparer(db: Db, ahead = new PagesAhead()): (input: ItemInput) => I
       attributes: mergedAttributes(old?.attributes ?? "{}", input.attributes),
     };
     const isBodyNew = input.body !== null && input.body !== ((old && bodyOf.get(old.id)) ?? "");
-    const hasHands = input.byHand !== null || input.handTexts;
-    const now = old && hasHands ? new Map(handsOf.all(old.id) as [TextName, string][]) : new Map<TextName, string>();
+    const { byHand, hands: given = null } = input;
+    const hasHands = byHand !== null || given !== null;
+    const now = old && hasHands ? handsOf(old.id) : NO_HANDS;
     const others = row.path === null || row.path === old?.path ? [] : othersAt.all(row.path, old?.id ?? -1);
     const occupant = (others as ItemRow[]).find((own) => ahead.now(own, ({ path }) => path === row.path));
     return {
@@ -155,30 +152,13 @@ function itemComparer(db: Db, ahead = new PagesAhead()): (input: ItemInput) => I
       row,
       occupant: occupant ?? null,
       body: isBodyNew ? input.body : null,
-      hands: hasHands ? handChanges(input, row, now, old ?? row) : [],
+      hands: hasHands ? handChanges({ byHand, given }, row, now, old ?? row) : [],
     };
   };
 }
 
 function mergedAttributes(before: string, attributes: ItemInput["attributes"]): string {
   return attributes === null ? before : JSON.stringify({ ...(JSON.parse(before) as object), ...attributes });
-}
-
-/** What becomes of a page's texts by hand: one that was not applied yet stays, whatever the site has by now, unless the row has another. */
-function handChanges(
-  { byHand, handTexts }: ItemInput,
-  row: Readonly<Record<TextName, string>>,
-  now: ReadonlyMap<TextName, string>,
-  before: Readonly<Record<TextName, string>>,
-): HandChange[] {
-  return TEXTS.flatMap((text): HandChange[] => {
-    const own = now.get(text);
-    const waiting = handTexts?.[text];
-    if (waiting !== undefined) return own === waiting ? [] : [{ text, value: waiting }];
-    if (byHand === null || (own !== undefined && own !== before[text])) return [];
-    if (byHand.includes(text) && row[text] !== "") return own === row[text] ? [] : [{ text, value: row[text] }];
-    return own === undefined ? [] : [{ text, value: null }];
-  });
 }
 
 function isChanged({ old, row, body, hands }: ItemChange & { old: ItemRow }): boolean {
@@ -227,10 +207,7 @@ export function itemBringer(db: Db): ItemBringer {
   const putBody = db.prepare(
     "INSERT INTO bodies (item_id, body) VALUES (?, ?) ON CONFLICT (item_id) DO UPDATE SET body = excluded.body",
   );
-  const putHand = db.prepare(
-    "INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?) ON CONFLICT (item_id, text) DO UPDATE SET value = excluded.value",
-  );
-  const dropHand = db.prepare("DELETE FROM hand_texts WHERE item_id = ? AND text = ?");
+  const writeHands = handWriter(db);
   const bring: ItemBringer["bring"] = (input, revision, isFree) => {
     const change = compare(input);
     const { old, row, body, hands } = change;
@@ -239,10 +216,7 @@ export function itemBringer(db: Db): ItemBringer {
     const id = old ? old.id : Number(insert.run({ ...row, revision }).lastInsertRowid);
     if (old) update.run({ ...row, id, revision });
     if (body !== null) putBody.run(id, body);
-    for (const { text, value } of hands) {
-      if (value === null) dropHand.run(id, text);
-      else putHand.run(id, text, value);
-    }
+    writeHands(id, hands);
     return old ? "updated" : "added";
   };
   return { bring, placeOf: (input) => placeOf(compare(input)) };
@@ -299,8 +273,10 @@ function fieldChanges({ old, row, body, hands }: ItemChange & { old: ItemRow }):
     for (const [name, value] of Object.entries(after!)) compare(name, before![name] ?? "", value);
   }
   if (body !== null) changes.push({ field: "body", before: "", after: "" });
-  for (const { text, value } of hands) changes.push({ field: `${text} by hand`, before: "", after: value ?? "" });
+  for (const { text, value } of hands)
+    changes.push({ field: `${EXTRA_WORDS[text] ?? text} by hand`, before: "", after: value ?? "" });
   return changes;
 }
 
+const EXTRA_WORDS: Partial<Record<string, string>> = { alt: "image description", keywords: "meta keywords" };
 const FIELD_OF: Partial<Record<string, string>> = { category_path: "category.path", meta_keywords: "meta keywords" };

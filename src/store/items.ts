@@ -1,4 +1,5 @@
 import { VALUE_END } from "../core/text/plain";
+import { type HandName, type Hands } from "../core/design/hands";
 import { type ExtraName, type Kind, type TextName } from "../core/design/kinds";
 import { type Statement } from "better-sqlite3";
 import { type Db } from "./open";
@@ -41,9 +42,9 @@ export interface ItemInput {
   columns: Partial<Record<ItemColumn, string>>;
   attributes: Readonly<Record<string, string>> | null;
   body: string | null;
-  byHand: readonly TextName[] | null;
-  /** Texts by hand that the site does not have yet. */
-  handTexts?: Readonly<Partial<Record<TextName, string>>> | null;
+  byHand: readonly HandName[] | null;
+  /** What is by hand whatever the site has. */
+  hands?: Hands | null;
 }
 
 export const ITEM_COLUMNS = [

@@ -67,6 +67,10 @@ describe("the full text index", () => {
     syncSearch(db, revision(db));
     expect(found("quixotic")).toEqual([id]);
     expect(found("zymotic")).toEqual([id]);
+    db.prepare("INSERT INTO hand_extras VALUES (?, 'alt', '/a.jpg', 'A psaltery at dusk')").run(id);
+    db.prepare("UPDATE items SET revision = ? WHERE id = ?").run(nextRevision(db), id);
+    syncSearch(db, revision(db));
+    expect([found("psaltery"), found("zymotic")]).toEqual([[id], [id]]);
   });
 
   it("is whole and holds nothing twice, however many bring it up to date, and wherever one stops", () => {

@@ -19,7 +19,8 @@ export function syncSearch(db: Db, revision: number): void {
   const write = db.prepare("UPDATE item_search_state SET revision = ?, target = ?, after = ? WHERE id = 1");
   const page = db.prepare(
     `SELECT items.id, name, path, category_path, keyword, title, description, summary || ' ' || intro || ' ' || attributes || ' ' || coalesce(key, '') AS fields, coalesce(body, '') AS body,
-       (SELECT group_concat(value, ' ') FROM hand_texts WHERE item_id = items.id) AS hand
+       concat_ws(' ', (SELECT group_concat(value, ' ') FROM hand_texts WHERE item_id = items.id),
+         (SELECT group_concat(value, ' ') FROM hand_extras WHERE item_id = items.id)) AS hand
      FROM items LEFT JOIN bodies ON bodies.item_id = items.id WHERE revision > ? AND items.id > ? ORDER BY items.id LIMIT ?`,
   );
   const drop = db.prepare("DELETE FROM item_search WHERE rowid = ?");

@@ -212,6 +212,8 @@ describe("settings", () => {
 });
 
 describe("texts by hand that the site does not have yet", () => {
+  const PAGE = "kind || coalesce(key, path) AS page";
+
   it("go out and come in again, into a new database, too", async () => {
     const db = openStore(":memory:");
     loadDemo(db, { products: 60 });
@@ -219,16 +221,21 @@ describe("texts by hand that the site does not have yet", () => {
     const changes = ids.flatMap((item, i) => [
       { item, field: "title" as const, before: handOf(db, item, "title"), after: `Title by hand ${i}` },
       { item, field: "slug" as const, before: handOf(db, item, "slug"), after: `by-hand-${i}` },
+      { item, field: "robots" as const, before: null, after: "noindex, follow" },
+      { item, field: "keywords" as const, before: null, after: `rope, "cleat" ${i}` },
+      { item, field: "alt" as const, image: "/a,b.jpg", before: null, after: "" },
+      { item, field: "alt" as const, image: "/c.jpg", before: null, after: `=A cleat, “${i}”` },
     ]);
     const step = createEdit(db, "by hand", changes, now());
     while (editChunk(db, step, 100) > 0);
-    const hands = (of: Db) =>
+    // One that the site has by now is by hand all the same.
+    db.prepare("UPDATE items SET robots = 'noindex, follow' WHERE id = ?").run(ids[0]);
+    const hands = (of: Db) => [
+      of.prepare(`SELECT ${PAGE}, text, value FROM hand_texts JOIN items ON id = item_id ORDER BY 1, 2, 3`).all(),
       of
-        .prepare(
-          "SELECT kind, coalesce(key, path), text, value FROM hand_texts JOIN items ON items.id = item_id ORDER BY 1, 2, 3",
-        )
-        .raw()
-        .all();
+        .prepare(`SELECT ${PAGE}, text, image, value FROM hand_extras JOIN items ON id = item_id ORDER BY 1, 2, 3, 4`)
+        .all(),
+    ];
     const file = join(folder, "hands.csv");
     writeFileSync(file, [...outgoingLines(db, "items", "csv", null)].join(""));
     const shape = await tableShape(file);
@@ -239,6 +246,22 @@ describe("texts by hand that the site does not have yet", () => {
     expect(hands(other)).toEqual(hands(db));
     const again = await bringIn(db, file, "hands.csv", own, "none", { now });
     expect(again).toMatchObject({ added: 0, updated: 0 });
+    expect(hands(db)[0]!.filter((own) => (own as { text: string }).text === "robots")).toHaveLength(3);
+    expect(hands(db)[1]).toHaveLength(9);
+  });
+
+  it("stay where a file does not speak of them", async () => {
+    const db = fresh();
+    const file = (title: string) => fileOf("stay.csv", [`1,/a,Rope,${title},`]);
+    await bringIn(db, file("one"), "stay.csv", mapping, "none", { now });
+    db.prepare("INSERT INTO hand_texts VALUES (1, 'robots', 'noindex, follow')").run();
+    db.prepare("INSERT INTO hand_extras VALUES (1, 'alt', '/a.jpg', 'A rope')").run();
+    await bringIn(db, file("two"), "stay.csv", mapping, "all", { now });
+    expect(db.prepare("SELECT text, value FROM hand_texts ORDER BY text").all()).toEqual([
+      { text: "robots", value: "noindex, follow" },
+      { text: "title", value: "two" },
+    ]);
+    expect(db.prepare("SELECT count(*) FROM hand_extras").pluck().get()).toBe(1);
   });
 
   const handOf = (db: Db, item: number, text: string) =>

@@ -77,8 +77,8 @@ describe("what bringing a file in would do", () => {
       name: cell,
       title: cell,
       colour: cell,
-      by_hand: fc.constantFrom("", "title", "slug title"),
-      hand_texts: fc.constantFrom("", '{"title":"mine"}', "no json"),
+      by_hand: fc.constantFrom("", "title", "slug title", "robots"),
+      hand_texts: fc.constantFrom("", '{"title":"mine"}', "no json", '{"alt":{"/a.jpg":"A rope"}}', '{"keywords":7}'),
       kind: fc.constantFrom("", "post"),
       body: fc.constantFrom("", "<p>x</p>", "<p>y</p>"),
     });

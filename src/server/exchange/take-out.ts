@@ -1,6 +1,9 @@
 import { csvLine, harmless } from "../../formats/csv-write";
-import { BOARD_KINDS, type Kind, type TextName } from "../../core/design/kinds";
+import { writeHandCell } from "../../formats/hand-cell";
+import { type Hands } from "../../core/design/hands";
+import { BOARD_KINDS, type Kind } from "../../core/design/kinds";
 import { type ExtraText } from "../extras/extra-desk";
+import { handsReader } from "../../store/hands";
 import { type ItemRow } from "../../store/items";
 import { type Db } from "../../store/open";
 import { changesAfter, type ChangeWithName, type RedirectRow, redirectsAfter } from "../../store/runs";
@@ -17,22 +20,16 @@ interface Export<Row extends { readonly id: number }> {
   readonly columns: Readonly<Record<string, (row: Row) => Cell>>;
 }
 
-/** A page with its texts by hand. */
+/** A page with what it has by hand. */
 interface PageRow extends ItemRow {
-  readonly hands: readonly { readonly text: TextName; readonly value: string }[];
-}
-
-/** Texts by hand that the site does not have yet: what is there stands in the text's own column. */
-function waitingTexts({ hands, ...row }: PageRow): string {
-  const waiting = hands.filter(({ text, value }) => value !== row[text]).map(({ text, value }) => [text, value]);
-  return waiting.length > 0 ? JSON.stringify(Object.fromEntries(waiting)) : "";
+  readonly hands: Hands;
 }
 
 const PAGES: Export<PageRow> = {
   rowsAfter: (db, after) => {
     const rows = db.prepare("SELECT * FROM items WHERE id > ? ORDER BY id LIMIT ?").all(after, PAGE) as ItemRow[];
-    const hands = db.prepare("SELECT text, value FROM hand_texts WHERE item_id = ? ORDER BY text");
-    return rows.map((row) => ({ ...row, hands: hands.all(row.id) as PageRow["hands"] }));
+    const handsOf = handsReader(db);
+    return rows.map((row) => ({ ...row, hands: handsOf(row.id) }));
   },
   columns: {
     id: ({ key }) => key,
@@ -45,8 +42,9 @@ const PAGES: Export<PageRow> = {
     title: ({ title }) => title,
     description: ({ description }) => description,
     slug: ({ slug }) => slug,
-    by_hand: ({ hands }) => hands.map(({ text }) => text).join(" "),
-    hand_texts: waitingTexts,
+    by_hand: ({ hands }) => Object.keys(hands.texts).join(" "),
+    // What the site does not have yet; what it has stands in its own column.
+    hand_texts: ({ hands, ...row }) => writeHandCell(hands, row),
     summary: ({ summary }) => summary,
     intro: ({ intro }) => intro,
     author: ({ author }) => author,
