@@ -93,6 +93,21 @@ class PagesAhead {
   }
 }
 
+/** The pages that a file's rows were about. */
+class PagesSeen {
+  private readonly lines = new Map<number, number>();
+
+  /** @throws {ItemConflict} where an earlier row was about the page, told by its id there and by its address here, or the other way round. */
+  see({ id, name, key, path }: ItemRow, line: number): void {
+    const before = this.lines.get(id);
+    if (before !== undefined)
+      throw new ItemConflict(
+        `Line ${before} is about the same page already: “${name || (key ?? path ?? "")}”; a page comes once in a file`,
+      );
+    this.lines.set(id, line);
+  }
+}
+
 const BLANK = Object.fromEntries(ITEM_COLUMNS.map((column) => [column, ""])) as Record<
   (typeof ITEM_COLUMNS)[number],
   string
@@ -183,17 +198,18 @@ export interface ItemBringer {
    * Brings one in: one whose key (or, without a key, whose path) is known updates it, others are added.
    *
    * @param isFree whether its address is known to be free when all rows are in.
+   * @param line of the file that it stands on: a page comes once in a file. `null`: it is of no file.
    * @returns `taken` where another page is at its address; nothing is written then.
    * @throws {ItemConflict}
    */
-  readonly bring: (input: ItemInput, revision: number, isFree: boolean) => Brought | "taken";
+  readonly bring: (input: ItemInput, revision: number, isFree: boolean, line: number | null) => Brought | "taken";
   readonly placeOf: (input: ItemInput) => Place;
 }
 
 /** {@link ItemBringer.bring} for items whose addresses are known to be free. */
 export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brought {
   const { bring } = itemBringer(db);
-  return (input, revision) => bring(input, revision, true) as Brought;
+  return (input, revision) => bring(input, revision, true, null) as Brought;
 }
 
 export function itemBringer(db: Db): ItemBringer {
@@ -208,10 +224,12 @@ export function itemBringer(db: Db): ItemBringer {
     "INSERT INTO bodies (item_id, body) VALUES (?, ?) ON CONFLICT (item_id) DO UPDATE SET body = excluded.body",
   );
   const writeHands = handWriter(db);
-  const bring: ItemBringer["bring"] = (input, revision, isFree) => {
+  const seen = new PagesSeen();
+  const bring: ItemBringer["bring"] = (input, revision, isFree, line) => {
     const change = compare(input);
     const { old, row, body, hands } = change;
     if (change.occupant && !isFree) return "taken";
+    if (old && line !== null) seen.see(old, line);
     if (old && !isChanged({ ...change, old })) return "unchanged";
     const id = old ? old.id : Number(insert.run({ ...row, revision }).lastInsertRowid);
     if (old) update.run({ ...row, id, revision });
@@ -234,14 +252,15 @@ export interface ForeseenRow {
 
 /** Says what {@link itemBringer} would do; nothing is written. */
 export interface ItemForeseer {
-  readonly look: (input: ItemInput, isFree: boolean) => ForeseenRow | "taken";
+  readonly look: (input: ItemInput, isFree: boolean, line: number) => ForeseenRow | "taken";
   readonly placeOf: (input: ItemInput) => Place;
 }
 
 export function itemForeseer(db: Db): ItemForeseer {
   const ahead = new PagesAhead();
   const compare = itemComparer(db, ahead);
-  const look: ItemForeseer["look"] = (input, isFree) => {
+  const seen = new PagesSeen();
+  const look: ItemForeseer["look"] = (input, isFree, line) => {
     const change = compare(input);
     const { old, row } = change;
     if (change.occupant && !isFree) return "taken";
@@ -249,6 +268,7 @@ export function itemForeseer(db: Db): ItemForeseer {
       ahead.add(row);
       return { brought: "added", item: null, name: row.name, changes: [] };
     }
+    seen.see(old, line);
     const page = { item: old.id, name: old.name || (old.key ?? old.path ?? "") };
     if (!isChanged({ ...change, old })) return { ...page, brought: "unchanged", changes: [] };
     // A later row finds a page again where this one told it by its address, or made it be told otherwise.

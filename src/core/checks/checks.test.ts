@@ -3,9 +3,9 @@ import { describe, expect, it } from "vitest";
 import { type TextName } from "../design/kinds";
 import { placeKeyword, Vocabulary } from "../keywords/place";
 import { languageByTag } from "../text/language";
-import { contentBits, indexingBits, type PageCase } from "./check-page";
+import { contentBits, imageBits, indexingBits, type PageCase } from "./check-page";
 import { type CheckContext, type TextCase, textBits, textFindings } from "./check-text";
-import { findingBit, type FindingId, findingIds, FINDINGS } from "./findings";
+import { findingBit, type FindingId, findingIds, FINDINGS, SUBJECTS } from "./findings";
 import { demoItems } from "../../demo/site";
 import { nearDuplicates } from "./near-duplicates";
 import { checkWording } from "./wording";
@@ -92,6 +92,41 @@ const WORDING: readonly [FindingId, string][] = [
   ["broken-unicode", " cafÃ©."],
 ];
 
+const page: PageCase = {
+  keyword,
+  keywordPages: 1,
+  name: "Mooring cleat, 200 mm",
+  intro: "A mooring cleat cast by hand.",
+  body: {
+    text: `Our mooring cleat. ${"Finished by hand and eye in the old loft. ".repeat(12)}`,
+    subheadings: ["Fitting a mooring cleat"],
+    images: ["A mooring cleat on deck"],
+  },
+  noindex: false,
+  goodTitle: true,
+  path: "/cleats/mooring-cleat",
+};
+const pageIds = (change: Partial<PageCase>): string[] => {
+  const own = { ...page, ...change };
+  const images = imageBits(own.keyword, own.body?.images ?? [], context);
+  return findingIds("page", contentBits(own, context) | indexingBits(own, context) | images);
+};
+
+const PAGES: readonly [FindingId, Partial<PageCase>][] = [
+  ["no-keyword", { keyword: null }],
+  ["keyword-shared", { keywordPages: 2 }],
+  ["keyword-not-in-h1", { name: "Bronze fitting" }],
+  ["keyword-not-in-intro", { intro: "Cast by hand." }],
+  ["keyword-not-in-body", { body: { ...page.body!, text: "Cast by hand." } }],
+  ["keyword-too-often", { body: { ...page.body!, text: "Mooring cleat. A mooring cleat. The mooring cleat." } }],
+  ["keyword-not-in-subheadings", { body: { ...page.body!, subheadings: ["Fitting"] } }],
+  ["keyword-not-in-images", { body: { ...page.body!, images: ["", "A deck"] } }],
+  ["image-undescribed", { body: { ...page.body!, images: ["A mooring cleat on deck", ""] } }],
+  ["noindex-with-title", { noindex: true }],
+  ["indexable-by-name", { name: "Contact" }],
+  ["indexable-by-name", { path: "/thank-you/" }],
+];
+
 describe("findings of a text", () => {
   it.each(["title", "description", "slug"] as const)("are none where nothing is wrong: %s", (subject) =>
     expect(ids(subject, {})).toEqual([]),
@@ -114,7 +149,7 @@ describe("findings of a text", () => {
     if (id !== "shouting") expect(first!.to!).toBeGreaterThan(GOOD[subject].text.length - 2);
   });
 
-  it.each([
+  const TITLES: readonly [FindingId, Partial<TextCase>, Partial<CheckContext["checks"]>][] = [
     ["too-many-characters", {}, { longTitle: 40 }],
     ["keyword-absent", { text: "Bronze fitting for the deck, 200 mm" }, {}],
     ["keyword-absent", { text: "Bronze mooring ring for the deck" }, {}],
@@ -127,22 +162,24 @@ describe("findings of a text", () => {
     ["site-name-only", { text: "Fennick & Dray" }, {}],
     ["site-name-needless", { text: "Mooring cleat, 200 mm – Fennick & Dray" }, { siteNameSearched: false }],
     ["unlike-h1", { name: "Galvanised chain hook with swivel" }, {}],
-  ] as [FindingId, Partial<TextCase>, Partial<CheckContext["checks"]>][])("title: %s %j", (id, change, checks) => {
+  ];
+  it.each(TITLES)("title: %s %j", (id, change, checks) => {
     expect(ids("title", change, checks)).toContain(id);
   });
 
-  it.each([
+  const DESCRIPTIONS: readonly [FindingId, Partial<TextCase>, Partial<CheckContext["checks"]>][] = [
     ["too-many-characters", {}, { longDescription: 100 }],
     ["keyword-absent", { text: GOOD.description.text.replace("mooring cleat", "fitting") }, {}],
     ["keyword-repeated", { text: `${GOOD.description.text} A mooring cleat like no mooring cleat.` }, {}],
     ["cut-in-sentence", { text: GOOD.description.text.slice(0, 90) }, {}],
     ["begins-like-title", { text: `Mooring cleat in bronze: ${GOOD.description.text}` }, {}],
     ["start-of-body-only", { intro: `${GOOD.description.text} And more.` }, {}],
-  ] as [FindingId, Partial<TextCase>, Partial<CheckContext["checks"]>][])("description: %s", (id, change, checks) => {
+  ];
+  it.each(DESCRIPTIONS)("description: %s", (id, change, checks) => {
     expect(ids("description", change, checks)).toContain(id);
   });
 
-  it.each([
+  const SLUGS: readonly [FindingId, Partial<TextCase>][] = [
     ["missing", { text: "" }],
     ["duplicate", { duplicate: true }],
     ["too-many-characters", { room: 12 }],
@@ -156,7 +193,17 @@ describe("findings of a text", () => {
     ["keyword-absent", { text: "bronze-fitting" }],
     ["too-deep", { path: "/a/b/c/d/e/mooring-cleat-bronze" }],
     ["unlike-line", { told: "bronze-cleat" }],
-  ] as [FindingId, Partial<TextCase>][])("slug: %s %j", (id, change) => expect(ids("slug", change)).toContain(id));
+  ];
+  it.each(SLUGS)("slug: %s %j", (id, change) => expect(ids("slug", change)).toContain(id));
+
+  it("each have an example here: one that no check tells is none", () => {
+    const prose = [...ANY_PROSE, ...WORDING];
+    const shown = { title: [...prose, ...TITLES], description: [...prose, ...DESCRIPTIONS], slug: SLUGS, page: PAGES };
+    for (const subject of SUBJECTS)
+      expect(new Set(shown[subject].map(([id]) => id)), subject).toEqual(
+        new Set(FINDINGS[subject].map(({ id }) => id)),
+      );
+  });
 
   it("say where they stand", () => {
     const text = "Mooring cleat in in bronze, 200 mm – Deck fittings";
@@ -207,41 +254,10 @@ describe("findings of a text", () => {
   });
 });
 
-const page: PageCase = {
-  keyword,
-  keywordPages: 1,
-  name: "Mooring cleat, 200 mm",
-  intro: "A mooring cleat cast by hand.",
-  body: {
-    text: `Our mooring cleat. ${"Finished by hand and eye in the old loft. ".repeat(12)}`,
-    subheadings: ["Fitting a mooring cleat"],
-    images: ["A mooring cleat on deck"],
-  },
-  noindex: false,
-  goodTitle: true,
-  path: "/cleats/mooring-cleat",
-};
-const pageIds = (change: Partial<PageCase>): string[] => {
-  const own = { ...page, ...change };
-  return findingIds("page", contentBits(own, context) | indexingBits(own, context));
-};
-
 describe("findings of a page", () => {
   it("are none where nothing is wrong", () => expect(pageIds({})).toEqual([]));
 
-  it.each([
-    ["no-keyword", { keyword: null }],
-    ["keyword-shared", { keywordPages: 2 }],
-    ["keyword-not-in-h1", { name: "Bronze fitting" }],
-    ["keyword-not-in-intro", { intro: "Cast by hand." }],
-    ["keyword-not-in-body", { body: { ...page.body!, text: "Cast by hand." } }],
-    ["keyword-too-often", { body: { ...page.body!, text: "Mooring cleat. A mooring cleat. The mooring cleat." } }],
-    ["keyword-not-in-subheadings", { body: { ...page.body!, subheadings: ["Fitting"] } }],
-    ["keyword-not-in-images", { body: { ...page.body!, images: ["", "A deck"] } }],
-    ["noindex-with-title", { noindex: true }],
-    ["indexable-by-name", { name: "Contact" }],
-    ["indexable-by-name", { path: "/thank-you/" }],
-  ] as [string, Partial<PageCase>][])("%s", (id, change) => expect(pageIds(change)).toContain(id));
+  it.each(PAGES)("%s", (id, change) => expect(pageIds(change)).toContain(id));
 
   it("say nothing of a body that was not brought in", () => expect(pageIds({ body: null })).toEqual([]));
 });

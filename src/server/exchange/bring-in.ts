@@ -135,7 +135,7 @@ export async function bringIn(
     if (!noted.has(item.kind)) noteFormats(db, item.kind, shape.header, mapping);
     noted.add(item.kind);
     try {
-      const brought = bring(item, revision, isFree);
+      const brought = bring(item, revision, isFree, line);
       if (brought === "taken") {
         late.push({ line, item });
         return;

@@ -105,6 +105,24 @@ describe("what bringing a file in would do", () => {
     );
   }, 120_000);
 
+  it("refuses a second row about a page, told by its id in one and by its address in the other, with both lines", async () => {
+    const db = fresh();
+    const page = row({ id: "4", address: "/d", name: "Oar", title: "One" });
+    await bringIn(db, fileOf([page]), "a.csv", mapping, "none", { now });
+    const twice = fileOf([
+      row({ address: "/d", name: "Oar", title: "Two" }),
+      row({ id: "4", name: "Oar", title: "Three" }),
+    ]);
+    const seen = await foresee(db, twice, mapping);
+    expect(seen).toMatchObject({ rows: 2, updated: 1, refused: 1 });
+    expect(seen.firstRefused[0]).toMatchObject({
+      line: 3,
+      reason: expect.stringMatching(/^Line 2 .* the same page.*“Oar”/),
+    });
+    expect(await bringIn(db, twice, "b.csv", mapping, "none", { now })).toMatchObject({ updated: 1, refused: 1 });
+    expect(db.prepare("SELECT title FROM items").pluck().all()).toEqual(["Two"]);
+  });
+
   it("never puts two pages at one address: pages may swap theirs, but not come to where another stays", async () => {
     const db = fresh();
     const at = (id: string, address: string) => row({ id, address, name: `Page ${id}` });

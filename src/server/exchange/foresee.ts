@@ -90,7 +90,7 @@ class ForeseenRows {
 
   see(item: ItemInput, line: number, isFree = false): void {
     try {
-      const row = this.foreseer.look(item, isFree);
+      const row = this.foreseer.look(item, isFree, line);
       if (row === "taken") this.late.push({ line, item });
       else this.add(item, row);
     } catch (error) {
