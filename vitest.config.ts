@@ -1,5 +1,13 @@
+import { availableParallelism } from "node:os";
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  test: { include: ["src/**/*.test.ts"], exclude: ["src/e2e/**"], testTimeout: 60_000, pool: "forks" },
+  test: {
+    include: ["src/**/*.test.ts"],
+    exclude: ["src/e2e/**"],
+    testTimeout: 180_000,
+    pool: "forks",
+    // Left to itself it leaves one processor idle, which is half of a machine with two.
+    maxWorkers: availableParallelism(),
+  },
 });

@@ -183,7 +183,7 @@ describe("what changed by hand", () => {
       ),
       { numRuns: 12 },
     );
-  }, 120_000);
+  });
 
   it("goes back and comes again, but for what someone else changed meanwhile", () => {
     const before = db.prepare("SELECT * FROM hand_texts ORDER BY 1, 2").all();

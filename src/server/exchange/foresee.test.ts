@@ -103,7 +103,7 @@ describe("what bringing a file in would do", () => {
       }),
       { numRuns: 200 },
     );
-  }, 120_000);
+  });
 
   it("refuses a second row about a page, told by its id in one and by its address in the other, with both lines", async () => {
     const db = fresh();

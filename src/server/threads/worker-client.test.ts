@@ -221,7 +221,7 @@ describe("a thread that dies", () => {
     start({ memory: 64 });
     await expect(client.call("die", "memory")).rejects.toMatchObject({ code: "worker-died" });
     expect(await client.call("double", 4)).toBe(8);
-  }, 120_000);
+  });
 
   it("again and again is started each time, within a second", async () => {
     start();
