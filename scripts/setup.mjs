@@ -46,6 +46,7 @@ const ENTRIES = {
   "proof-worker": "src/server/workspace/proof-worker.ts",
   "jobs-worker": "src/server/jobs/jobs-worker.ts",
   "near-worker": "src/server/findings/near-worker.ts",
+  "files-worker": "src/server/sites/files-worker.ts",
   cli: "src/cli/main.ts",
   "make-demo": "src/demo/main.ts",
   bench: "src/bench/main.ts",

@@ -7,8 +7,6 @@ import "./symbols.css";
 import "./globals.css";
 import type { Metadata } from "next";
 import { type ReactNode } from "react";
-import { api } from "../server/api-handle";
-import { Shell } from "../ui/shell/shell";
 
 export const metadata: Metadata = {
   title: { default: "Nine Lines", template: "%s · Nine Lines" },
@@ -19,9 +17,7 @@ export const dynamic = "force-dynamic";
 export default function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en">
-      <body>
-        <Shell state={api().state()}>{children}</Shell>
-      </body>
+      <body>{children}</body>
     </html>
   );
 }

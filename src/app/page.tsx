@@ -1,8 +1,10 @@
 import type { Metadata } from "next";
-import { Board } from "../ui/board/board";
+import { sitesApi } from "../server/api-handle";
+import { Sites } from "../ui/sites/sites";
 
-export const metadata: Metadata = { title: "Board" };
+export const metadata: Metadata = { title: "Sites" };
+export const dynamic = "force-dynamic";
 
 export default function Page() {
-  return <Board />;
+  return <Sites initial={sitesApi().list()} />;
 }

@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { basename, dirname, join } from "node:path";
 import { chromium, type Page } from "playwright-core";
 import { loadDemo } from "../demo/load";
 import { writeDesign } from "../store/designs";
@@ -35,7 +35,13 @@ interface Keystroke {
 
 async function startServer(db: string): Promise<{ server: ChildProcess; url: string }> {
   const server = spawn(process.execPath, ["dist/server.mjs"], {
-    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", NINE_LINES_DB: db, PORT: "0" },
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      NEXT_TELEMETRY_DISABLED: "1",
+      NINE_LINES_DATA: dirname(dirname(db)),
+      PORT: "0",
+    },
     stdio: ["ignore", "pipe", "inherit"],
   });
   const url = await new Promise<string>((resolve, reject) => {
@@ -47,7 +53,7 @@ async function startServer(db: string): Promise<{ server: ChildProcess; url: str
     });
     server.on("exit", (code) => reject(new Error(`The server ended with ${code}: ${said}`)));
   });
-  return { server, url };
+  return { server, url: `${url}/${basename(db, ".db")}` };
 }
 
 async function press(page: Page, key: string, line: string): Promise<Keystroke> {
@@ -95,7 +101,7 @@ const quantile = (values: readonly number[], share: number) =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))]!;
 
 async function measure(folder: string, items: number): Promise<void> {
-  const file = join(folder, `${items}.db`);
+  const file = join(folder, "sites", `${items}.db`);
   const db = openStore(file);
   say(`Making ${items.toLocaleString("en")} products …`);
   loadDemo(db, { products: items });

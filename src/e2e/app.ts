@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { basename, dirname, join } from "node:path";
 import { AxeBuilder } from "@axe-core/playwright";
 import { type Browser, chromium, type Page } from "playwright-core";
 
@@ -25,7 +25,11 @@ const FLAGS = [
   "--font-render-hinting=none",
 ];
 
-/** Starts the built server; waits for the line that says where it listens. */
+/**
+ * Starts the built server on the folder that a site's database is in; waits for the line that says where it listens.
+ *
+ * @returns with the address of that site.
+ */
 export async function startServer(
   db: string,
   port = 0,
@@ -36,7 +40,7 @@ export async function startServer(
       ...process.env,
       NODE_ENV: "production",
       NEXT_TELEMETRY_DISABLED: "1",
-      NINE_LINES_DB: db,
+      NINE_LINES_DATA: dirname(dirname(db)),
       PORT: String(port),
       ...more,
     },
@@ -53,7 +57,7 @@ export async function startServer(
     server.stderr!.on("data", hear);
     server.on("exit", (code) => reject(new Error(`The server ended with ${code}: ${said}`)));
   });
-  return { server, url };
+  return { server, url: `${url}/${basename(db, ".db")}` };
 }
 
 export function endServer(server: ChildProcess): Promise<number | null> {
@@ -64,8 +68,9 @@ export function endServer(server: ChildProcess): Promise<number | null> {
   });
 }
 
+/** Where the demo site will be in a folder that has nothing yet. */
 export function freshDatabase(): string {
-  return join(mkdtempSync(join(tmpdir(), "nine-lines-")), "site.db");
+  return join(mkdtempSync(join(tmpdir(), "nine-lines-")), "sites", "fennick-dray.db");
 }
 
 export async function startApp(): Promise<App> {

@@ -1,5 +1,6 @@
 import { request } from "node:http";
 import { spawn } from "node:child_process";
+import { dirname } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type App, freshDatabase, startApp, startServer } from "./app";
 
@@ -30,13 +31,13 @@ const ask = (path: string, headers: Record<string, string> = {}, method = "GET")
 describe("the server", () => {
   it("answers for names of this machine only", async () => {
     const { port } = new URL(app.url);
-    expect((await ask("/", { host: `localhost:${port}` })).status).toBe(200);
-    expect((await ask("/", { host: `evil.example:${port}` })).status).toBe(403);
+    expect((await ask("", { host: `localhost:${port}` })).status).toBe(200);
+    expect((await ask("", { host: `evil.example:${port}` })).status).toBe(403);
     expect((await ask("/api/site.saveSettings", { origin: "https://evil.example" }, "POST")).status).toBe(403);
   });
 
   it("gives pages a policy whose nonce is another each time, and scripts bear it", async () => {
-    const [one, two] = [await ask("/"), await ask("/")];
+    const [one, two] = [await ask(""), await ask("")];
     const nonce = (answer: typeof one) =>
       /'nonce-([^']+)'/.exec(answer.headers["content-security-policy"] as string)![1]!;
     expect(nonce(one)).not.toBe(nonce(two));
@@ -49,20 +50,26 @@ describe("the server", () => {
   });
 
   it("compresses what is larger than a kilobyte", async () => {
-    const plain = await ask("/");
-    const small = await ask("/", { "accept-encoding": "gzip" });
+    const plain = await ask("");
+    const small = await ask("", { "accept-encoding": "gzip" });
     expect(small.headers["content-encoding"]).toBe("gzip");
     expect(small.text.length).toBeLessThan(plain.text.length / 2);
   });
 
   it("is the only one on its file", async () => {
     await expect(startServer(app.db)).rejects.toThrow(/Another server works on/);
-    expect((await ask("/")).status).toBe(200);
+    expect((await ask("")).status).toBe(200);
   });
 
   it("does not listen to all without being told so", async () => {
     const server = spawn(process.execPath, ["dist/server.mjs"], {
-      env: { ...process.env, NODE_ENV: "production", NINE_LINES_DB: freshDatabase(), PORT: "0", HOST: "0.0.0.0" },
+      env: {
+        ...process.env,
+        NODE_ENV: "production",
+        NINE_LINES_DATA: dirname(freshDatabase()),
+        PORT: "0",
+        HOST: "0.0.0.0",
+      },
       stdio: ["ignore", "ignore", "pipe"],
     });
     let said = "";

@@ -1,33 +1,48 @@
 import compression from "compression";
 import { createServer } from "node:http";
 import next from "next";
-import { loadDemo } from "../demo/load";
-import { databasePath, lockForServer, StoreError } from "../store/open";
-import { readSite } from "../store/site";
-import { Api } from "./api/api";
+import { siteIds, sitesFolder } from "../store/data-folder";
+import { lockForServer, StoreError } from "../store/open";
 import { provideApi } from "./api-handle";
 import { putSecurityHeaders } from "./guard/headers";
 import { allowedHosts, isOwnRequest, refusalToListen } from "./guard/hosts";
+import { cleanUploads, KEPT_FOR_MS } from "./exchange/uploads";
 import { openSite } from "./open-site";
+import { makeDemo } from "./sites/site-cases";
+import { lastUsed, moveOldDatabase, removedSites, tidyFolders } from "./sites/site-files";
+import { Sites } from "./sites/sites";
+import { SitesApi } from "./sites/sites-api";
+import { filesWanted } from "./sites/wanted-files";
 
+const HOUR_MS = 3600 * 1000;
 const port = Number(process.env["PORT"] ?? 4909);
 const host = process.env["HOST"] ?? "127.0.0.1";
 const allowed = allowedHosts(host, process.env["NINE_LINES_HOSTS"]);
 const compress = compression({ threshold: 1024 });
+
+/** Removes received files that no job of any site waits for, older than so many ms. */
+function tidyUploads(olderThan: number): void {
+  const wanted = filesWanted();
+  if (wanted) cleanUploads(wanted, olderThan);
+}
 
 async function main(): Promise<void> {
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new StoreError(`PORT is “${process.env["PORT"]}”; it takes a number from 1 to 65535.`);
   const refusal = refusalToListen(host, process.argv.includes("--open-to-all"));
   if (refusal !== null) throw new StoreError(refusal);
-  const path = databasePath();
-  const unlock = lockForServer(path);
-  const site = openSite(path);
-  provideApi(new Api(site));
-  if (!readSite(site.db)) {
+  const unlock = lockForServer(sitesFolder());
+  tidyFolders();
+  moveOldDatabase();
+  if (siteIds().length === 0 && removedSites().length === 0) {
     process.stdout.write("Making the demo site …\n");
-    loadDemo(site.db);
+    await makeDemo();
   }
+  tidyUploads(0);
+  setInterval(() => tidyUploads(KEPT_FOR_MS), HOUR_MS).unref();
+  setInterval(() => tidyFolders(), HOUR_MS).unref();
+  const sites = new Sites(openSite);
+  provideApi(new SitesApi(sites));
   const app = next({ dev: false, dir: process.cwd(), hostname: host, port });
   await app.prepare();
   const handle = app.getRequestHandler();
@@ -47,7 +62,7 @@ async function main(): Promise<void> {
     if (stopping) return;
     stopping = true;
     server.closeAllConnections();
-    server.close(() => void site.close().then(() => (unlock(), process.exit(0))));
+    server.close(() => void sites.closeAll().then(() => (unlock(), process.exit(0))));
   };
   process.on("SIGINT", stop);
   process.on("SIGTERM", stop);
@@ -63,7 +78,8 @@ async function main(): Promise<void> {
     const address = server.address();
     const bound = typeof address === "object" && address ? address.port : port;
     process.stdout.write(`Nine Lines is ready at http://${host}:${bound}\n`);
-    void site.warm();
+    const latest = lastUsed();
+    if (latest !== null) void sites.warm(latest);
   });
 }
 

@@ -1,7 +1,8 @@
 import { Refusal } from "../core/refusal";
 import Database from "better-sqlite3";
-import { accessSync, constants, existsSync, mkdirSync, readdirSync, readFileSync } from "node:fs";
+import { accessSync, constants, readdirSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
+import { dataFolder, makeFolder } from "./data-folder";
 
 export type Db = Database.Database;
 
@@ -16,11 +17,6 @@ export class StoreError extends Refusal {
 const CHECKPOINT_PAGES = 16_384;
 /** Memory for pages of a connection. */
 const CACHE_KB = 32_768;
-
-/** Where the site's database is: `NINE_LINES_DB`, or `data/nine-lines.db` in the project. */
-export function databasePath(): string {
-  return process.env["NINE_LINES_DB"] ?? join(process.cwd(), "data", "nine-lines.db");
-}
 
 /** The folder of numbered migrations; the same in the sources and beside a built server. */
 export function migrationsFolder(): string {
@@ -55,13 +51,6 @@ export function openStore(path: string, options: { readonly?: boolean } = {}): D
   }
 }
 
-/** Makes a folder and those above it. One by one: where the system takes none, Node's recursive way never ends. */
-function makeFolder(folder: string): void {
-  if (existsSync(folder)) return;
-  makeFolder(dirname(folder));
-  mkdirSync(folder);
-}
-
 /** Tells our files from those of other programs: “NLIN”. */
 const APPLICATION_ID = 0x4e4c494e;
 
@@ -79,11 +68,11 @@ function refuseForeign(db: Db, path: string): void {
     (id === 0 && (tables.length === 0 || ["items", "site"].every((name) => tables.includes(name))));
   if (!isOwn)
     throw new StoreError(
-      `The file ${path} is a database of another program. Nothing of it was changed; set NINE_LINES_DB to another place.`,
+      `The file ${path} is a database of another program. Nothing of it was changed; set NINE_LINES_DATA to another place.`,
     );
   if (version > newest)
     throw new StoreError(
-      `The database ${path} was written by a newer version of Nine Lines (${version}; this one knows ${newest}). Nothing of it was changed; start the newer version, or set NINE_LINES_DB to another place.`,
+      `The database ${path} was written by a newer version of Nine Lines (${version}; this one knows ${newest}). Nothing of it was changed; start the newer version, or set NINE_LINES_DATA to another place.`,
     );
 }
 
@@ -121,23 +110,23 @@ export function isStoreFailure(error: unknown): boolean {
 const DISK_FAILURES = new Set(["ENOSPC", "EACCES", "EROFS", "EPERM", "ENOTDIR", "EDQUOT"]);
 
 /** What a failure of the database means, where, and what to do about it. */
-export function explain(error: unknown, path = databasePath()): string {
+export function explain(error: unknown, path = dataFolder()): string {
   const code = (error as { code?: string }).code ?? "";
   const message = error instanceof Error ? error.message : String(error);
   if (code === "SQLITE_FULL" || code === "ENOSPC")
     return `The disk that holds ${path} is full. Nothing of this step was kept; make room and try again.`;
   if (code === "EROFS" || isReadOnlyPlace(path))
-    return `The database ${path} is on a file system that can only be read. Make it writable, or set NINE_LINES_DB to another place.`;
+    return `The database ${path} is on a file system that can only be read. Make it writable, or set NINE_LINES_DATA to another place.`;
   if (code.startsWith("SQLITE_READONLY") || code === "EACCES" || code === "EPERM")
-    return `The database ${path} cannot be written. Give this user the right to write the file and its folder, or set NINE_LINES_DB to another place.`;
+    return `The database ${path} cannot be written. Give this user the right to write the file and its folder, or set NINE_LINES_DATA to another place.`;
   if (code === "SQLITE_CANTOPEN" || code === "ENOTDIR" || code === "ENOENT" || code === "EEXIST")
-    return `The database ${path} cannot be opened. Look whether its folder exists and can be entered, or set NINE_LINES_DB to another place.`;
+    return `The database ${path} cannot be opened. Look whether its folder exists and can be entered, or set NINE_LINES_DATA to another place.`;
   if (code.startsWith("SQLITE_CORRUPT"))
     return `The database ${path} is damaged: a part of it cannot be read. End the server, put the file aside and go on with a copy of it from before.`;
   if (code.startsWith("SQLITE_IOERR"))
     return `The disk that holds ${path} failed while it was read or written. Look after the disk; what was done before is kept.`;
   if (code === "SQLITE_NOTADB")
-    return `The file ${path} is not a database of this application, or it is damaged. Put it aside or set NINE_LINES_DB to another place.`;
+    return `The file ${path} is not a database of this application, or it is damaged. Put it aside or set NINE_LINES_DATA to another place.`;
   if (code === "SQLITE_BUSY")
     return `The database ${path} is in use by another program for too long. Close that program and try again.`;
   return `The database ${path} failed: ${message}`;
@@ -172,7 +161,7 @@ export function lockForServer(path: string): () => void {
     if ((error as { code?: string }).code !== "SQLITE_BUSY")
       throw new StoreError(explain(error, path), { cause: error });
     throw new StoreError(
-      `Another server works on ${path}. Use that one, end it first, or set NINE_LINES_DB to another file.`,
+      `Another server works on ${path}. Use that one, end it first, or set NINE_LINES_DATA to another folder.`,
     );
   }
   const held = lock;

@@ -57,7 +57,7 @@ describe("the store", () => {
     const file = join(folder, "not.db");
     writeFileSync(file, "this is no database, however long it may be ".repeat(200));
     expect(() => openStore(file)).toThrow(StoreError);
-    expect(() => openStore(file)).toThrow(/not a database.*NINE_LINES_DB/s);
+    expect(() => openStore(file)).toThrow(/not a database.*NINE_LINES_DATA/s);
     expect(() => openStore(join(file, "x.db"))).toThrow(/cannot be (opened|written)/);
     expect(explain({ code: "SQLITE_FULL" }, "/data/x.db")).toMatch(/disk.*full.*make room/i);
     expect(explain({ code: "EROFS" }, "/data/x.db")).toMatch(/file system that can only be read/);
@@ -79,7 +79,7 @@ describe("a file that is not this version's", () => {
     other.exec("CREATE TABLE songs (name TEXT); INSERT INTO songs VALUES ('x')");
     other.close();
     const before = bytes(file);
-    expect(() => openStore(file)).toThrow(/other\.db is a database of another program\..*NINE_LINES_DB/);
+    expect(() => openStore(file)).toThrow(/other\.db is a database of another program\..*NINE_LINES_DATA/);
     expect(bytes(file).equals(before)).toBe(true);
     const marked = join(folder, "marked.db");
     const own = new Database(marked);

@@ -1,4 +1,3 @@
-import { setTimeout } from "node:timers/promises";
 import { Refusal } from "../../core/refusal";
 import {
   extraLines,
@@ -15,11 +14,11 @@ import { type KeywordsLook, lookAtKeywords } from "../keywords/bring-keywords";
 import { readSite } from "../../store/site";
 import { siteState, type SiteState } from "../site/site-state";
 import { type OpenedSite } from "../workspace/opened-site";
-import { answer, answerInPieces, PIECES } from "./answer";
+import { answer } from "./answer";
+import { answerCall } from "./answer-call";
 import { calls } from "./calls";
-import { type Asking, type Endpoint } from "./endpoint";
 
-/** What the routes hand requests to. */
+/** What the routes hand requests about one site to. The site stays open as long as one of them is being answered. */
 export class Api {
   constructor(private readonly site: OpenedSite) {}
 
@@ -28,29 +27,25 @@ export class Api {
   }
 
   /** Answers what the interface asks by a call's name. */
-  call(name: string, request: Request): Promise<Response> | Response {
-    const endpoint = endpointNamed(name);
-    if (!endpoint)
-      return answer(() => {
-        throw new Refusal("not-found", `There is no call “${name}”`);
-      }, name);
-    const client = (request.headers.get("x-client") ?? "").slice(0, 60);
-    const work = async (progress: Asking["progress"]) => {
-      const input: unknown = endpoint.input.parse(await request.json());
-      return endpoint.run(this.site, input, { signal: request.signal, progress, client });
-    };
-    if (endpoint.inPieces) return answerInPieces(work, name);
-    const quick = () => work(() => {});
-    return request.headers.get("accept")?.includes(PIECES) ? this.answerSoon(quick, name) : answer(quick, name);
+  call(name: string, request: Request): Promise<Response> {
+    return answerCall(calls, name, request, this.site, {
+      held: (work) => this.held(work),
+      watch: (told) => this.site.proof.watch(told),
+    });
   }
 
-  /** Answers at once where that is possible; what takes longer, since others are before it, says meanwhile what it waits for. */
-  private async answerSoon(work: () => Promise<unknown>, name: string): Promise<Response> {
-    const working = work();
-    const isLate = await Promise.race([working.then(isDone, isDone), setTimeout(PATIENCE, true, { ref: false })]);
-    if (!isLate) return answer(() => working, name);
-    const watched = (progress: Asking["progress"]) => working.finally(this.site.proof.watch(progress));
-    return answerInPieces(watched, name, true);
+  private async held<T>(work: () => T | Promise<T>): Promise<T> {
+    const release = this.site.hold();
+    try {
+      return await work();
+    } finally {
+      release();
+    }
+  }
+
+  /** Lines as bytes; the site stays open until the last of them is out, or nobody wants them any more. */
+  private stream(lines: Generator<string> | AsyncGenerator<string>): ReadableStream<Uint8Array> {
+    return textStream(thenReleased(lines, this.site.hold()));
   }
 
   /** Receives a file of pages and takes a first look at it. */
@@ -82,33 +77,30 @@ export class Api {
   }
 
   refusedRows(id: number): ReadableStream<Uint8Array> {
-    return textStream(refusedLines(this.site.db, id));
+    return this.stream(refusedLines(this.site.db, id));
   }
 
   takeOut(what: Outgoing, format: OutFormat, run: number | null): ReadableStream<Uint8Array> {
-    return textStream(outgoingLines(this.site.db, what, format, run));
+    return this.stream(outgoingLines(this.site.db, what, format, run));
   }
 
   /** The extra texts of every page that has some, as lines of a file. */
   takeOutExtras(format: OutFormat): ReadableStream<Uint8Array> {
     const rowsOf = (kind: Parameters<Parameters<typeof extraLines>[1]>[0], from: number, count: number) =>
       this.site.proof.call("extraRows", { kind, from, count });
-    return textStream(extraLines(format, rowsOf));
+    return this.stream(extraLines(format, rowsOf));
   }
 }
 
-/** A call that is not answered after so many ms says what it waits for. */
-const PATIENCE = 400;
-
-const isDone = () => false;
-
-type AnyEndpoint = Endpoint<import("zod").ZodType, unknown>;
-
-function endpointNamed(name: string): AnyEndpoint | null {
-  const [room = "", own = ""] = name.split(".");
-  if (!Object.hasOwn(calls, room)) return null;
-  const ofRoom = calls[room as keyof typeof calls] as unknown as Record<string, AnyEndpoint>;
-  return Object.hasOwn(ofRoom, own) ? ofRoom[own]! : null;
+async function* thenReleased(
+  lines: Generator<string> | AsyncGenerator<string>,
+  release: () => void,
+): AsyncGenerator<string> {
+  try {
+    yield* lines;
+  } finally {
+    release();
+  }
 }
 
 /** Receives a file and looks at it; one that cannot be used is not kept. */

@@ -1,8 +1,8 @@
 import type { z } from "zod";
+import type { sitesCalls } from "../sites/calls";
 import type { calls } from "./calls";
-import type { Endpoint } from "./endpoint";
 
-type Calls = typeof calls;
+type Calls = typeof calls & typeof sitesCalls;
 
 /** The name of something that the interface can ask of the server, such as `review.summary`. */
 export type CallName = { [R in keyof Calls & string]: `${R}.${keyof Calls[R] & string}` }[keyof Calls & string];
@@ -17,7 +17,7 @@ type EndpointOf<N extends CallName> = N extends `${infer R}.${infer C}`
 
 /** What a call takes. */
 export type CallInput<N extends CallName> =
-  EndpointOf<N> extends Endpoint<infer I extends z.ZodType, unknown> ? z.input<I> : never;
+  EndpointOf<N> extends { input: infer I extends z.ZodType } ? z.input<I> : never;
 
 /** What it answers. */
 export type CallResult<N extends CallName> =

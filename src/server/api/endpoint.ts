@@ -11,16 +11,19 @@ export interface Asking {
   readonly client: string;
 }
 
-/** One thing that the interface can ask of the server: what it takes, checked, and what it answers. */
-export interface Endpoint<I extends z.ZodType, O> {
+/** One thing that the interface can ask of the server, of a site or of all of them: what it takes, checked, and what it answers. */
+export interface Endpoint<I extends z.ZodType, O, On = OpenedSite> {
   readonly input: I;
   /** Whether it may take long: it answers in pieces then, how far it is before the result. */
   readonly inPieces: boolean;
-  readonly run: (site: OpenedSite, input: z.output<I>, asking: Asking) => O | Promise<O>;
+  readonly run: (on: On, input: z.output<I>, asking: Asking) => O | Promise<O>;
 }
 
 /** An endpoint that is answered at once. */
-export function endpoint<I extends z.ZodType, O>(input: I, run: Endpoint<I, O>["run"]): Endpoint<I, O> {
+export function endpoint<I extends z.ZodType, O, On = OpenedSite>(
+  input: I,
+  run: Endpoint<I, O, On>["run"],
+): Endpoint<I, O, On> {
   return { input, inPieces: false, run };
 }
 

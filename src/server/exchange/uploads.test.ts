@@ -7,7 +7,7 @@ import { cleanUploads, forgetFile, KEPT_FOR_MS, receiveFile, uploadedFile } from
 let folder = "";
 beforeEach(() => {
   folder = mkdtempSync(join(tmpdir(), "nine-lines-up-"));
-  vi.stubEnv("NINE_LINES_DB", join(folder, "site.db"));
+  vi.stubEnv("NINE_LINES_DATA", folder);
 });
 afterEach(() => vi.unstubAllEnvs());
 

@@ -1,16 +1,17 @@
 import { createWriteStream, existsSync, mkdirSync, readdirSync, rmSync, statSync } from "node:fs";
-import { dirname, join } from "node:path";
+import { join } from "node:path";
 import { Readable, Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { Refusal } from "../../core/refusal";
-import { databasePath, explain } from "../../store/open";
+import { dataFolder } from "../../store/data-folder";
+import { explain } from "../../store/open";
 
 /** Files that nobody brought in are kept so long. */
 export const KEPT_FOR_MS = 24 * 3600 * 1000;
 const DEFAULT_MOST_MB = 2048;
 
 function uploadsFolder(): string {
-  return join(dirname(databasePath()), "uploads");
+  return join(dataFolder(), "uploads");
 }
 
 /** How large a received file may be, in MB: `NINE_LINES_MOST_UPLOAD`, or 2,048. */

@@ -209,13 +209,13 @@ describe("pages that compete", () => {
 
 describe("a list of keywords", () => {
   const folder = mkdtempSync(join(tmpdir(), "nine-lines-"));
-  const path = process.env["NINE_LINES_DB"];
+  const path = process.env["NINE_LINES_DATA"];
   beforeAll(() => {
-    process.env["NINE_LINES_DB"] = join(folder, "site.db");
+    process.env["NINE_LINES_DATA"] = folder;
   });
   afterAll(() => {
-    if (path === undefined) delete process.env["NINE_LINES_DB"];
-    else process.env["NINE_LINES_DB"] = path;
+    if (path === undefined) delete process.env["NINE_LINES_DATA"];
+    else process.env["NINE_LINES_DATA"] = path;
   });
   const receive = (text: string) => receiveFile(new Blob([text]).stream() as ReadableStream<Uint8Array>);
 

@@ -90,6 +90,11 @@ export class WorkerClient<M extends Methods> {
     return answered.finally(() => options.signal?.removeEventListener("abort", cancel));
   }
 
+  /** Whether something is asked of it that it has not answered yet. */
+  get isAtWork(): boolean {
+    return this.waiting.size > 0;
+  }
+
   /** Tells how far the thread is with whatever it is at, until what this gives is called. */
   watch(told: (progress: unknown) => void): () => void {
     this.onlookers.add(told);

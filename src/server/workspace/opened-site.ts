@@ -88,6 +88,23 @@ export class OpenedSite {
     }
   }
 
+  private uses = 0;
+
+  /** Whether somebody waits for an answer, or long work is under way: it is not closed then. */
+  get isAtWork(): boolean {
+    return this.uses > 0 || this.proof.isAtWork || this.writer.isAtWork || this.jobs.open().length > 0;
+  }
+
+  /** Keeps it from being closed until what this gives is called. */
+  hold(): () => void {
+    this.uses++;
+    let isHeld = true;
+    return () => {
+      if (isHeld) this.uses--;
+      isHeld = false;
+    };
+  }
+
   now(): string {
     return now();
   }

@@ -1,5 +1,5 @@
 "use client";
-import { useRouter } from "next/navigation";
+import { useRouter } from "../shell/site-path";
 import { toast } from "sonner";
 import { kindWord } from "../../core/design/kinds";
 import { type WorkProgress } from "../../server/workspace/watch";

@@ -1,4 +1,5 @@
 "use client";
+import { sitePath } from "../shell/site-path";
 import { useSearchParams } from "next/navigation";
 import { useCallback, useMemo } from "react";
 import { type TextName, TEXTS } from "../../core/design/kinds";
@@ -67,7 +68,7 @@ export function useBenchView(): [BenchView, (change: Partial<BenchView>) => void
   const view = useMemo(() => readBenchView(params), [params]);
   const change = useCallback(
     (part: Partial<BenchView>) =>
-      window.history.replaceState(null, "", `/bench?${writeBenchView({ ...view, ...part })}`),
+      window.history.replaceState(null, "", sitePath(`/bench?${writeBenchView({ ...view, ...part })}`)),
     [view],
   );
   return [view, change];

@@ -1,5 +1,5 @@
 "use client";
-import { useRouter } from "next/navigation";
+import { useRouter } from "../shell/site-path";
 import { DropdownMenu, Popover } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";

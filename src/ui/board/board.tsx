@@ -1,6 +1,6 @@
 "use client";
-import Link from "next/link";
-import { useRouter } from "next/navigation";
+import Link from "../shell/link";
+import { useRouter } from "../shell/site-path";
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
 import { BOARD_KINDS, EXTRAS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
 import { Histogram } from "../proof/histogram";

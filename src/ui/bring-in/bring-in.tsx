@@ -1,5 +1,6 @@
 "use client";
-import { useRouter } from "next/navigation";
+import { FileLink } from "../shell/link";
+import { sitePath, useRouter } from "../shell/site-path";
 import { type DragEvent, useRef, useState } from "react";
 import { type Kind, KINDS, kindWord } from "../../core/design/kinds";
 import { TARGETS, type Target } from "../../core/design/import-targets";
@@ -56,7 +57,10 @@ export function BringIn() {
     setLook(null);
     setJobId(null);
     try {
-      const answer = await sendFile<FirstLook>(`/api/files/pages?name=${encodeURIComponent(file.name)}`, file);
+      const answer = await sendFile<FirstLook>(
+        sitePath(`/api/files/pages?name=${encodeURIComponent(file.name)}`),
+        file,
+      );
       setLook(answer);
       setTargets(answer.columns.map((column) => column.target));
       setFormats(answer.columns.map(({ figures }) => figures && { [figures.type]: figures.format }));
@@ -388,9 +392,9 @@ function Progress({ job, onAgain }: { job: StoredJob; onAgain: () => void }) {
           </>
         )}
         {r && r.refused > 0 && (
-          <a className={PLAIN_ACTION} href={`/api/imports/${r.import}/refused`}>
+          <FileLink className={PLAIN_ACTION} href={`/api/imports/${r.import}/refused`}>
             {counted(r.refused, "refused row", "refused rows")} with reasons
-          </a>
+          </FileLink>
         )}
       </div>
     </section>

@@ -1,7 +1,8 @@
 "use client";
 import { type WorkProgress } from "../../server/workspace/watch";
-import Link from "next/link";
-import { useRouter, useSearchParams } from "next/navigation";
+import Link from "../shell/link";
+import { useSearchParams } from "next/navigation";
+import { sitePath, useRouter } from "../shell/site-path";
 import { Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
@@ -44,7 +45,7 @@ function CompareView() {
   const set = useCallback(
     (part: Record<string, string>) => {
       const query = new URLSearchParams({ kind, text, a, b, ...part });
-      window.history.replaceState(null, "", `/compare?${query}`);
+      window.history.replaceState(null, "", sitePath(`/compare?${query}`));
     },
     [kind, text, a, b],
   );

@@ -1,6 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useRouter } from "next/navigation";
+import { useRouter } from "../shell/site-path";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { type Site } from "../../core/design/design";
 import { type Kind, type TextName } from "../../core/design/kinds";

@@ -1,4 +1,5 @@
 "use client";
+import { browserStorage } from "../shell/site-storage";
 import { type ListedItem } from "../../server/items/listed-item";
 import { type ColumnDef, type ColumnSizingState, getCoreRowModel, useReactTable } from "@tanstack/react-table";
 import { useEffect, useMemo, useState } from "react";
@@ -56,7 +57,7 @@ function useKeptWidths(): [ColumnSizingState, (widths: ColumnSizingState) => voi
   const [widths, setWidths] = useState<ColumnSizingState>({});
   useEffect(() => {
     try {
-      setWidths(JSON.parse(localStorage.getItem(WIDTHS_KEY) ?? "{}") as ColumnSizingState);
+      setWidths(JSON.parse(browserStorage()?.getItem(WIDTHS_KEY) ?? "{}") as ColumnSizingState);
     } catch {
       // Widths that cannot be read are as at first.
     }
@@ -65,7 +66,7 @@ function useKeptWidths(): [ColumnSizingState, (widths: ColumnSizingState) => voi
     widths,
     (next) => {
       setWidths(next);
-      localStorage.setItem(WIDTHS_KEY, JSON.stringify(next));
+      browserStorage()?.setItem(WIDTHS_KEY, JSON.stringify(next));
     },
   ];
 }

@@ -1,7 +1,7 @@
 "use client";
 import { folderOf } from "../../core/plan/addresses";
 import { type ItemSheet as Sheet } from "../../server/items/listed-item";
-import Link from "next/link";
+import Link from "../shell/link";
 import { useMemo, useState } from "react";
 import { type FoundText } from "../../core/checks/check-text";
 import { type FindingId } from "../../core/checks/findings";

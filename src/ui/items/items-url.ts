@@ -1,4 +1,5 @@
 "use client";
+import { sitePath } from "../shell/site-path";
 import { useSearchParams } from "next/navigation";
 import { useCallback, useMemo } from "react";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
@@ -108,7 +109,9 @@ export function useItemsView(): [ItemsView, (change: Partial<ItemsView>) => void
       window.history.replaceState(
         null,
         "",
-        `/items?${writeItemsView({ ...readItemsView(new URLSearchParams(window.location.search)), ...part })}`,
+        sitePath(
+          `/items?${writeItemsView({ ...readItemsView(new URLSearchParams(window.location.search)), ...part })}`,
+        ),
       ),
     [],
   );

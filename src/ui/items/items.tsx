@@ -1,6 +1,6 @@
 "use client";
 import type { ListedItem } from "../../server/items/listed-item";
-import { useRouter } from "next/navigation";
+import { useRouter } from "../shell/site-path";
 import { Suspense, useCallback, useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";

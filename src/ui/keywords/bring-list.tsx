@@ -1,4 +1,5 @@
 "use client";
+import { sitePath } from "../shell/site-path";
 import { useState } from "react";
 import { toast } from "sonner";
 import type { KeywordMapping, KeywordsLook } from "../../server/keywords/bring-keywords";
@@ -27,7 +28,7 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
       );
     setBusy("Looking at it …");
     try {
-      const answer = await sendFile<KeywordsLook>("/api/files/keywords", body);
+      const answer = await sendFile<KeywordsLook>(sitePath("/api/files/keywords"), body);
       setLook(answer);
       setMapping(answer.guess);
       setBusy(null);

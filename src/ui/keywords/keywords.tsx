@@ -1,4 +1,5 @@
 "use client";
+import { sitePath } from "../shell/site-path";
 import { useSearchParams } from "next/navigation";
 import { Suspense, useState } from "react";
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
@@ -49,7 +50,7 @@ function Desk() {
       if (value === "" || value === "all" || value === "coverage") next.delete(key);
       else next.set(key, value);
     }
-    window.history.replaceState(null, "", `/keywords?${next}`);
+    window.history.replaceState(null, "", sitePath(`/keywords?${next}`));
   };
   const stamp = `${siteStamp(state)} ${lists}`;
   const matrix = useCall("keywords.matrix", {}, stamp);

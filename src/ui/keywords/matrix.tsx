@@ -1,5 +1,5 @@
 "use client";
-import Link from "next/link";
+import Link from "../shell/link";
 import { useState } from "react";
 import { type Side } from "../../core/checks/findings";
 import { kindWord } from "../../core/design/kinds";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import Link from "../shell/link";
 import type { PageRef } from "../../server/keywords/keyword-desk";
 
 /** A page by its name and address; leads to its sheet among the items. */

@@ -1,5 +1,5 @@
 "use client";
-import Link from "next/link";
+import Link, { FileLink } from "../shell/link";
 import { type DragEvent, useState } from "react";
 import { toast } from "sonner";
 import { type Difference } from "../../core/design/difference";
@@ -76,9 +76,9 @@ export function LinesFile() {
         <p className="mt-1 text-soft">
           Every rule and line of the site in one file: for version control, for a colleague, for the command line.
         </p>
-        <a href="/api/files/lines" download className={`${PLAIN_ACTION} mt-3 inline-block`}>
+        <FileLink href="/api/files/lines" download className={`${PLAIN_ACTION} mt-3 inline-block`}>
           Take the drafts out
-        </a>
+        </FileLink>
         <label
           htmlFor="lines-file"
           onDragOver={(event: DragEvent) => {

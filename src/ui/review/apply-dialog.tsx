@@ -1,5 +1,5 @@
 "use client";
-import { useRouter } from "next/navigation";
+import { useRouter } from "../shell/site-path";
 import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
 import { toast } from "sonner";

@@ -1,6 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import Link from "next/link";
+import Link from "../shell/link";
 import { useEffect, useRef } from "react";
 import { toast } from "sonner";
 import type { ChangeGroup } from "../../core/plan/groups";

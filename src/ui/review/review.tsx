@@ -1,5 +1,6 @@
 "use client";
-import { useRouter, useSearchParams } from "next/navigation";
+import { useSearchParams } from "next/navigation";
+import { sitePath, useRouter } from "../shell/site-path";
 import { type KeyboardEvent, Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { kindWord } from "../../core/design/kinds";
@@ -38,7 +39,7 @@ function ReviewView() {
   const isThere = (group: ChangeGroup) => summary?.groups.some((g) => g.group === group) ?? false;
   const group =
     wanted && CHANGE_GROUPS.includes(wanted) && isThere(wanted) ? wanted : (summary?.groups[0]?.group ?? null);
-  const choose = (next: ChangeGroup) => window.history.replaceState(null, "", `/review?group=${next}`);
+  const choose = (next: ChangeGroup) => window.history.replaceState(null, "", sitePath(`/review?group=${next}`));
   const setGroup = (of: ChangeGroup, included: boolean) =>
     call("review.chooseGroup", { group: of, included })
       .then(setSummary)

@@ -1,5 +1,5 @@
 "use client";
-import { useRouter } from "next/navigation";
+import { useRouter } from "../shell/site-path";
 import { useState } from "react";
 import { toast } from "sonner";
 import type { StoredJob } from "../../store/jobs";

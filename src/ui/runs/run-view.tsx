@@ -1,6 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import Link from "next/link";
+import Link, { FileLink } from "../shell/link";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { ChangeWithName } from "../../store/runs";
 import { limitsOf, type Site } from "../../core/design/design";
@@ -170,20 +170,20 @@ export function RunView({ id }: { id: number }) {
               ))}
             </dl>
             <div className="flex flex-wrap gap-2 border-t border-hair pt-3">
-              <a className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=csv`}>
+              <FileLink className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=csv`}>
                 Changes as CSV
-              </a>
-              <a className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=jsonl`}>
+              </FileLink>
+              <FileLink className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=jsonl`}>
                 as JSON Lines
-              </a>
+              </FileLink>
               {run.redirects > 0 && (
                 <>
-                  <a className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=csv`}>
+                  <FileLink className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=csv`}>
                     Redirects as CSV
-                  </a>
-                  <a className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=jsonl`}>
+                  </FileLink>
+                  <FileLink className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=jsonl`}>
                     as JSON Lines
-                  </a>
+                  </FileLink>
                 </>
               )}
             </div>

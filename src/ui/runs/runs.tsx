@@ -1,5 +1,5 @@
 "use client";
-import Link from "next/link";
+import Link, { FileLink } from "../shell/link";
 import { ago, count, counted, when } from "../shell/format";
 import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
 import { Trouble } from "../shell/trouble";
@@ -19,15 +19,15 @@ export function Runs() {
         <h1 className="text-[22px] font-bold">Runs</h1>
         <p className="text-soft">What was applied, the newest first. Taking a run back is a run of its own.</p>
         <span className="ml-auto flex flex-wrap gap-2 small:ml-0">
-          <a className={PLAIN_ACTION} href="/api/out/items?format=csv">
+          <FileLink className={PLAIN_ACTION} href="/api/out/items?format=csv">
             All pages as CSV
-          </a>
-          <a className={PLAIN_ACTION} href="/api/out/items?format=jsonl">
+          </FileLink>
+          <FileLink className={PLAIN_ACTION} href="/api/out/items?format=jsonl">
             as JSON Lines
-          </a>
-          <a className={PLAIN_ACTION} href="/api/out/redirects?format=csv">
+          </FileLink>
+          <FileLink className={PLAIN_ACTION} href="/api/out/redirects?format=csv">
             Redirects that hold
-          </a>
+          </FileLink>
         </span>
       </div>
       {error && <Trouble message={error} onRetry={load} />}

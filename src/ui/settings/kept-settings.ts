@@ -9,10 +9,10 @@ export interface KeptSettings {
 }
 
 /** Keeps what was typed in the browser until it is saved; `null` forgets it. */
-export function keepSettings(storage: Storage, kept: KeptSettings | null): void {
+export function keepSettings(storage: Storage | null, kept: KeptSettings | null): void {
   try {
-    if (kept) storage.setItem(NAME, JSON.stringify(kept));
-    else storage.removeItem(NAME);
+    if (kept) storage?.setItem(NAME, JSON.stringify(kept));
+    else storage?.removeItem(NAME);
   } catch {
     // Without room in the browser's store what is typed lives as long as the window.
   }
@@ -22,9 +22,9 @@ export function keepSettings(storage: Storage, kept: KeptSettings | null): void 
  * What was typed and not saved: the stored settings with every value that was changed then, valid or not, part by part. `null` where
  * nothing was.
  */
-export function keptSettings(storage: Storage, stored: Site): Site | null {
+export function keptSettings(storage: Storage | null, stored: Site): Site | null {
   try {
-    const kept = JSON.parse(storage.getItem(NAME) ?? "null") as Partial<KeptSettings> | null;
+    const kept = JSON.parse(storage?.getItem(NAME) ?? "null") as Partial<KeptSettings> | null;
     if (!isRecord(kept) || !isRecord(kept.site)) return null;
     const merged = changedOnto(stored, kept.of ?? stored, kept.site) as Site;
     return JSON.stringify(merged) === JSON.stringify(stored) ? null : merged;

@@ -1,4 +1,5 @@
 "use client";
+import { browserStorage } from "../shell/site-storage";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { type Site, siteSchema } from "../../core/design/design";
@@ -41,7 +42,7 @@ function Form({ stored }: { stored: Site }) {
   const changed = JSON.stringify(site) !== JSON.stringify(stored);
   // What was typed and not saved outlives the window, what is wrong with it, too.
   useEffect(() => {
-    const kept = keptSettings(localStorage, stored);
+    const kept = keptSettings(browserStorage(), stored);
     if (kept) {
       setSite(kept);
       toast("Settings that were not saved are here again");
@@ -50,7 +51,7 @@ function Form({ stored }: { stored: Site }) {
   const first = useRef(true);
   useEffect(() => {
     // Before what was kept is here again nothing is written over it.
-    if (!first.current) keepSettings(localStorage, changed ? { site, of: stored } : null);
+    if (!first.current) keepSettings(browserStorage(), changed ? { site, of: stored } : null);
     first.current = false;
   }, [site, changed, stored]);
   const errors = useMemo(() => {
@@ -62,7 +63,7 @@ function Form({ stored }: { stored: Site }) {
     setSaving(true);
     try {
       await call("site.saveSettings", { site, seen: stored });
-      keepSettings(localStorage, null);
+      keepSettings(browserStorage(), null);
       const fresh = await refresh();
       if (fresh.site) setSite(fresh.site);
       toast("Settings saved; every page is proved by them now");

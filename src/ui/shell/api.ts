@@ -2,6 +2,7 @@ import type { CallInput, CallName, CallResult } from "../../server/api/contract"
 import type { TroubleCode } from "../../core/refusal";
 import type { WorkProgress } from "../../server/workspace/watch";
 import { CLIENT } from "./client-id";
+import { sitePath } from "./site-path";
 import { beginWait, type Wait } from "./waits";
 
 /** An answer that says in words what went wrong; `code` tells what kind of trouble it is. */
@@ -36,7 +37,7 @@ export async function call<N extends CallName>(
   { signal, keepalive = false, onProgress }: CallOptions = {},
 ): Promise<CallResult<N>> {
   try {
-    const response = await fetch(`/api/${name}`, {
+    const response = await fetch(name.startsWith("sites.") ? `/api/${name}` : sitePath(`/api/${name}`), {
       method: "POST",
       body: JSON.stringify(input),
       headers: {

@@ -31,15 +31,6 @@ export function draftKeeper(kind: string, client: string, storage: Storage): Dra
 /** Where the page is made on the server, or the browser has no store: nothing is kept. */
 export const KEPT_NOWHERE: DraftKeeper = { put: () => {}, forget: () => {} };
 
-/** The browser's store; `null` on the server, and where the browser gives none. */
-export function browserStorage(): Storage | null {
-  try {
-    return typeof window === "undefined" ? null : window.localStorage;
-  } catch {
-    return null;
-  }
-}
-
 /** Lets other windows know that this one is open, as long as it is. */
 export function holdWindow(client: string): void {
   void navigator.locks?.request(lockName(client), () => new Promise(() => {}));

@@ -1,6 +1,9 @@
 "use client";
 import { Command } from "cmdk";
-import { useRouter } from "next/navigation";
+import type { SiteCard } from "../../server/sites/site-card";
+import { call } from "./api";
+import { openSite } from "./site-menu";
+import { siteId, sitePath, useRouter } from "./site-path";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
 import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
@@ -31,6 +34,14 @@ export function Palette() {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, [router]);
+  const [sites, setSites] = useState<readonly SiteCard[]>([]);
+  useEffect(() => {
+    if (!open) return;
+    void call("sites.list", {}).then(
+      (list) => setSites(list.sites.filter(({ id }) => id !== siteId())),
+      () => setSites([]),
+    );
+  }, [open]);
   const run = (action: () => void) => () => {
     setOpen(false);
     action();
@@ -53,6 +64,14 @@ export function Palette() {
             Go to {view.label} <kbd className="text-faint">Alt {view.key}</kbd>
           </Command.Item>
         ))}
+        {sites.map(({ id, name }) => (
+          <Command.Item key={`site ${id}`} className={ITEM} onSelect={run(() => openSite(id))}>
+            Go to the site {name}
+          </Command.Item>
+        ))}
+        <Command.Item className={ITEM} onSelect={run(() => openSite(""))}>
+          All sites, and a new one
+        </Command.Item>
         {BOARD_KINDS.map((kind) => (
           <Command.Item key={kind} className={ITEM} onSelect={run(() => router.push(`/bench?kind=${kind}&text=title`))}>
             Design {kindWord(kind, 2)} on the Bench
@@ -76,23 +95,35 @@ export function Palette() {
             Compare drafts for {kindWord(kind, 2)}
           </Command.Item>
         ))}
-        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/files/lines"))}>
+        <Command.Item className={ITEM} onSelect={run(() => window.location.assign(sitePath("/api/files/lines")))}>
           Take out the lines file
         </Command.Item>
         <Command.Item className={ITEM} onSelect={run(() => router.push("/lines"))}>
           Bring in a lines file
         </Command.Item>
-        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/items?format=csv"))}>
+        <Command.Item
+          className={ITEM}
+          onSelect={run(() => window.location.assign(sitePath("/api/out/items?format=csv")))}
+        >
           Take out all pages as CSV
         </Command.Item>
-        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/items?format=jsonl"))}>
+        <Command.Item
+          className={ITEM}
+          onSelect={run(() => window.location.assign(sitePath("/api/out/items?format=jsonl")))}
+        >
           Take out all pages as JSON Lines
         </Command.Item>
-        <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/redirects?format=csv"))}>
+        <Command.Item
+          className={ITEM}
+          onSelect={run(() => window.location.assign(sitePath("/api/out/redirects?format=csv")))}
+        >
           Take out the redirects that hold now
         </Command.Item>
         {state.site && Object.values(state.site.extras).includes(true) && (
-          <Command.Item className={ITEM} onSelect={run(() => window.location.assign("/api/out/extras?format=csv"))}>
+          <Command.Item
+            className={ITEM}
+            onSelect={run(() => window.location.assign(sitePath("/api/out/extras?format=csv")))}
+          >
             Take out the extra texts as CSV
           </Command.Item>
         )}

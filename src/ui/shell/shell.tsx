@@ -1,6 +1,6 @@
 "use client";
 import { type SiteState } from "../../server/site/site-state";
-import Link from "next/link";
+import Link from "./link";
 import { usePathname } from "next/navigation";
 import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
@@ -8,6 +8,8 @@ import { Toaster } from "sonner";
 import { Jobs } from "./jobs";
 import { Palette } from "./palette";
 import { Queries } from "./queries";
+import { SiteMenu } from "./site-menu";
+import { useSitePath } from "./site-path";
 import { VIEWS } from "./views";
 import { WaitsLine } from "./waits-line";
 import { SiteProvider, useSite } from "./site-context";
@@ -46,6 +48,7 @@ export function Shell({ state, children }: { state: SiteState; children: ReactNo
 
 function Bar() {
   const path = usePathname();
+  const pathOf = useSitePath();
   const { state } = useSite();
   return (
     <header className="bar flex h-11 shrink-0 items-center gap-1 bg-bar px-4 text-bar-text small:h-auto small:flex-wrap small:px-3 small:py-1.5">
@@ -56,10 +59,11 @@ function Bar() {
         <path d="M0 2h19M0 7h14" stroke="currentColor" strokeWidth="2" />
         <path d="M0 12h9" stroke="var(--yellow)" strokeWidth="2" />
       </svg>
-      <span className="mr-3 max-w-40 shrink-0 truncate font-bold">{state.site?.name || "Nine Lines"}</span>
+      <SiteMenu name={state.site?.name || "Nine Lines"} />
       <nav aria-label="Views" className="narrow flex shrink-0 gap-0.5 small:-mx-1 small:w-full small:overflow-x-auto">
         {IN_BAR.map((view) => {
-          const current = view.path === "/" ? path === "/" : path.startsWith(view.path);
+          const own = pathOf(view.path);
+          const current = view.path === "/" ? path === own : path.startsWith(own);
           return (
             <Link
               key={view.path}

@@ -5,7 +5,8 @@ import { kindWord } from "../../core/design/kinds";
 import { ApiError, call } from "./api";
 import { CLIENT } from "./client-id";
 import { DraftSaver, type SaverView } from "./draft-saver";
-import { browserStorage, draftKeeper, KEPT_NOWHERE, orphanedDraft } from "./kept-drafts";
+import { draftKeeper, KEPT_NOWHERE, orphanedDraft } from "./kept-drafts";
+import { browserStorage } from "./site-storage";
 import { type BoardKind, useSite } from "./site-context";
 
 /** A body beyond this is not sent from a page that closes; it stays in the browser's store. */

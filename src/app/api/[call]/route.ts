@@ -1,8 +1,8 @@
-import { api } from "../../../server/api-handle";
+import { sitesApi } from "../../../server/api-handle";
 
 export const dynamic = "force-dynamic";
 
-/** Whatever the interface asks of the server, by name (`server/api/calls`). */
+/** Whatever the interface asks about all sites together, by name (`server/sites/calls`). */
 export async function POST(request: Request, { params }: { params: Promise<{ call: string }> }): Promise<Response> {
-  return api().call((await params).call, request);
+  return sitesApi().call((await params).call, request);
 }

@@ -1,8 +1,0 @@
-import type { Metadata } from "next";
-import { BringIn } from "../../ui/bring-in/bring-in";
-
-export const metadata: Metadata = { title: "Bring in" };
-
-export default function Page() {
-  return <BringIn />;
-}

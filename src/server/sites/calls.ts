@@ -1,0 +1,32 @@
+import { z } from "zod";
+import { siteSchema } from "../../core/design/design";
+import { endpoint, NOTHING } from "../api/endpoint";
+import { duplicateSite, listSites, makeDemo, makeEmpty, removeOpened, type SiteList } from "./site-cases";
+import { bringBack } from "./site-files";
+import { type Sites } from "./sites";
+
+const id = z.object({ id: z.string() });
+/** What a new site is begun with. */
+const newSite = z.object({
+  name: z.string().trim().min(1, { error: "the site needs a name" }).max(100),
+  baseUrl: siteSchema.shape.baseUrl,
+  language: siteSchema.shape.language,
+});
+
+/** What can be asked of all sites together. */
+export const sitesCalls = {
+  sites: {
+    list: endpoint<typeof NOTHING, SiteList, Sites>(NOTHING, () => listSites()),
+    /** Makes a site without pages. */
+    make: endpoint<typeof newSite, { id: string }, Sites>(newSite, (_, site) => ({ id: makeEmpty(site) })),
+    /** Makes the demo site anew, beside one that is there already. */
+    makeDemo: endpoint<typeof NOTHING, { id: string }, Sites>(NOTHING, async () => ({ id: await makeDemo() })),
+    duplicate: endpoint<typeof id, { id: string }, Sites>(id, async (_, own) => ({ id: await duplicateSite(own.id) })),
+    /** Moves a site aside; it can be brought back for some time. */
+    remove: endpoint<typeof id, SiteList, Sites>(id, (sites, own) => removeOpened(sites, own.id)),
+    bringBack: endpoint<z.ZodObject<{ file: z.ZodString }>, { id: string }, Sites>(
+      z.object({ file: z.string() }),
+      (_, { file }) => ({ id: bringBack(file) }),
+    ),
+  },
+};

@@ -1,0 +1,51 @@
+import { siteSchema } from "../../core/design/design";
+import { loadDemo } from "../../demo/load";
+import { DEMO_SITE } from "../../demo/site";
+import { siteFile } from "../../store/data-folder";
+import { openStore } from "../../store/open";
+import { readSite, writeSite } from "../../store/site";
+import { checkSiteFile, copyOf, freeId, makeSite, putSite } from "./site-files";
+
+/** What is done with whole sites and takes long, beside all else: in a thread of its own, which ends with it. */
+export const fileWork = {
+  /** Makes the demo site. @returns its id. */
+  makeDemo: (_: undefined): string => {
+    const id = freeId(DEMO_SITE.name);
+    makeSite(id, (db) => loadDemo(db));
+    return id;
+  },
+
+  /** Makes a site like another one, to try something out on. @returns its id. */
+  duplicate: ({ id }: { id: string }): string => {
+    const db = openStore(siteFile(id), { readonly: true });
+    try {
+      const site = readSite(db) ?? siteSchema.parse({ name: id });
+      const name = `${site.name} – copy`;
+      const own = freeId(name);
+      const copy = copyOf(db, own, (made) => writeSite(made, { ...site, name }));
+      putSite(copy, own);
+      return own;
+    } finally {
+      db.close();
+    }
+  },
+
+  /** Writes a site as one file, while it is in use. @returns the file, which is the caller's to remove. */
+  takeOut: ({ id }: { id: string }): string => {
+    const db = openStore(siteFile(id), { readonly: true });
+    try {
+      return copyOf(db, id);
+    } finally {
+      db.close();
+    }
+  },
+
+  /** Takes a site's file in. @returns the site's id. @throws {Refusal} where it is none. */
+  takeIn: ({ file }: { file: string }): string => {
+    const id = freeId(checkSiteFile(file));
+    putSite(file, id);
+    return id;
+  },
+};
+
+export type FileWork = typeof fileWork;

@@ -1,0 +1,79 @@
+import { join } from "node:path";
+import { type Site, siteSchema } from "../../core/design/design";
+import { Refusal } from "../../core/refusal";
+import { siteIds } from "../../store/data-folder";
+import { writeSite } from "../../store/site";
+import { forgetFile, receiveFile, uploadedFile } from "../exchange/uploads";
+import { WorkerClient } from "../threads/worker-client";
+import { type FileWork } from "./file-work";
+import { type SiteCard, siteCard } from "./site-card";
+import { freeId, makeSite, removedSites, type RemovedSite, removeSite, requireSite } from "./site-files";
+import { type Sites } from "./sites";
+
+/** All sites, and those that were removed and can be brought back. */
+export interface SiteList {
+  readonly sites: readonly SiteCard[];
+  readonly removed: readonly RemovedSite[];
+}
+
+export function listSites(): SiteList {
+  return { sites: siteIds().map(siteCard), removed: removedSites() };
+}
+
+/** Makes a site without pages. @returns its id. */
+export function makeEmpty(settings: Pick<Site, "name" | "baseUrl" | "language">): string {
+  const id = freeId(settings.name);
+  makeSite(id, (db) => writeSite(db, siteSchema.parse(settings)));
+  return id;
+}
+
+export function makeDemo(): Promise<string> {
+  return inThread((files) => files.call("makeDemo", undefined));
+}
+
+export async function duplicateSite(id: string): Promise<string> {
+  requireSite(id);
+  return inThread((files) => files.call("duplicate", { id }));
+}
+
+/** Writes a site as one file. @returns the file, which is the caller's to remove. */
+export async function takeOutSite(id: string): Promise<string> {
+  requireSite(id);
+  return inThread((files) => files.call("takeOut", { id }));
+}
+
+/** Takes a site's file in. @returns the site's id. @throws {Refusal} where it is none. */
+export async function takeInSite(body: ReadableStream<Uint8Array> | null): Promise<{ id: string }> {
+  if (!body) throw new Refusal("invalid", "The file is empty. Choose a site's file, as it was taken out.");
+  const token = await receiveFile(body);
+  try {
+    return { id: await inThread((files) => files.call("takeIn", { file: uploadedFile(token) })) };
+  } finally {
+    forgetFile(token);
+  }
+}
+
+/** Closes a site and moves it aside. @throws {Refusal} while something is done on it. */
+export async function removeOpened(sites: Sites, id: string): Promise<SiteList> {
+  requireSite(id);
+  if (sites.isAtWork(id))
+    throw new Refusal(
+      "busy",
+      "Something is being done on this site. Wait until it is done, or stop it, then remove it.",
+    );
+  await sites.close(id);
+  removeSite(id);
+  return listSites();
+}
+
+async function inThread<T>(work: (files: WorkerClient<FileWork>) => Promise<T>): Promise<T> {
+  const files = new WorkerClient<FileWork>(join(process.cwd(), "dist", "files-worker.mjs"), {
+    name: "the thread that works with files",
+    data: () => ({}),
+  });
+  try {
+    return await work(files);
+  } finally {
+    await files.close();
+  }
+}

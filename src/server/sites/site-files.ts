@@ -1,0 +1,216 @@
+import { existsSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
+import { join } from "node:path";
+import { Refusal } from "../../core/refusal";
+import { dataFolder, isSiteId, makeFolder, siteFile, siteIds, sitesFolder } from "../../store/data-folder";
+import { type Db, openStore, StoreError } from "../../store/open";
+import { readSite } from "../../store/site";
+
+/** What a file beside a database is called that belongs to it. */
+const BESIDE = ["-wal", "-shm"];
+/** Files that are being made; after a kill they are of no use to anybody. */
+const MAKING = ".making";
+/** A site that was removed is kept so many days. */
+export const KEPT_DAYS = 30;
+const DAY_MS = 24 * 3600 * 1000;
+
+function removedFolder(): string {
+  return join(dataFolder(), "removed");
+}
+
+/**
+ * An id that no site has, made of a name.
+ *
+ * @example freeId("Fennick & Dray") // "fennick-dray", or "fennick-dray-2" where that is taken
+ */
+export function freeId(name: string): string {
+  const words = name
+    .normalize("NFKD")
+    .replace(/\p{M}/gu, "")
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .slice(0, 50)
+    .replace(/^-+|-+$/g, "");
+  const plain = isSiteId(words) ? words : words === "" ? "site" : `${words}-site`;
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? plain : `${plain}-${n}`;
+    if (!existsSync(siteFile(id))) return id;
+  }
+}
+
+/** Makes a site: it is there whole, or, whatever happens meanwhile, not at all. */
+export function makeSite(id: string, fill: (db: Db) => void): void {
+  makeFolder(sitesFolder());
+  const making = `${siteFile(id)}${MAKING}`;
+  dropDatabase(making);
+  const db = openStore(making);
+  try {
+    fill(db);
+    closeWhole(db);
+  } catch (error) {
+    db.close();
+    dropDatabase(making);
+    throw error;
+  }
+  renameSync(making, siteFile(id));
+}
+
+/**
+ * Writes a site as one file, while it is in use.
+ *
+ * @param change what is made otherwise in the copy. @returns the file, which is the caller's to remove.
+ */
+export function copyOf(db: Db, name: string, change?: (copy: Db) => void): string {
+  makeFolder(sitesFolder());
+  const file = join(sitesFolder(), `${name}-${crypto.randomUUID()}${MAKING}`);
+  try {
+    db.prepare("VACUUM INTO ?").run(file);
+    if (!change) return file;
+    const copy = openStore(file);
+    try {
+      change(copy);
+      closeWhole(copy);
+    } finally {
+      if (copy.open) copy.close();
+    }
+    return file;
+  } catch (error) {
+    dropDatabase(file);
+    throw error;
+  }
+}
+
+/** Puts a file that is a site's whole database in as a site. */
+export function putSite(file: string, id: string): void {
+  makeFolder(sitesFolder());
+  renameSync(file, siteFile(id));
+}
+
+/**
+ * Looks whether a file that came in is a site, whole and of no newer version, and brings it up to date.
+ *
+ * @returns the site's name. @throws {Refusal} in words where it is not.
+ */
+export function checkSiteFile(file: string): string {
+  const db = openStore(file);
+  try {
+    const found = db.pragma("quick_check(1)", { simple: true }) as string;
+    if (found !== "ok") throw new Refusal("invalid", `The file is damaged and was not taken in: ${found}`);
+    const site = readSite(db);
+    if (!site) throw new Refusal("invalid", "The file holds no site.");
+    closeWhole(db);
+    return site.name;
+  } finally {
+    if (db.open) db.close();
+  }
+}
+
+/** A site that was removed and is still kept. */
+export interface RemovedSite {
+  /** What it is brought back by. */
+  readonly file: string;
+  readonly id: string;
+  readonly removedAt: string;
+  /** After so many days it is gone. */
+  readonly daysLeft: number;
+}
+
+/** Moves a site that is closed aside: one file, moved in one step. */
+export function removeSite(id: string, now = Date.now()): void {
+  makeFolder(removedFolder());
+  intoOneFile(siteFile(id));
+  const aside = join(removedFolder(), `${id}@${now}.db`);
+  renameSync(siteFile(id), aside);
+  // Beside one that cannot be opened any more something may be left.
+  for (const end of BESIDE) if (existsSync(siteFile(id) + end)) renameSync(siteFile(id) + end, aside + end);
+}
+
+/** Writes what stands in a database's log into its file. One that cannot be opened stays as it is. */
+function intoOneFile(file: string): void {
+  let db: Db | undefined;
+  try {
+    db = openStore(file);
+    closeWhole(db);
+  } catch (error) {
+    db?.close();
+    if (!(error instanceof StoreError)) throw error;
+  }
+}
+
+/** Closes a database so that its one file holds everything. */
+function closeWhole(db: Db): void {
+  db.pragma("wal_checkpoint(TRUNCATE)");
+  db.pragma("journal_mode = DELETE");
+  db.close();
+}
+
+export function removedSites(now = Date.now()): RemovedSite[] {
+  if (!existsSync(removedFolder())) return [];
+  return readdirSync(removedFolder()).flatMap((file) => {
+    const [, id, at] = /^(.+)@(\d+)\.db$/.exec(file) ?? [];
+    if (id === undefined) return [];
+    const daysLeft = Math.ceil((Number(at) + KEPT_DAYS * DAY_MS - now) / DAY_MS);
+    return [{ file, id, removedAt: new Date(Number(at)).toISOString(), daysLeft }];
+  });
+}
+
+/** Puts a site that was removed back. @returns its id, another one where there is a site of that id by now. */
+export function bringBack(file: string): string {
+  const removed = removedSites().find((own) => own.file === file);
+  if (!removed) throw new Refusal("not-found", "That site is not kept any more.");
+  const id = existsSync(siteFile(removed.id)) ? freeId(removed.id) : removed.id;
+  const aside = join(removedFolder(), file);
+  makeFolder(sitesFolder());
+  for (const end of BESIDE) if (existsSync(aside + end)) renameSync(aside + end, siteFile(id) + end);
+  renameSync(aside, siteFile(id));
+  return id;
+}
+
+/** Removes for good what was removed long ago, and what was being made when the server ended. */
+export function tidyFolders(now = Date.now()): void {
+  for (const { file, daysLeft } of removedSites(now)) if (daysLeft <= 0) dropDatabase(join(removedFolder(), file));
+  if (!existsSync(sitesFolder())) return;
+  for (const name of readdirSync(sitesFolder()))
+    if (name.includes(MAKING)) rmSync(join(sitesFolder(), name), { force: true });
+}
+
+/**
+ * Moves the one database that an older version kept to the sites. The file itself is moved last: ended at any moment, it is in one
+ * of the two places, and the next start goes on.
+ */
+export function moveOldDatabase(): void {
+  const old = join(dataFolder(), "nine-lines.db");
+  if (!existsSync(old)) return;
+  makeFolder(sitesFolder());
+  const db = openStore(old);
+  const name = readSite(db)?.name ?? "";
+  closeWhole(db);
+  renameSync(old, siteFile(freeId(name)));
+  for (const end of BESIDE) rmSync(old + end, { force: true });
+  rmSync(`${old}.server`, { force: true });
+}
+
+/** The site that was written last; `null` where there is none. */
+export function lastUsed(): string | null {
+  const at = (id: string) => Math.max(...["", "-wal"].map((end) => modifiedAt(siteFile(id) + end)));
+  return siteIds().sort((a, b) => at(b) - at(a))[0] ?? null;
+}
+
+function modifiedAt(file: string): number {
+  return statSync(file, { throwIfNoEntry: false })?.mtimeMs ?? 0;
+}
+
+/** How large a site's files are, in bytes. */
+export function sizeOf(id: string): number {
+  return ["", ...BESIDE.slice(0, 1)]
+    .map((end) => statSync(siteFile(id) + end, { throwIfNoEntry: false })?.size ?? 0)
+    .reduce((sum, size) => sum + size, 0);
+}
+
+/** @throws {Refusal} where there is no such site. */
+export function requireSite(id: string): void {
+  if (!isSiteId(id) || !siteIds().includes(id)) throw new Refusal("not-found", `There is no site “${id}” here.`);
+}
+
+function dropDatabase(file: string): void {
+  for (const end of ["", ...BESIDE]) rmSync(file + end, { force: true });
+}

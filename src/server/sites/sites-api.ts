@@ -1,0 +1,69 @@
+import { createReadStream, rmSync, statSync } from "node:fs";
+import { Readable } from "node:stream";
+import { isRefusal } from "../threads/call";
+import { type Api } from "../api/api";
+import { answer } from "../api/answer";
+import { answerCall } from "../api/answer-call";
+import { type SiteState } from "../site/site-state";
+import { sitesCalls } from "./calls";
+import { listSites, type SiteList, takeInSite, takeOutSite } from "./site-cases";
+import { type Sites } from "./sites";
+
+/** What the routes hand requests to: those about all sites, and the way to one. */
+export class SitesApi {
+  constructor(private readonly sites: Sites) {}
+
+  list(): SiteList {
+    return listSites();
+  }
+
+  /** What is asked of all sites together, by a call's name. */
+  call(name: string, request: Request): Promise<Response> {
+    return answerCall(sitesCalls, name, request, this.sites, { held: (work) => work(), watch: () => () => {} });
+  }
+
+  /** A site's state, or why it cannot be opened, in words. */
+  async state(id: string): Promise<{ readonly state: SiteState } | { readonly trouble: string }> {
+    try {
+      return { state: (await this.sites.api(id)).state() };
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      return { trouble: error.message };
+    }
+  }
+
+  /** Lets a site's own API answer; where there is no such site, or it cannot be opened, the answer says so. */
+  async answer(id: string, work: (api: Api) => Response | Promise<Response>): Promise<Response> {
+    let api: Api;
+    try {
+      api = await this.sites.api(id);
+    } catch (error) {
+      return answer(() => Promise.reject(error as Error), "open a site");
+    }
+    return work(api);
+  }
+
+  /** A site whole, as one file. */
+  async takeOut(id: string): Promise<Response> {
+    let file: string;
+    try {
+      file = await takeOutSite(id);
+    } catch (error) {
+      return answer(() => Promise.reject(error as Error), "take out a site");
+    }
+    const stream = createReadStream(file);
+    stream.on("close", () => rmSync(file, { force: true }));
+    return new Response(Readable.toWeb(stream) as ReadableStream<Uint8Array<ArrayBuffer>>, {
+      headers: {
+        "content-type": "application/vnd.sqlite3",
+        "content-length": String(statSync(file).size),
+        "content-disposition": `attachment; filename="${id}.nine-lines.db"`,
+      },
+    });
+  }
+
+  /** Receives a site's file and makes it a site here. */
+  receive(body: ReadableStream<Uint8Array> | null): Promise<Response> {
+    return answer(() => takeInSite(body), "receive a site");
+  }
+}

@@ -1,0 +1,91 @@
+import { siteFile } from "../../store/data-folder";
+import { Api } from "../api/api";
+import { log } from "../log";
+import { type OpenedSite } from "../workspace/opened-site";
+import { requireSite } from "./site-files";
+
+/** A site that nobody asked anything for so many ms gives its memory back. */
+const IDLE_MS = 10 * 60 * 1000;
+/** So many sites are open at a time, unless more are at work. */
+const MOST_OPEN = 2;
+const SWEEP_MS = 30_000;
+
+interface Opened {
+  readonly site: OpenedSite;
+  readonly api: Api;
+  usedAt: number;
+}
+
+/** The sites that are open, each with its threads. They open when somebody asks, and close when nobody does any more. */
+export class Sites {
+  private readonly opened = new Map<string, Opened>();
+  private readonly closing = new Map<string, Promise<void>>();
+  private readonly sweeping: ReturnType<typeof setInterval>;
+
+  constructor(
+    private readonly open: (path: string) => OpenedSite,
+    private readonly now: () => number = Date.now,
+  ) {
+    this.sweeping = setInterval(() => this.sweep(), SWEEP_MS).unref();
+  }
+
+  /**
+   * What answers for a site.
+   *
+   * @throws {Refusal} where there is no such site; {StoreError} where it cannot be opened.
+   */
+  async api(id: string): Promise<Api> {
+    await this.closing.get(id);
+    let own = this.opened.get(id);
+    if (!own) {
+      requireSite(id);
+      const site = this.open(siteFile(id));
+      own = { site, api: new Api(site), usedAt: 0 };
+      this.opened.set(id, own);
+      log.info({ event: "site-opened", site: id });
+      this.sweep();
+    }
+    own.usedAt = this.now();
+    return own.api;
+  }
+
+  /** Opens a site before anybody asks for it. One that cannot be opened is told to who asks. */
+  async warm(id: string): Promise<void> {
+    await this.api(id).catch(() => null);
+    await this.opened.get(id)?.site.warm();
+  }
+
+  isAtWork(id: string): boolean {
+    return this.opened.get(id)?.site.isAtWork ?? false;
+  }
+
+  openIds(): string[] {
+    return [...this.opened.keys()];
+  }
+
+  /** Closes a site, at once: what its threads are at ends. */
+  close(id: string): Promise<void> {
+    const own = this.opened.get(id);
+    if (!own) return this.closing.get(id) ?? Promise.resolve();
+    this.opened.delete(id);
+    const closed = own.site.close().finally(() => this.closing.delete(id));
+    this.closing.set(id, closed);
+    log.info({ event: "site-closed", site: id });
+    return closed;
+  }
+
+  async closeAll(): Promise<void> {
+    clearInterval(this.sweeping);
+    await Promise.all(this.openIds().map((id) => this.close(id)));
+  }
+
+  /** Closes sites that nobody uses: those idle for long, and where more are open than should be, those used longest ago. */
+  sweep(): void {
+    const now = this.now();
+    const idle = [...this.opened]
+      .filter(([, { site, usedAt }]) => !site.isAtWork && usedAt > 0 && usedAt < now)
+      .sort(([, a], [, b]) => a.usedAt - b.usedAt);
+    let over = this.opened.size - MOST_OPEN;
+    for (const [id, { usedAt }] of idle) if (over-- > 0 || now - usedAt > IDLE_MS) void this.close(id);
+  }
+}

@@ -1,0 +1,66 @@
+"use client";
+import { useState } from "react";
+import { toast, Toaster } from "sonner";
+import type { SiteList } from "../../server/sites/site-cases";
+import { call, sendFile, wordsOf } from "../shell/api";
+import { NewSite } from "./new-site";
+import { RemovedSites } from "./removed-sites";
+import { SiteRow } from "./site-row";
+
+/** Every site that is looked after here, and the ways to another one. */
+export function Sites({ initial }: { initial: SiteList }) {
+  const [{ sites, removed }, setList] = useState(initial);
+  const [busy, setBusy] = useState<string | null>(null);
+  /** Does something that may take long, says meanwhile what it is, and shows the list as it is then. */
+  const doing = async (words: string, work: () => Promise<unknown>) => {
+    setBusy(words);
+    try {
+      await work();
+    } catch (error) {
+      toast.error(wordsOf(error));
+    }
+    setList(await call("sites.list", {}).catch(() => ({ sites, removed })));
+    setBusy(null);
+  };
+  const takeIn = (file: File) =>
+    doing(`Taking in ${file.name} …`, async () => {
+      const { id } = await sendFile<{ id: string }>("/api/files/site", file);
+      toast(`Taken in as ${id}`);
+    });
+  return (
+    <div className="flex min-h-full flex-col">
+      <header className="bar flex h-11 shrink-0 items-center gap-3 bg-bar px-4 font-bold text-bar-text">
+        Nine Lines
+      </header>
+      <main className="grid flex-1 content-start gap-x-10 gap-y-8 px-6 py-5 lg:grid-cols-[minmax(0,1fr)_330px]">
+        <section aria-labelledby="sites-title">
+          <h1 id="sites-title" className="text-[22px] font-bold">
+            Sites
+          </h1>
+          <p className="text-soft">Each is a file of its own: nothing of one is ever seen in another.</p>
+          <ul className="mt-4 border-t border-key bg-sheet">
+            {sites.map((site) => (
+              <SiteRow key={site.id} site={site} doing={doing} />
+            ))}
+            {sites.length === 0 && <li className="border-b border-hair px-4 py-4 text-soft">There is no site yet.</li>}
+          </ul>
+          <p role="status" className="mt-2 h-5 text-soft">
+            {busy}
+          </p>
+          <RemovedSites removed={removed} doing={doing} />
+        </section>
+        <NewSite
+          busy={busy !== null}
+          onDemo={() => void doing("Making the demo site …", () => call("sites.makeDemo", {}))}
+          onFile={(file) => void takeIn(file)}
+        />
+      </main>
+      <Toaster
+        position="bottom-left"
+        toastOptions={{ className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm" }}
+      />
+    </div>
+  );
+}
+
+export type Doing = (words: string, work: () => Promise<unknown>) => Promise<void>;
