@@ -20,10 +20,10 @@ const host = process.env["HOST"] ?? "127.0.0.1";
 const allowed = allowedHosts(host, process.env["NINE_LINES_HOSTS"]);
 const compress = compression({ threshold: 1024 });
 
-/** Removes received files that no job of any site waits for, older than so many ms. */
+/** Removes received files that no job of any site waits for, older than so many ms; a day old where that is not sure. */
 function tidyUploads(olderThan: number): void {
-  const wanted = filesWanted();
-  if (wanted) cleanUploads(wanted, olderThan);
+  const { tokens, isSure } = filesWanted();
+  cleanUploads(tokens, isSure ? olderThan : KEPT_FOR_MS);
 }
 
 async function main(): Promise<void> {

@@ -53,10 +53,10 @@ export async function takeInSite(body: ReadableStream<Uint8Array> | null): Promi
   }
 }
 
-/** Closes a site and moves it aside. @throws {Refusal} while something is done on it. */
+/** Closes a site and moves it aside; who only looks at it does not hold it. @throws {Refusal} while something is done on it. */
 export async function removeOpened(sites: Sites, id: string): Promise<SiteList> {
   requireSite(id);
-  if (sites.isAtWork(id))
+  if (sites.hasOpenJobs(id))
     throw new Refusal(
       "busy",
       "Something is being done on this site. Wait until it is done, or stop it, then remove it.",

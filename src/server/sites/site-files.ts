@@ -6,7 +6,7 @@ import { type Db, openStore, StoreError } from "../../store/open";
 import { readSite } from "../../store/site";
 
 /** What a file beside a database is called that belongs to it. */
-const BESIDE = ["-wal", "-shm"];
+const BESIDE = ["-wal", "-shm", "-journal"];
 /** Files that are being made; after a kill they are of no use to anybody. */
 const MAKING = ".making";
 /** A site that was removed is kept so many days. */
@@ -201,7 +201,7 @@ function modifiedAt(file: string): number {
 
 /** How large a site's files are, in bytes. */
 export function sizeOf(id: string): number {
-  return ["", ...BESIDE.slice(0, 1)]
+  return ["", "-wal"]
     .map((end) => statSync(siteFile(id) + end, { throwIfNoEntry: false })?.size ?? 0)
     .reduce((sum, size) => sum + size, 0);
 }

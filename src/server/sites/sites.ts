@@ -55,8 +55,9 @@ export class Sites {
     await this.opened.get(id)?.site.warm();
   }
 
-  isAtWork(id: string): boolean {
-    return this.opened.get(id)?.site.isAtWork ?? false;
+  /** Whether a run, a file that comes in or an edit is under way on a site, or waits. */
+  hasOpenJobs(id: string): boolean {
+    return (this.opened.get(id)?.site.jobs.open().length ?? 0) > 0;
   }
 
   openIds(): string[] {

@@ -10,7 +10,9 @@ import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { type BoardKind, hasUnkept, siteStamp, useSite } from "../shell/site-context";
+import type { SiteState } from "../../server/site/site-state";
 import { ExtraTexts } from "./extra-texts";
+import { nextStep, NextStepLine } from "./next-step";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/working";
 import type { CallResult } from "../../server/api/contract";
@@ -30,6 +32,9 @@ export function Board() {
   const changes =
     kinds?.reduce((sum, kind) => sum + TEXTS.reduce((s, text) => s + kind.texts[text].draft.changed, 0), 0) ?? 0;
   const run = state.lastRun;
+  // Kinds that the site has no pages of are not in the way; what was drafted for one is.
+  const shown = BOARD_KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0 || linesOf(state, kind) > 0);
+  const lines = BOARD_KINDS.reduce((sum, kind) => sum + linesOf(state, kind), 0);
 
   const onKeyDown = (event: KeyboardEvent<HTMLDivElement>) => {
     const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 3, ArrowUp: -3 }[event.key];
@@ -76,18 +81,21 @@ export function Board() {
         </p>
       </div>
       {error && <Trouble message={error} onRetry={retry} />}
+      {kinds !== null && (
+        <NextStepLine step={nextStep(pages, lines, changes, run !== null)} firstKind={shown[0] ?? "product"} />
+      )}
       <div
         className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))] small:grid-cols-1"
         onKeyDown={onKeyDown}
         aria-busy={kinds === null}
       >
-        <div className="border-b border-key small:hidden" />
-        {TEXTS.map((text) => (
+        {shown.length > 0 && <div className="border-b border-key small:hidden" />}
+        {(shown.length > 0 ? TEXTS : []).map((text) => (
           <h2 key={text} className="border-b border-key px-3.5 pb-2 pt-1 font-semibold small:hidden">
             {LABELS[text]}
           </h2>
         ))}
-        {BOARD_KINDS.map((kind) => (
+        {shown.map((kind) => (
           <KindRow
             key={kind}
             kind={kind}
@@ -99,6 +107,12 @@ export function Board() {
       {switchedOn.length > 0 && <ExtraTexts extras={switchedOn} />}
     </div>
   );
+}
+
+/** How many lines are drafted for a kind, those of its rules among them. */
+function linesOf({ drafts }: SiteState, kind: BoardKind): number {
+  const { base, rules } = drafts[kind].design;
+  return [base, ...rules].flatMap((own) => TEXTS.filter((text) => own[text]?.trim())).length;
 }
 
 function KindRow({ kind, proved, loading }: { kind: BoardKind; proved: BoardKindProof | null; loading: boolean }) {

@@ -35,7 +35,7 @@ export function NewSite({ busy, onDemo, onFile }: { busy: boolean; onDemo: () =>
           if (!cannot) void make("bring-in");
         }}
       >
-        <Field label="Name" value={name} onChange={setName} hint="As it stands in titles: {site.name}" />
+        <Field label="Name" value={name} onChange={setName} hint="As lines write it with {site}" />
         <Field label="Address" value={baseUrl} onChange={setBaseUrl} hint="Such as https://shop.example" />
         <label className="grid gap-1">
           <span className="font-semibold">Language</span>

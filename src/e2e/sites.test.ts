@@ -1,0 +1,208 @@
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { dirname, join } from "node:path";
+import { type Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openStore } from "../store/open";
+import { readSite } from "../store/site";
+import { type App, axeFindings, endServer, freshDatabase, startApp, startServer } from "./app";
+import { ask, send } from "./calls";
+
+let app: App;
+let page: Page;
+/** Where all sites are listed. */
+let home: string;
+beforeAll(async () => {
+  app = await startApp();
+  home = new URL("/", app.url).href;
+  page = await app.page();
+}, 180_000);
+afterAll(() => app.close());
+
+const PAGES = [
+  "Artikel;Adresse;Bezeichnung;Preis",
+  "z1;/kessel/kupfer;Zymurgie-Kessel aus Kupfer;6,29",
+  "z2;/kessel/stahl;Zymurgie-Kessel aus Stahl;11,50",
+  "z3;/kessel/glas;Zymurgie-Kessel aus Glas;9,00",
+];
+const OWN = "/zymurgie-sohne";
+
+describe("a fresh start", () => {
+  it("shows the demo site, and how to start with one's own", async () => {
+    await page.goto(home);
+    await page.waitForSelector("role=link[name='Fennick & Dray']");
+    await page.waitForSelector("role=heading[name='Start with your own site']");
+    expect(await page.locator("main li").first().innerText()).toMatch(/13,806 pages.*14 lines drafted.*no run yet/s);
+    expect(await axeFindings(page)).toEqual([]);
+  });
+
+  it("leads from a name to a site with pages, and says at each step what is next", async () => {
+    await page.getByLabel("Name").fill("Zymurgie & Söhne");
+    await page.getByLabel("Address").fill("https://zymurgie.example");
+    await page.getByLabel("Language").selectOption("de");
+    await page.click("text=Begin without pages");
+    await page.waitForURL(`**${OWN}/settings`);
+    await page.goto(new URL(OWN, home).href);
+    await page.click("[data-next=pages] >> role=link");
+    await page.waitForURL(`**${OWN}/bring-in`);
+    const file = join(mkdtempSync(join(tmpdir(), "nine-lines-own-")), "kessel.csv");
+    writeFileSync(file, PAGES.join("\n"));
+    await page.setInputFiles("#file", file);
+    await page.waitForSelector("text=columns parted by semicolons");
+    await page.click("text=Bring these pages in");
+    await page.waitForSelector("text=is in");
+    await page.click("nav >> text=Board");
+    await page.waitForSelector("text=Nine lines for 3 pages");
+    expect(await page.locator("h2", { hasText: /^Posts$/i }).count()).toBe(0);
+    await page.click("[data-next=line] >> role=link");
+    await page.waitForURL(`**${OWN}/bench?kind=product&text=title`);
+    await page.click('[aria-label="Title line"]');
+    await page.keyboard.insertText("{name} – {site}");
+    const first = page.locator("[role=option] [data-proof]").first();
+    await expect.poll(() => first.innerText()).toContain("– Zymurgie & Söhne");
+    await page.waitForSelector("[data-draft=stored]");
+    await page.click("nav >> text=Board");
+    await page.waitForSelector("[data-next=review]");
+  });
+
+  it("has the other site a menu away, with nothing of this one on it", async () => {
+    await page.click("role=button[name='Zymurgie & Söhne: other sites']");
+    await page.click("role=menuitem[name=/Fennick/]");
+    await page.waitForURL("**/fennick-dray");
+    await page.waitForSelector("text=Nine lines for 13,806 pages");
+    await page.keyboard.press("Control+K");
+    await page.click("text=Go to the site Zymurgie & Söhne");
+    await page.waitForURL(`**${OWN}`);
+    await page.waitForSelector("text=Nine lines for 3 pages");
+  });
+});
+
+describe("two sites", () => {
+  it("never show anything of one another, whatever is asked with the other's ids", async () => {
+    const [demo, own] = [app.url, new URL(OWN, home).href];
+    const product = { kind: "product" as const };
+    const stretch = { from: 0, count: 50 };
+    const query = { kind: "all", side: "live", findings: [], difference: null, where: null, mark: null };
+    const all = { ...query, search: "", sort: "site", down: false, group: null };
+    const asked: [string, object][] = [
+      ["site.state", {}],
+      ["bench.board", {}],
+      ["bench.fields", product],
+      ["bench.values", { ...product, field: "name", search: "" }],
+      ["items.list", { query: all, columns: ["name", "price"], ...stretch }],
+      ...[1, 2, 3, 2000].map((id): [string, object] => ["items.sheet", { ...product, id }]),
+      ["items.views", {}],
+      ["keywords.matrix", {}],
+      ["keywords.suggestions", { ...product, ...stretch }],
+      ["review.summary", {}],
+      ["runs.list", {}],
+      ["runs.read", { id: 1 }],
+      ["jobs.list", {}],
+      ["designs.named", product],
+    ];
+    for (const [name, input] of asked) {
+      const [there, here] = [await send(demo, `/api/${name}`, input), await send(own, `/api/${name}`, input)];
+      expect(there.text, name).not.toMatch(/zymurgie/i);
+      expect(here.text, name).not.toMatch(/fennick|cleat|mooring/i);
+    }
+    for (const path of ["/api/out/items", "/api/files/lines", "/api/out/redirects"]) {
+      expect((await send(demo, path)).text).not.toMatch(/zymurgie/i);
+      expect((await send(own, path)).text).not.toMatch(/fennick|cleat/i);
+    }
+    expect((await send(home, "nowhere/api/site.state", {})).body.error).toMatch(/There is no site “nowhere”/);
+    expect((await send(home, "..%2Ffennick-dray/api/site.state", {})).status).not.toBe(200);
+  });
+
+  it("do not share what a browser keeps", async () => {
+    await page.goto(new URL(`${OWN}/settings`, home).href);
+    await page.locator("label", { hasText: "Tagline" }).locator("input").fill("Kessel seit je");
+    await page.goto(`${app.url}/settings`);
+    await page.waitForSelector("text=Surfaces and limits");
+    expect(await page.locator("label", { hasText: "Tagline" }).locator("input").inputValue()).not.toContain("Kessel");
+  });
+});
+
+describe("a site as a whole", () => {
+  const rows = () => page.locator("main section >> nth=0 >> li").allInnerTexts();
+
+  it("is duplicated, taken out, removed, brought back and taken in again", async () => {
+    await page.goto(home);
+    const menu = (name: string) => page.click(`[aria-label="What can be done with ${name}"]`);
+    await menu("Zymurgie & Söhne");
+    await page.click("role=menuitem[name='Duplicate, to try something']");
+    await page.waitForSelector("role=link[name='Zymurgie & Söhne – copy']");
+    await menu("Zymurgie & Söhne – copy");
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      page.click("role=menuitem[name='Take out as one file']"),
+    ]);
+    const file = await download.path();
+    await menu("Zymurgie & Söhne – copy");
+    await page.click("role=menuitem[name='Remove …']");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("role=button[name='Remove it']");
+    await page.waitForSelector("text=gone in 30 days");
+    expect((await send(home, "zymurgie-sohne-copy/api/site.state", {})).status).toBe(404);
+    await page.click("role=button[name='Bring back']");
+    await page.waitForSelector("role=link[name='Zymurgie & Söhne – copy']");
+    await page.setInputFiles('[aria-label="A site’s file"]', {
+      name: "kessel.db",
+      mimeType: "application/vnd.sqlite3",
+      buffer: readFileSync(file),
+    });
+    await expect.poll(rows, { timeout: 20_000 }).toHaveLength(4);
+    const { counts, site } = await ask(new URL("/zymurgie-sohne-copy-2", home).href, "site.state", {});
+    expect([counts, site?.name]).toEqual([{ product: 3 }, "Zymurgie & Söhne – copy"]);
+  });
+
+  it("is not taken in where the file is none, and says why", async () => {
+    await page.setInputFiles('[aria-label="A site’s file"]', {
+      name: "bild.db",
+      mimeType: "image/png",
+      buffer: Buffer.from("PNG and more of that kind ".repeat(100)),
+    });
+    await page.waitForSelector("text=/is not a database of this application/");
+    expect(await rows()).toHaveLength(4);
+  });
+
+  it("may be the last one and be removed: there is no demo site unless one wants it", async () => {
+    const db = freshDatabase();
+    const { server, url } = await startServer(db);
+    await send(new URL("/", url).href, "api/sites.remove", { id: "fennick-dray" });
+    await endServer(server);
+    const again = await startServer(db);
+    const { body } = await send(new URL("/", again.url).href, "api/sites.list", {});
+    expect(body).toMatchObject({ sites: [], removed: [{ id: "fennick-dray" }] });
+    await endServer(again.server);
+  });
+});
+
+describe("a kill", () => {
+  it("while sites are made and duplicated leaves each whole or not there at all", async () => {
+    const db = freshDatabase();
+    let current = await startServer(db);
+    for (const ms of [15, 120, 400, 900, 1800]) {
+      const origin = new URL("/", current.url).href;
+      const going = ["makeDemo", "duplicate", "make"].map((name) =>
+        send(origin, `api/sites.${name}`, { id: "fennick-dray", name: "Rope", baseUrl: "", language: "en" }).catch(
+          () => null,
+        ),
+      );
+      await new Promise((resolve) => setTimeout(resolve, ms));
+      current.server.removeAllListeners("exit");
+      current.server.kill("SIGKILL");
+      await Promise.all(going);
+      current = await startServer(db);
+      const names = readdirSync(dirname(db)).filter((name) => !/-(wal|shm|journal)$/.test(name));
+      expect(names.filter((name) => !name.endsWith(".db"))).toEqual([]);
+      for (const name of names) {
+        const own = openStore(join(dirname(db), name), { readonly: true });
+        expect(own.pragma("quick_check(1)", { simple: true }), name).toBe("ok");
+        const pages = own.prepare("SELECT count(*) FROM items").pluck().get();
+        expect(pages, name).toBe(readSite(own)!.name.startsWith("Rope") ? 0 : 13_806);
+        own.close();
+      }
+    }
+    await endServer(current.server);
+  });
+});
