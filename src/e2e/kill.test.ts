@@ -36,6 +36,19 @@ async function killed(server: ChildProcess): Promise<void> {
   await gone;
 }
 
+/**
+ * Ends a server in the midst of what it writes: at once when the database has so much of it.
+ *
+ * @param count counts what is done by now. @param least so much has to be.
+ */
+async function killedMidway(server: ChildProcess, db: string, count: string, least: number): Promise<void> {
+  const handle = new Database(db, { readonly: true });
+  const done = handle.prepare(count).pluck();
+  while ((done.get() as number) < least) await new Promise((resolve) => setImmediate(resolve));
+  await killed(server);
+  handle.close();
+}
+
 const texts = (db: string): Texts[] => {
   const handle = new Database(db, { readonly: true });
   const rows = handle.prepare("SELECT id, title, description, slug, path FROM items ORDER BY id").all() as Texts[];
@@ -52,8 +65,8 @@ describe("a server killed while a run is applied", () => {
     current = await startServer(db);
     const before = texts(db);
     const run = await applied(current.url);
-    while ((await ask(current.url, "runs.read", { id: run })).applied <= 2000);
-    await killed(current.server);
+    const appliedSoFar = `SELECT count(*) FROM run_changes WHERE run_id = ${run} AND status = 'applied'`;
+    await killedMidway(current.server, db, appliedSoFar, 2001);
 
     current = await startServer(db);
     const stopped = await ask(current.url, "runs.read", { id: run });
@@ -132,12 +145,7 @@ describe("a server killed while pages are edited by hand", () => {
       action: { type: "set", field: "keyword", value: "one for all" },
     });
     making.catch(() => {});
-    for (;;) {
-      const done = keywords().filter((keyword) => keyword === "one for all").length;
-      if (done > 1000) break;
-      await new Promise((resolve) => setImmediate(resolve));
-    }
-    await killed(current.server);
+    await killedMidway(current.server, db, "SELECT count(*) FROM items WHERE keyword = 'one for all'", 1001);
 
     current = await startServer(db);
     const { stopped } = await ask(current.url, "edits.steps", {});
