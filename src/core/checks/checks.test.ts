@@ -211,6 +211,15 @@ describe("findings of a text", () => {
     expect(text.slice(repeated!.from!, repeated!.to!)).toBe("in in");
   });
 
+  it("of a description that begins like its title: three words, marks aside", () => {
+    const begins = (text: string) => found("description", { text }).filter(({ id }) => id === "begins-like-title");
+    expect(begins("Mooring cleat of ours, cast and finished by hand, in two sizes for boats of any length.")).toEqual(
+      [],
+    );
+    const three = "Mooring cleat, in gunmetal: cast and finished by hand, in two sizes for boats of any length.";
+    expect(begins(three)).toEqual([{ id: "begins-like-title", from: 0, to: "Mooring cleat, in".length }]);
+  });
+
   it("leave alone what looks like them", () => {
     const left = (text: string) => ids("title", { text, keyword: null, name: "" });
     expect(left("Bronze cleat: 200–230 mm, made in 1902 – by hand")).toEqual([]);

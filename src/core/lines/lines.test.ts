@@ -35,3 +35,15 @@ describe("the contract's lines", () => {
     if (c.empty) expect(proved[0]!.empty).toEqual(c.empty);
   });
 });
+
+describe("a slip in a field", () => {
+  it.each([
+    ["{name x} and ]", [6, 13]],
+    ["{name x} and {name y}", [6, 19]],
+    ["{name x} – {name}", [6]],
+    ["{name {name}", [0]],
+    ["{name x", [0]],
+  ])("is one error, and what follows it is read: %s", (source, places) =>
+    expect(parseLine(source).errors.map(({ from }) => from)).toEqual(places),
+  );
+});

@@ -14,7 +14,7 @@ import { TextGroups } from "./groups";
 import { constantColumn, itemSetOf, type ItemSet } from "./items";
 import { orderRows } from "./order";
 import { type DecidingLine, type ProofSource, proveSet, SetProver } from "./prove-set";
-import { roomFor } from "./room";
+import { overBy, roomFor } from "./room";
 import { summarise } from "./summary";
 import { type TextProof } from "./text-proof";
 
@@ -131,6 +131,33 @@ describe("a text whose lines are full to the edge", () => {
     const program = compileLine(parseLine("{name}"));
     const made = proveSet(source, { lines: [{ from: "base", program }], decides: null });
     expect([made.fits[0], proveLive({ ...source, live: [text] }).fits[0]]).toEqual([1, 1]);
+  });
+});
+
+describe("words that values and literals make together", () => {
+  it("have no room where three of them need three lines, though the text by itself would fill less than two", () => {
+    const own = surfaceById("phone-title")!;
+    const font = fontById(own.font);
+    const part = (share: number) =>
+      "n".repeat(Math.floor((share * own.width) / unitsToPx(font, advanceUnits(font, "n"), own.size)));
+    const set = itemSetOf([{ name: part(0.3) }, { name: part(0.05) }]);
+    const program = compileLine(parseLine(`{name}${part(0.25)} {name}${part(0.25)} {name}${part(0.25)}`));
+    const made = proveSet(
+      { ...sourceOf(set), room: roomFor({ surfaces: [own], chars: null }) },
+      { lines: [{ from: "base", program }], decides: null },
+    );
+    expect([...made.fits]).toEqual([0, 1]);
+    expect(made.sizes[0]).toBeLessThan(2 * own.width);
+  });
+});
+
+describe("how far a text is beyond its room", () => {
+  it("is told in characters where only those are limited, and is nothing where nothing is", () => {
+    const text = "Twelve chars";
+    expect(overBy(roomFor({ surfaces: [], chars: 10 }), text)).toBe(2);
+    expect(overBy(roomFor({ surfaces: [], chars: 12 }), text)).toBe(0);
+    expect(overBy(roomFor({ surfaces: [], chars: null }), text)).toBe(0);
+    expect(overBy(roomFor({ surfaces: [surfaceById("desktop-title")!], chars: 10 }), text)).toBe(2);
   });
 });
 
