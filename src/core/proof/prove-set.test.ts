@@ -184,12 +184,14 @@ const value = fc.string({ unit: fc.constantFrom(..."ab rope cleat's Åк⚓-–/
 const record = fc.record({
   name: value,
   category: value,
-  keyword: fc.constantFrom("", "rope", "cleat rope", "rope's", "a b"),
+  keyword: fc.constantFrom("", "rope", "ropes", "xrope", "cleat rope", "rope's", "a b"),
 });
 const sources = [
   "{name} – {category}",
   "{name}{category}",
   "x{name}, {category}",
+  "x{name}",
+  "{name}s",
   "[{name} ]^1{category}",
   "{category}[ – {name}]^apart",
   "{name}[ {category}]^apart[ {keyword}]^apart",
