@@ -5,7 +5,7 @@ import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type LinesFile } from "../core/design/design";
 import { type App, axeFindings, startApp, pickCondition, contrastOf } from "./app";
-import { draftStored } from "./calls";
+import { ask, draftStored } from "./calls";
 
 let app: App;
 let page: Page;
@@ -206,22 +206,20 @@ describe("writing a line", () => {
 describe("drafts", () => {
   it("survive a crash of the browser", async () => {
     await stored();
-    const draft = await page.evaluate(async () => {
-      const state = (await (await fetch("/api/site.state", { method: "POST", body: "{}" })).json()) as {
-        drafts: { product: { design: { base: object; rules: object[] }; version: number } };
-      };
-      return state.drafts.product;
-    });
+    const draft = (await ask(app.url, "site.state", {})).drafts.product;
     const left = {
       design: { ...draft.design, base: { ...draft.design.base, title: "{name} left by a crash" } },
       seen: draft.version,
     };
-    await page.evaluate((text) => localStorage.setItem("nine-lines draft product", text), JSON.stringify(left));
+    await page.evaluate(
+      (text) => localStorage.setItem("fennick-dray: nine-lines draft product", text),
+      JSON.stringify(left),
+    );
     await page.goto(`${app.url}/bench?kind=product&text=title`);
     await page.waitForFunction(
       () => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash",
     );
-    await page.waitForFunction(() => localStorage.getItem("nine-lines draft product") === null);
+    await page.waitForFunction(() => localStorage.getItem("fennick-dray: nine-lines draft product") === null);
   });
 
   it("are told of changes in another window, and neither is lost", async () => {

@@ -11,6 +11,7 @@ afterAll(() => app.close());
 
 /** Every view, and what stands on it once it is there. */
 const VIEWS: readonly (readonly [name: string, path: string, ready: string])[] = [
+  ["the sites", "/..", "text=Start with your own site"],
   ["Board", "/", "text=too wide"],
   ["Bench", "/bench?kind=product&text=title", "[role=option]"],
   ["Items", "/items", "[role=gridcell]"],
@@ -129,7 +130,7 @@ describe("the views", () => {
       ["1", "/"],
     ] as const) {
       await page.keyboard.press(`Alt+${key}`);
-      await page.waitForFunction((wanted) => location.pathname === wanted, path);
+      await page.waitForFunction((wanted) => location.pathname === wanted, `/fennick-dray${path === "/" ? "" : path}`);
     }
     await page.context().close();
   });

@@ -12,6 +12,10 @@ export function NewSite({ busy, onDemo, onFile }: { busy: boolean; onDemo: () =>
   const [making, setMaking] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const make = async (next: "bring-in" | "settings") => {
+    if (name.trim() === "") {
+      setError("The site needs a name.");
+      return;
+    }
     setMaking(true);
     setError(null);
     try {
@@ -22,7 +26,7 @@ export function NewSite({ busy, onDemo, onFile }: { busy: boolean; onDemo: () =>
       setMaking(false);
     }
   };
-  const cannot = making || busy || name.trim() === "";
+  const cannot = making || busy;
   return (
     <aside aria-labelledby="new-title" className="self-start border border-key bg-sheet px-5 py-4">
       <h2 id="new-title" className="text-[17px] font-bold">

@@ -28,11 +28,11 @@ export function Sites({ initial }: { initial: SiteList }) {
       toast(`Taken in as ${id}`);
     });
   return (
-    <div className="flex min-h-full flex-col">
+    <div className="flex h-full flex-col">
       <header className="bar flex h-11 shrink-0 items-center gap-3 bg-bar px-4 font-bold text-bar-text">
         Nine Lines
       </header>
-      <main className="grid flex-1 content-start gap-x-10 gap-y-8 px-6 py-5 lg:grid-cols-[minmax(0,1fr)_330px]">
+      <main className="relative grid min-h-0 flex-1 content-start overflow-y-auto gap-x-10 gap-y-8 px-6 py-5 lg:grid-cols-[minmax(0,1fr)_330px]">
         <section aria-labelledby="sites-title">
           <h1 id="sites-title" className="text-[22px] font-bold">
             Sites
