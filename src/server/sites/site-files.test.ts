@@ -108,7 +108,7 @@ describe("removing a site", () => {
     expect(readdirSync(sitesFolder())).toEqual([]);
     expect(siteIds()).toEqual([]);
     const [removed] = removedSites();
-    expect(removed).toMatchObject({ id, daysLeft: KEPT_DAYS });
+    expect(removed).toMatchObject({ id, name: "Rope and twine", daysLeft: KEPT_DAYS });
     expect(bringBack(removed!.file)).toBe(id);
     expect(nameOf(siteFile(id))).toBe("Rope and twine");
     expect(removedSites()).toEqual([]);

@@ -109,6 +109,7 @@ export interface RemovedSite {
   /** What it is brought back by. */
   readonly file: string;
   readonly id: string;
+  readonly name: string;
   readonly removedAt: string;
   /** After so many days it is gone. */
   readonly daysLeft: number;
@@ -149,8 +150,30 @@ export function removedSites(now = Date.now()): RemovedSite[] {
     const [, id, at] = /^(.+)@(\d+)\.db$/.exec(file) ?? [];
     if (id === undefined) return [];
     const daysLeft = Math.ceil((Number(at) + KEPT_DAYS * DAY_MS - now) / DAY_MS);
-    return [{ file, id, removedAt: new Date(Number(at)).toISOString(), daysLeft }];
+    return [
+      {
+        file,
+        id,
+        name: nameIn(join(removedFolder(), file)) || id,
+        removedAt: new Date(Number(at)).toISOString(),
+        daysLeft,
+      },
+    ];
   });
+}
+
+/** The name of the site in a file, `""` where it has none or cannot be read. */
+function nameIn(file: string): string {
+  try {
+    const db = openStore(file, { readonly: true });
+    try {
+      return readSite(db)?.name ?? "";
+    } finally {
+      db.close();
+    }
+  } catch {
+    return "";
+  }
 }
 
 /** Puts a site that was removed back. @returns its id, another one where there is a site of that id by now. */

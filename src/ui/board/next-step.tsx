@@ -16,7 +16,7 @@ export function nextStep(pages: number, lines: number, changes: number, hasRun: 
 export function NextStepLine({ step, firstKind }: { step: NextStep; firstKind: string }) {
   if (step === "none") return null;
   return (
-    <p className="mt-3 border-l-4 border-[var(--yellow)] bg-sheet px-4 py-2.5" data-next={step}>
+    <p className="mt-2 border-l-4 border-[var(--yellow)] bg-sheet px-4 py-1.5" data-next={step}>
       {step === "pages" && (
         <>
           <b>Next: bring in the site’s pages.</b> A CSV file of them will do, as your shop or editor takes it out: an id

@@ -6,6 +6,7 @@ import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { Toaster } from "sonner";
 import { Jobs } from "./jobs";
+import { Mark } from "./mark";
 import { Palette } from "./palette";
 import { Queries } from "./queries";
 import { SiteMenu } from "./site-menu";
@@ -55,10 +56,7 @@ function Bar() {
       <a href="#view" className="sr-only focus:not-sr-only focus:mr-3">
         To the view
       </a>
-      <svg width="19" height="14" viewBox="0 0 19 14" aria-hidden="true" className="mr-2.5 shrink-0">
-        <path d="M0 2h19M0 7h14" stroke="currentColor" strokeWidth="2" />
-        <path d="M0 12h9" stroke="var(--yellow)" strokeWidth="2" />
-      </svg>
+      <Mark />
       <SiteMenu name={state.site?.name || "Nine Lines"} />
       <nav aria-label="Views" className="narrow flex shrink-0 gap-0.5 small:-mx-1 small:w-full small:overflow-x-auto">
         {IN_BAR.map((view) => {

@@ -7,7 +7,7 @@ import { call } from "../shell/api";
 import { ago, counted } from "../shell/format";
 import { MENU, MenuItem } from "../shell/menu-item";
 import { megabytes } from "./megabytes";
-import type { Doing } from "./sites";
+import type { Doing } from "./doing";
 
 /** One site: what it is, how far work on it is, and what can be done with it as a whole. */
 export function SiteRow({ site, doing }: { site: SiteCard; doing: Doing }) {
@@ -25,13 +25,13 @@ export function SiteRow({ site, doing }: { site: SiteCard; doing: Doing }) {
         <p className="text-[12.5px] text-soft">{site.address || `/${site.id}`}</p>
       </div>
       {site.trouble === null ? (
-        <dl className="flex flex-wrap gap-x-6 text-[13px]">
+        <dl className="grid grid-cols-[92px_116px_minmax(0,150px)_84px] gap-x-4 text-right text-[13px] small:flex small:flex-wrap">
           <Figure name="Pages" value={counted(site.pages, "page", "pages")} />
           <Figure
             name="Lines"
             value={site.lines === 0 ? "no lines yet" : counted(site.lines, "line drafted", "lines drafted")}
           />
-          <Figure name="Last run" value={site.lastRun ? `last run ${ago(site.lastRun.at)}` : "no run yet"} />
+          <Figure name="Last run" value={site.lastRun ? `run ${ago(site.lastRun.at)}` : "no run yet"} />
           <Figure name="Size" value={megabytes(site.bytes)} />
         </dl>
       ) : (

@@ -3,6 +3,8 @@ import { useState } from "react";
 import { toast, Toaster } from "sonner";
 import type { SiteList } from "../../server/sites/site-cases";
 import { call, sendFile, wordsOf } from "../shell/api";
+import { Mark } from "../shell/mark";
+import type { Doing } from "./doing";
 import { NewSite } from "./new-site";
 import { RemovedSites } from "./removed-sites";
 import { SiteRow } from "./site-row";
@@ -11,8 +13,7 @@ import { SiteRow } from "./site-row";
 export function Sites({ initial }: { initial: SiteList }) {
   const [{ sites, removed }, setList] = useState(initial);
   const [busy, setBusy] = useState<string | null>(null);
-  /** Does something that may take long, says meanwhile what it is, and shows the list as it is then. */
-  const doing = async (words: string, work: () => Promise<unknown>) => {
+  const doing: Doing = async (words, work) => {
     setBusy(words);
     try {
       await work();
@@ -29,7 +30,8 @@ export function Sites({ initial }: { initial: SiteList }) {
     });
   return (
     <div className="flex h-full flex-col">
-      <header className="bar flex h-11 shrink-0 items-center gap-3 bg-bar px-4 font-bold text-bar-text">
+      <header className="bar flex h-11 shrink-0 items-center bg-bar px-4 font-bold text-bar-text">
+        <Mark />
         Nine Lines
       </header>
       <main className="relative grid min-h-0 flex-1 content-start overflow-y-auto gap-x-10 gap-y-8 px-6 py-5 lg:grid-cols-[minmax(0,1fr)_330px]">
@@ -62,5 +64,3 @@ export function Sites({ initial }: { initial: SiteList }) {
     </div>
   );
 }
-
-export type Doing = (words: string, work: () => Promise<unknown>) => Promise<void>;
