@@ -225,6 +225,22 @@ describe("bringing in a file", () => {
     await page.goto(`${app.url}/bring-in`);
     await page.setInputFiles("#file", file);
     await told("3 rows: 0 new, 0 changed, 2 the same, 1 refused");
+    await page.waitForSelector("text=Columns are read as they were when such a file was brought in before");
+  });
+
+  it("takes a table that was copied from a spreadsheet", async () => {
+    await page.goto(`${app.url}/bring-in`);
+    await page.waitForSelector("text=or paste a table");
+    await page.evaluate((text) => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData("text/plain", text);
+      document.body.dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
+    }, "sku\taddress\tH1\n90001\t/lots/oak-oar\tOak oar; pair\n90004\t/lots/elm-oar\tElm oar\n");
+    await page.waitForSelector("text=columns parted by tabs");
+    const forecast = page.locator('[aria-label="What it would do"]');
+    await expect
+      .poll(() => forecast.innerText(), { timeout: 20_000 })
+      .toContain("2 rows: 1 new, 0 changed, 1 the same");
   });
 
   it.each([

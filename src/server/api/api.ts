@@ -11,7 +11,6 @@ import { firstLook, type FirstLook } from "../exchange/bring-in";
 import { writeLinesFile } from "../exchange/exchange-lines";
 import { forgetFile, receiveFile } from "../exchange/uploads";
 import { type KeywordsLook, lookAtKeywords } from "../keywords/bring-keywords";
-import { readSite } from "../../store/site";
 import { siteState, type SiteState } from "../site/site-state";
 import { type OpenedSite } from "../workspace/opened-site";
 import { answer } from "./answer";
@@ -55,7 +54,7 @@ export class Api {
         lookedAt(
           body,
           "The file is empty. Choose a CSV file with a header row and at least one row below it.",
-          (token): Promise<FirstLook> => firstLook(token, name, readSite(this.site.db)?.language ?? "en"),
+          (token): Promise<FirstLook> => firstLook(this.site.db, token, name),
         ),
       "receive pages",
     );

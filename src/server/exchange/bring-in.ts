@@ -1,6 +1,6 @@
 import { siteSchema } from "../../core/design/design";
 import { type Kind, TEXTS } from "../../core/design/kinds";
-import { type FormatGuess, guessFormat } from "../../core/text/figures";
+import { type FieldFormat, type FormatGuess, guessFormat } from "../../core/text/figures";
 import { type ImportRow, importRows, takenReason } from "./import-rows";
 import { type ByHandChoice } from "../../core/infer/by-hand";
 import { markByHand } from "./mark-by-hand";
@@ -8,12 +8,13 @@ import { isRefusal } from "../threads/call";
 import { Refusal } from "../../core/refusal";
 import { basename } from "node:path";
 import { type RefusedRow, readTable, tableShape, type TableShape } from "../../formats/csv-read";
-import { fieldOfColumn, guessTargets, type Mapping, mappingError, sameNames } from "../../formats/mapping";
+import { fieldOfColumn, type Mapping, mappingError, sameNames } from "../../formats/mapping";
 import { type Target } from "../../core/design/import-targets";
 import { itemBringer, ItemConflict, settleAddresses } from "../../store/bring-items";
 import { type ItemInput } from "../../store/items";
 import { type Db, explain, isStoreFailure } from "../../store/open";
 import { nextRevision, readSite, revision, writeSite } from "../../store/site";
+import { firstMapping, rememberMapping } from "./remembered-mapping";
 import { uploadedFile } from "./uploads";
 
 /** A first look at a file: how it was read, its columns with a guess at each, and its first rows. */
@@ -28,9 +29,14 @@ export interface FirstLook {
     readonly filled: number;
     /** How its figures are written, `null` where it holds none that could be read otherwise. */
     readonly figures: FormatGuess | null;
+    /** How they were said to be written before; `null` where nothing was said. */
+    readonly format: FieldFormat | null;
   }[];
   /** What was odd about the file, and how it was read. */
   readonly notes: readonly string[];
+  /** What was said of the last file with this header; `null` where there was none. */
+  readonly kind: Kind | null;
+  readonly byHand: ByHandChoice | null;
   readonly rows: readonly (readonly string[])[];
   readonly refused: readonly RefusedRow[];
 }
@@ -54,11 +60,10 @@ const BATCH = 1000;
 
 const DAMAGED = "Some bytes are no UTF-8, as the rest of the file is; rows with such are refused.";
 
-/**
- * @param language the site's: how figures are written where the file does not tell.
- * @throws {TableError} for a file that is no table.
- */
-export async function firstLook(token: string, name: string, language: string): Promise<FirstLook> {
+const REMEMBERED = "Columns are read as they were when such a file was brought in before.";
+
+/** @throws {TableError} for a file that is no table. */
+export async function firstLook(db: Db, token: string, name: string): Promise<FirstLook> {
   const file = uploadedFile(token);
   const shape = await tableShape(file);
   const rows: (readonly string[])[] = [];
@@ -67,7 +72,9 @@ export async function firstLook(token: string, name: string, language: string): 
     rows.push(row.cells);
     if (rows.length >= LOOKED_AT) break;
   }
-  const targets = guessTargets(shape.header);
+  const { targets, formats, kind, byHand, isRemembered } = firstMapping(db, shape.header);
+  // How figures are written where the file does not tell.
+  const language = readSite(db)?.language ?? "en";
   const columns = shape.header.map((column, i) => ({
     name: column,
     target: targets[i]!,
@@ -76,9 +83,15 @@ export async function firstLook(token: string, name: string, language: string): 
       rows.map((cells) => cells[i] ?? ""),
       language,
     ),
+    format: formats[i] ?? null,
   }));
   const { encoding, delimiter } = shape;
-  const notes = [...shape.notes, ...(shape.isDamaged ? [DAMAGED] : []), ...sameNames(shape.header, { targets })];
+  const notes = [
+    ...(isRemembered ? [REMEMBERED] : []),
+    ...shape.notes,
+    ...(shape.isDamaged ? [DAMAGED] : []),
+    ...sameNames(shape.header, { targets }),
+  ];
   return {
     token,
     file: basename(name),
@@ -86,6 +99,8 @@ export async function firstLook(token: string, name: string, language: string): 
     delimiter,
     columns,
     notes,
+    kind,
+    byHand,
     rows: rows.slice(0, FIRST_ROWS),
     refused: refused.slice(0, FIRST_ROWS),
   };
@@ -106,6 +121,7 @@ export async function bringIn(
   const shape = await tableShape(file);
   const wrong = mappingError(mapping, shape.header);
   if (wrong) throw new Refusal("invalid", wrong);
+  rememberMapping(db, shape.header, mapping, byHand);
   const id = Number(
     db.prepare("INSERT INTO imports (file, started_at, status) VALUES (?, ?, 'running')").run(name, options.now())
       .lastInsertRowid,

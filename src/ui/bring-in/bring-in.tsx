@@ -14,6 +14,7 @@ import { FIGURE_WORDS } from "../shell/figure-words";
 import { Forecast, useForecast } from "./forecast";
 import { isOpenJob, stopJob, useJobs, watchJobs } from "../shell/jobs";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
+import { usePastedTable } from "./pasted-table";
 import { BarSlot } from "../shell/shell";
 
 const TARGET_WORDS: Partial<Record<Target, string>> = {
@@ -63,7 +64,11 @@ export function BringIn() {
       );
       setLook(answer);
       setTargets(answer.columns.map((column) => column.target));
-      setFormats(answer.columns.map(({ figures }) => figures && { [figures.type]: figures.format }));
+      setFormats(
+        answer.columns.map(({ figures, format }) => format ?? (figures && { [figures.type]: figures.format })),
+      );
+      if (answer.kind) setKind(answer.kind);
+      if (answer.byHand) setByHand(answer.byHand);
     } catch (e) {
       setError(`${file.name}: ${wordsOf(e)}`);
     } finally {
@@ -87,6 +92,7 @@ export function BringIn() {
     const file = event.dataTransfer.files[0];
     if (file) void take(file);
   };
+  usePastedTable((file) => void take(file));
   const hasKindColumn = targets.includes("kind");
 
   return (
@@ -132,7 +138,7 @@ export function BringIn() {
               parted by {DELIMITER_WORDS[look.delimiter]}
             </>
           ) : (
-            "or drop it here"
+            "or drop it here, or paste a table that was copied from a spreadsheet"
           )}
         </span>
       </div>
