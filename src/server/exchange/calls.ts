@@ -32,11 +32,13 @@ export const exchangeCalls = {
       name: z.string().max(300),
       mapping,
       byHand: z.enum(BY_HAND_CHOICES).default("unexplained"),
+      /** How many rows the file has, where that is known already. */
+      rows: z.number().int().min(0).nullable().default(null),
     }),
-    (site, params: ImportParams, { client }) => {
+    (site, { rows, ...params }: ImportParams & { rows: number | null }, { client }) => {
       uploadedFile(params.token);
       const label = `Bringing in ${params.name}`;
-      return { job: site.jobs.add({ type: "import", label, params, total: null, begunBy: client }).id };
+      return { job: site.jobs.add({ type: "import", label, params, total: rows, begunBy: client }).id };
     },
   ),
   /** What a lines file would change. */

@@ -14,6 +14,7 @@ import { FIGURE_WORDS } from "../shell/figure-words";
 import { Forecast, useForecast } from "./forecast";
 import { isOpenJob, stopJob, useJobs, watchJobs } from "../shell/jobs";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
+import { useTimeLeft } from "./time-left";
 import { usePastedTable } from "./pasted-table";
 import { BarSlot } from "../shell/shell";
 
@@ -79,7 +80,8 @@ export function BringIn() {
     if (!look) return;
     setError(null);
     try {
-      const { job: id } = await call("exchange.bringIn", { token: look.token, name: look.file, mapping, byHand });
+      const rows = forecast.foreseen?.rows ?? null;
+      const { job: id } = await call("exchange.bringIn", { token: look.token, name: look.file, mapping, byHand, rows });
       setJobId(id);
       watchJobs();
     } catch (e) {
@@ -349,6 +351,7 @@ function Progress({ job, onAgain }: { job: StoredJob; onAgain: () => void }) {
   const router = useRouter();
   const r = job.result as ImportProgress | null;
   const running = isOpenJob(job);
+  const left = useTimeLeft(job.done, job.total);
   const file = (job.params as { name: string }).name;
   return (
     <section aria-label="Progress" className="mt-5 max-w-2xl border border-hair bg-sheet p-5">
@@ -362,7 +365,10 @@ function Progress({ job, onAgain }: { job: StoredJob; onAgain: () => void }) {
               : "The file could not be brought in"}
       </h2>
       <p role="status" className="mt-2 text-[15px]">
-        {counted(r?.rows ?? job.done, "row", "rows")} read
+        {running && job.total !== null
+          ? `${count(r?.rows ?? job.done)} of ${counted(job.total, "row", "rows")}`
+          : counted(r?.rows ?? job.done, "row", "rows")}{" "}
+        read
         {r && (
           <>
             {" = "}
@@ -376,7 +382,16 @@ function Progress({ job, onAgain }: { job: StoredJob; onAgain: () => void }) {
           </>
         )}
       </p>
-      {running && <progress aria-label="Rows are being read" className="mt-3 block h-1.5 w-full" />}
+      {running && (
+        <>
+          <progress
+            aria-label="Rows are being read"
+            className="mt-3 block h-1.5 w-full"
+            {...(job.total === null ? {} : { max: Math.max(1, job.total), value: job.done })}
+          />
+          <p className="mt-1 h-5 text-soft">{left}</p>
+        </>
+      )}
       {job.message && (
         <p role="alert" className="mt-2 text-magenta">
           {job.message}
