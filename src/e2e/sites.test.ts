@@ -51,6 +51,9 @@ describe("a fresh start", () => {
     await page.waitForSelector("text=columns parted by semicolons");
     await page.click("text=Bring these pages in");
     await page.waitForSelector("text=is in");
+    await page.click("role=button[name='See the pages']");
+    await page.waitForURL(`**${OWN}/items`);
+    await page.waitForSelector("text=Zymurgie-Kessel aus Stahl");
     await page.click("nav >> text=Board");
     await page.waitForSelector("text=Nine lines for 3 pages");
     expect(await page.locator("h2", { hasText: /^Posts$/i }).count()).toBe(0);

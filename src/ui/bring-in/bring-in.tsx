@@ -404,6 +404,9 @@ function Progress({ job, onAgain }: { job: StoredJob; onAgain: () => void }) {
           </button>
         ) : (
           <>
+            <button type="button" className={PLAIN_ACTION} onClick={() => router.push("/items")}>
+              See the pages
+            </button>
             <button type="button" className={PLAIN_ACTION} onClick={() => router.push("/")}>
               See the board
             </button>
