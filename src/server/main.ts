@@ -9,7 +9,7 @@ import { allowedHosts, isOwnRequest, refusalToListen } from "./guard/hosts";
 import { cleanUploads, KEPT_FOR_MS } from "./exchange/uploads";
 import { openSite } from "./open-site";
 import { makeDemo } from "./sites/site-cases";
-import { lastUsed, moveOldDatabase, removedSites, tidyFolders } from "./sites/site-files";
+import { dropHalfMade, dropOldSites, lastUsed, moveOldDatabase, removedSites } from "./sites/site-files";
 import { Sites } from "./sites/sites";
 import { SitesApi } from "./sites/sites-api";
 import { filesWanted } from "./sites/wanted-files";
@@ -32,7 +32,8 @@ async function main(): Promise<void> {
   const refusal = refusalToListen(host, process.argv.includes("--open-to-all"));
   if (refusal !== null) throw new StoreError(refusal);
   const unlock = lockForServer(sitesFolder());
-  tidyFolders();
+  dropHalfMade();
+  dropOldSites();
   moveOldDatabase();
   if (siteIds().length === 0 && removedSites().length === 0) {
     process.stdout.write("Making the demo site …\n");
@@ -40,7 +41,7 @@ async function main(): Promise<void> {
   }
   tidyUploads(0);
   setInterval(() => tidyUploads(KEPT_FOR_MS), HOUR_MS).unref();
-  setInterval(() => tidyFolders(), HOUR_MS).unref();
+  setInterval(() => dropOldSites(), HOUR_MS).unref();
   const sites = new Sites(openSite);
   provideApi(new SitesApi(sites));
   const app = next({ dev: false, dir: process.cwd(), hostname: host, port });

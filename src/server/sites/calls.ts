@@ -16,7 +16,7 @@ const newSite = z.object({
 /** What can be asked of all sites together. */
 export const sitesCalls = {
   sites: {
-    list: endpoint<typeof NOTHING, SiteList, Sites>(NOTHING, () => listSites()),
+    list: endpoint<typeof NOTHING, SiteList, Sites>(NOTHING, (sites) => listSites(sites)),
     /** Makes a site without pages. */
     make: endpoint<typeof newSite, { id: string }, Sites>(newSite, (_, site) => ({ id: makeEmpty(site) })),
     /** Makes the demo site anew, beside one that is there already. */

@@ -4,16 +4,12 @@ import { DEMO_SITE } from "../../demo/site";
 import { siteFile } from "../../store/data-folder";
 import { openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
-import { checkSiteFile, copyOf, freeId, makeSite, putSite } from "./site-files";
+import { checkSiteFile, copyOf, makeSite, putSite } from "./site-files";
 
 /** What is done with whole sites and takes long, beside all else: in a thread of its own, which ends with it. */
 export const fileWork = {
   /** Makes the demo site. @returns its id. */
-  makeDemo: (_: undefined): string => {
-    const id = freeId(DEMO_SITE.name);
-    makeSite(id, (db) => loadDemo(db));
-    return id;
-  },
+  makeDemo: (_: undefined): string => makeSite(DEMO_SITE.name, (db) => void loadDemo(db)),
 
   /** Makes a site like another one, to try something out on. @returns its id. */
   duplicate: ({ id }: { id: string }): string => {
@@ -21,10 +17,10 @@ export const fileWork = {
     try {
       const site = readSite(db) ?? siteSchema.parse({ name: id });
       const name = `${site.name} – copy`;
-      const own = freeId(name);
-      const copy = copyOf(db, own, (made) => writeSite(made, { ...site, name }));
-      putSite(copy, own);
-      return own;
+      return putSite(
+        copyOf(db, (made) => writeSite(made, { ...site, name })),
+        name,
+      );
     } finally {
       db.close();
     }
@@ -34,18 +30,14 @@ export const fileWork = {
   takeOut: ({ id }: { id: string }): string => {
     const db = openStore(siteFile(id), { readonly: true });
     try {
-      return copyOf(db, id);
+      return copyOf(db);
     } finally {
       db.close();
     }
   },
 
   /** Takes a site's file in. @returns the site's id. @throws {Refusal} where it is none. */
-  takeIn: ({ file }: { file: string }): string => {
-    const id = freeId(checkSiteFile(file));
-    putSite(file, id);
-    return id;
-  },
+  takeIn: ({ file }: { file: string }): string => putSite(file, checkSiteFile(file)),
 };
 
 export type FileWork = typeof fileWork;

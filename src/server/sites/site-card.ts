@@ -23,19 +23,21 @@ export interface SiteCard {
   readonly trouble: string | null;
 }
 
-const cards = new Map<string, { readonly mark: string; readonly card: SiteCard }>();
+/** The cards of sites, read beside whoever works on one; each again only when its files are others. */
+export class SiteCards {
+  private readonly known = new Map<string, { readonly mark: string; readonly card: SiteCard }>();
 
-/** A site's card, read beside whoever works on it; read again only when its files are others. */
-export function siteCard(id: string): SiteCard {
-  const mark = ["", "-wal"]
-    .map((end) => statSync(siteFile(id) + end, { throwIfNoEntry: false }))
-    .map((stat) => `${stat?.ino} ${stat?.mtimeMs} ${stat?.size}`)
-    .join(" ");
-  const known = cards.get(id);
-  if (known?.mark === mark) return known.card;
-  const card = readCard(id);
-  cards.set(id, { mark, card });
-  return card;
+  of(id: string): SiteCard {
+    const mark = ["", "-wal"]
+      .map((end) => statSync(siteFile(id) + end, { throwIfNoEntry: false }))
+      .map((stat) => `${stat?.ino} ${stat?.mtimeMs} ${stat?.size}`)
+      .join(" ");
+    const known = this.known.get(id);
+    if (known?.mark === mark) return known.card;
+    const card = readCard(id);
+    this.known.set(id, { mark, card });
+    return card;
+  }
 }
 
 function readCard(id: string): SiteCard {

@@ -6,8 +6,8 @@ import { writeSite } from "../../store/site";
 import { forgetFile, receiveFile, uploadedFile } from "../exchange/uploads";
 import { WorkerClient } from "../threads/worker-client";
 import { type FileWork } from "./file-work";
-import { type SiteCard, siteCard } from "./site-card";
-import { freeId, makeSite, removedSites, type RemovedSite, removeSite, requireSite } from "./site-files";
+import { type SiteCard } from "./site-card";
+import { makeSite, removedSites, type RemovedSite, removeSite, requireSite } from "./site-files";
 import { type Sites } from "./sites";
 
 /** All sites, and those that were removed and can be brought back. */
@@ -16,15 +16,13 @@ export interface SiteList {
   readonly removed: readonly RemovedSite[];
 }
 
-export function listSites(): SiteList {
-  return { sites: siteIds().map(siteCard), removed: removedSites() };
+export function listSites({ cards }: Sites): SiteList {
+  return { sites: siteIds().map((id) => cards.of(id)), removed: removedSites() };
 }
 
 /** Makes a site without pages. @returns its id. */
 export function makeEmpty(settings: Pick<Site, "name" | "baseUrl" | "language">): string {
-  const id = freeId(settings.name);
-  makeSite(id, (db) => writeSite(db, siteSchema.parse(settings)));
-  return id;
+  return makeSite(settings.name, (db) => writeSite(db, siteSchema.parse(settings)));
 }
 
 export function makeDemo(): Promise<string> {
@@ -63,7 +61,7 @@ export async function removeOpened(sites: Sites, id: string): Promise<SiteList> 
     );
   await sites.close(id);
   removeSite(id);
-  return listSites();
+  return listSites(sites);
 }
 
 async function inThread<T>(work: (files: WorkerClient<FileWork>) => Promise<T>): Promise<T> {

@@ -8,11 +8,13 @@ import { addJob } from "../../store/jobs";
 import { openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
 import { fileWork } from "./file-work";
-import { siteCard } from "./site-card";
+import { SiteCards } from "./site-card";
 import {
   bringBack,
   checkSiteFile,
   copyOf,
+  dropHalfMade,
+  dropOldSites,
   freeId,
   KEPT_DAYS,
   lastUsed,
@@ -21,7 +23,6 @@ import {
   removedSites,
   removeSite,
   requireSite,
-  tidyFolders,
 } from "./site-files";
 import { filesWanted } from "./wanted-files";
 
@@ -36,11 +37,7 @@ afterEach(() => {
 });
 
 const DAY = 24 * 3600 * 1000;
-const made = (name: string) => {
-  const id = freeId(name);
-  makeSite(id, (db) => writeSite(db, siteSchema.parse({ name })));
-  return id;
-};
+const made = (name: string) => makeSite(name, (db) => writeSite(db, siteSchema.parse({ name })));
 const nameOf = (file: string) => {
   const db = openStore(file, { readonly: true });
   const site = readSite(db);
@@ -82,12 +79,24 @@ describe("making a site", () => {
     expect(readdirSync(sitesFolder())).toEqual(["whole.db"]);
   });
 
+  it("takes the place of no other one that is made at the same time", () => {
+    const ids: string[] = [];
+    ids.push(
+      makeSite("Rope", (db) => {
+        writeSite(db, siteSchema.parse({ name: "Rope" }));
+        ids.push(made("Rope"));
+      }),
+    );
+    expect(ids).toEqual(["rope", "rope-2"]);
+    expect(siteIds()).toEqual(["rope", "rope-2"]);
+  });
+
   it("leaves nothing that anybody sees where the server ended in the midst; the next start tidies up", () => {
     made("Whole");
     for (const end of [".making", ".making-wal", ".making-shm"])
       writeFileSync(join(sitesFolder(), `half.db${end}`), "x");
     expect(siteIds()).toEqual(["whole"]);
-    tidyFolders();
+    dropHalfMade();
     expect(readdirSync(sitesFolder())).toEqual(["whole.db"]);
   });
 });
@@ -125,7 +134,7 @@ describe("removing a site", () => {
     const now = Date.now();
     removeSite(made("Old"), now - KEPT_DAYS * DAY - 1);
     removeSite(made("Young"), now - KEPT_DAYS * DAY + DAY);
-    tidyFolders(now);
+    dropOldSites(now);
     expect(removedSites(now).map(({ id, daysLeft }) => [id, daysLeft])).toEqual([["young", 1]]);
   });
 });
@@ -153,7 +162,7 @@ describe("a copy of a site", () => {
     const change = () => {
       throw new Error("no room");
     };
-    expect(() => copyOf(db, "rope", change)).toThrow("no room");
+    expect(() => copyOf(db, change)).toThrow("no room");
     db.close();
     expect(readdirSync(sitesFolder())).toEqual(["rope.db"]);
   });
@@ -187,13 +196,14 @@ describe("what an older version kept", () => {
 describe("a site's card", () => {
   it("says what is in it, again when that is another, and what is wrong where it cannot be read", () => {
     const id = made("Rope");
-    expect(siteCard(id)).toMatchObject({ name: "Rope", pages: 0, lines: 0, lastRun: null, trouble: null });
+    const cards = new SiteCards();
+    expect(cards.of(id)).toMatchObject({ name: "Rope", pages: 0, lines: 0, lastRun: null, trouble: null });
     const db = openStore(siteFile(id));
     writeSite(db, siteSchema.parse({ name: "Twine", baseUrl: "https://twine.example" }));
-    expect(siteCard(id)).toMatchObject({ name: "Twine", address: "https://twine.example" });
+    expect(cards.of(id)).toMatchObject({ name: "Twine", address: "https://twine.example" });
     db.close();
     writeFileSync(siteFile("torn"), "torn ".repeat(500));
-    expect(siteCard("torn").trouble).toMatch(/not a database of this application/);
+    expect(cards.of("torn").trouble).toMatch(/not a database of this application/);
   });
 });
 

@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
+import { existsSync, linkSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
 import { join } from "node:path";
 import { Refusal } from "../../core/refusal";
 import { dataFolder, isSiteId, makeFolder, siteFile, siteIds, sitesFolder } from "../../store/data-folder";
@@ -37,21 +37,29 @@ export function freeId(name: string): string {
   }
 }
 
-/** Makes a site: it is there whole, or, whatever happens meanwhile, not at all. */
-export function makeSite(id: string, fill: (db: Db) => void): void {
+/** A place for a file that is being made, in the folder of the sites; nobody else has it. */
+function makingPlace(): string {
   makeFolder(sitesFolder());
-  const making = `${siteFile(id)}${MAKING}`;
-  dropDatabase(making);
+  return join(sitesFolder(), `${crypto.randomUUID()}${MAKING}`);
+}
+
+/**
+ * Makes a site: it is there whole, or, whatever happens meanwhile, not at all.
+ *
+ * @param name what its id is made of. @returns its id.
+ */
+export function makeSite(name: string, fill: (db: Db) => void): string {
+  const making = makingPlace();
   const db = openStore(making);
   try {
     fill(db);
     closeWhole(db);
+    return putSite(making, name);
   } catch (error) {
     db.close();
     dropDatabase(making);
     throw error;
   }
-  renameSync(making, siteFile(id));
 }
 
 /**
@@ -59,9 +67,8 @@ export function makeSite(id: string, fill: (db: Db) => void): void {
  *
  * @param change what is made otherwise in the copy. @returns the file, which is the caller's to remove.
  */
-export function copyOf(db: Db, name: string, change?: (copy: Db) => void): string {
-  makeFolder(sitesFolder());
-  const file = join(sitesFolder(), `${name}-${crypto.randomUUID()}${MAKING}`);
+export function copyOf(db: Db, change?: (copy: Db) => void): string {
+  const file = makingPlace();
   try {
     db.prepare("VACUUM INTO ?").run(file);
     if (!change) return file;
@@ -79,10 +86,28 @@ export function copyOf(db: Db, name: string, change?: (copy: Db) => void): strin
   }
 }
 
-/** Puts a file that is a site's whole database in as a site. */
-export function putSite(file: string, id: string): void {
+/**
+ * Puts a file that is a site's whole database in as a site; never in the place of another one, whoever makes one at the same time.
+ *
+ * @param name what its id is made of. @returns its id.
+ */
+export function putSite(file: string, name: string): string {
   makeFolder(sitesFolder());
-  renameSync(file, siteFile(id));
+  for (;;) {
+    const id = freeId(name);
+    try {
+      linkSync(file, siteFile(id));
+      rmSync(file);
+      return id;
+    } catch (error) {
+      const { code } = error as NodeJS.ErrnoException;
+      if (code === "EEXIST") continue;
+      // Some disks know no links.
+      if (code !== "EPERM" && code !== "ENOTSUP" && code !== "ENOSYS") throw error;
+      renameSync(file, siteFile(id));
+      return id;
+    }
+  }
 }
 
 /**
@@ -180,17 +205,20 @@ function nameIn(file: string): string {
 export function bringBack(file: string): string {
   const removed = removedSites().find((own) => own.file === file);
   if (!removed) throw new Refusal("not-found", "That site is not kept any more.");
-  const id = existsSync(siteFile(removed.id)) ? freeId(removed.id) : removed.id;
   const aside = join(removedFolder(), file);
-  makeFolder(sitesFolder());
+  intoOneFile(aside);
+  const id = putSite(aside, removed.id);
   for (const end of BESIDE) if (existsSync(aside + end)) renameSync(aside + end, siteFile(id) + end);
-  renameSync(aside, siteFile(id));
   return id;
 }
 
-/** Removes for good what was removed long ago, and what was being made when the server ended. */
-export function tidyFolders(now = Date.now()): void {
+/** Removes for good what was removed long ago. */
+export function dropOldSites(now = Date.now()): void {
   for (const { file, daysLeft } of removedSites(now)) if (daysLeft <= 0) dropDatabase(join(removedFolder(), file));
+}
+
+/** Removes what was being made when the server ended. Only at its start: later somebody may be at it. */
+export function dropHalfMade(): void {
   if (!existsSync(sitesFolder())) return;
   for (const name of readdirSync(sitesFolder()))
     if (name.includes(MAKING)) rmSync(join(sitesFolder(), name), { force: true });
@@ -207,7 +235,7 @@ export function moveOldDatabase(): void {
   const db = openStore(old);
   const name = readSite(db)?.name ?? "";
   closeWhole(db);
-  renameSync(old, siteFile(freeId(name)));
+  putSite(old, name);
   for (const end of BESIDE) rmSync(old + end, { force: true });
   rmSync(`${old}.server`, { force: true });
 }

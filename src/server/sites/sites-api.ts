@@ -14,7 +14,7 @@ export class SitesApi {
   constructor(private readonly sites: Sites) {}
 
   list(): SiteList {
-    return listSites();
+    return listSites(this.sites);
   }
 
   /** What is asked of all sites together, by a call's name. */

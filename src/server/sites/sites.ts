@@ -2,6 +2,7 @@ import { siteFile } from "../../store/data-folder";
 import { Api } from "../api/api";
 import { log } from "../log";
 import { type OpenedSite } from "../workspace/opened-site";
+import { SiteCards } from "./site-card";
 import { requireSite } from "./site-files";
 
 /** A site that nobody asked anything for so many ms gives its memory back. */
@@ -18,6 +19,7 @@ interface Opened {
 
 /** The sites that are open, each with its threads. They open when somebody asks, and close when nobody does any more. */
 export class Sites {
+  readonly cards = new SiteCards();
   private readonly opened = new Map<string, Opened>();
   private readonly closing = new Map<string, Promise<void>>();
   private readonly sweeping: ReturnType<typeof setInterval>;
