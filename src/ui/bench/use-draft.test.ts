@@ -74,7 +74,7 @@ async function type(bench: ReturnType<typeof openBench>, ...titles: string[]): P
   }
 }
 const passed = (ms: number) => act(() => vi.advanceTimersByTimeAsync(ms));
-const kept = () => Object.entries(localStorage).filter(([name]) => name.startsWith("nine-lines draft"));
+const kept = () => Object.entries(localStorage).filter(([name]) => name.startsWith(": nine-lines draft"));
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -174,7 +174,7 @@ describe("another window’s draft", () => {
 describe("what a closed window left behind", () => {
   const leave = () =>
     localStorage.setItem(
-      "nine-lines draft product gone",
+      ": nine-lines draft product gone",
       JSON.stringify({ design: baseDesign({ title: "left" }), seen: 1, sending: null, at: 1 }),
     );
 
@@ -196,7 +196,7 @@ describe("what a closed window left behind", () => {
     await server.answer();
     expect(bench.current.design.base.title).toBe("typed");
     expect(server.stored.design.base.title).toBe("typed");
-    expect(kept().map(([name]) => name)).toEqual(["nine-lines draft product gone"]);
+    expect(kept().map(([name]) => name)).toEqual([": nine-lines draft product gone"]);
   });
 });
 
