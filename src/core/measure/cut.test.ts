@@ -54,6 +54,15 @@ describe("a text without spaces between its words", () => {
 });
 
 describe("what is seen of a text", () => {
+  it.each([
+    ["7係船係船ผูก係船ผูก「เชือกOak!", 14, 22],
+    ["Bronze cleats, 13 brass rope 10 l", 31, 31],
+  ])("is all of it where it fits, though its start with the mark would not: %s", (text, end, cut) => {
+    expect(fitsSurface(tab, text)).toBe(true);
+    expect(fitsSurface(tab, text.slice(0, cut) + tab.mark)).toBe(false);
+    expect(isSeen(tab, text, end)).toBe(true);
+  });
+
   const piece = fc.constantFrom("係船", "クリート", "、", "Oak", " ", "oar ", "เชือก", "ผูก", "「", "」", "!", "7");
   it("is what stands in the text as it is shown", () => {
     fc.assert(
@@ -70,7 +79,7 @@ describe("what is seen of a text", () => {
           expect(isSeen(surface, text, end)).toBe(kept >= end);
         },
       ),
-      { numRuns: 2000 },
+      { numRuns: 2000, examples: [[["7", "係船", "係船", "ผูก", "係船", "ผูก", "「", "เชือก", "Oak", "!"], tab, 13]] },
     );
   });
 });

@@ -21,12 +21,14 @@ export function shownOnSurface(surface: Surface, text: string): string {
   return low === 0 ? surface.mark.trimStart() : text.slice(0, ends[low - 1]) + surface.mark;
 }
 
-/** Whether the text up to an offset is seen on the surface: whole words of it stay when the rest is cut. */
+/**
+ * Whether the text up to an offset is seen on the surface: all of a text that fits, else the whole words that stay when
+ * the rest is cut. A text can fit while its start with the mark does not: the mark may be wider than the last word.
+ */
 export function isSeen(surface: Surface, text: string, end: number): boolean {
   const cut = UNSPACED.test(text) ? (wordEnds(text).find((at) => at >= end) ?? text.length) : text.indexOf(" ", end);
-  return cut < 0 || cut === text.length
-    ? fitsSurface(surface, text)
-    : fitsSurface(surface, text.slice(0, cut) + surface.mark);
+  const isCut = cut >= 0 && cut < text.length;
+  return (isCut && fitsSurface(surface, text.slice(0, cut) + surface.mark)) || fitsSurface(surface, text);
 }
 
 /** Scripts that put no spaces between words: their texts are cut where a line of them may end. */

@@ -231,6 +231,19 @@ describe("a text that is put together from its parts", () => {
 });
 
 describe("a keyword in a text that is cut", () => {
+  it.each(["{name} {category}", "{name} l"])("is seen where only the characters are too many: %s", (source) => {
+    const tab = surfaceById("tab")!;
+    const set = itemSetOf([{ name: "Bronze cleats, 13 brass rope 10", category: "l", keyword: "10" }]);
+    const all = sourceOf(set, { text: "title", slug: null, room: roomFor({ surfaces: [tab], chars: 20 }) });
+    const lines = [{ from: "base" as const, program: compileLine(parseLine(source)) }];
+    const proof = proveSet(all, { lines, decides: null });
+    const written = proof.textOf(0);
+    expect(written).toBe("Bronze cleats, 13 brass rope 10 l");
+    expect(fitsSurface(tab, `Bronze cleats, 13 brass rope 10${tab.mark}`)).toBe(false);
+    expect([proof.fits[0], proof.keywordSeen[0]]).toEqual([0, 1]);
+    expect(proveLive({ ...all, live: [written] }).keywordSeen[0]).toBe(1);
+  });
+
   it("is seen where the text as it is shown has it, in scripts without spaces, too", () => {
     const start = fc.constantFrom("", "Oak ", "係船、", "索具 ");
     const long = fc

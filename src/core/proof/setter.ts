@@ -234,8 +234,10 @@ export class LineSetter {
     if (this.composed && !this.slug && first.surface.lines === 1 && first.surface.total === null) {
       const value = this.valueOf(this.current.parts[0]!);
       const space = value.indexOf(" ", end);
-      if (space >= 0 && !isCutInside(value))
-        return advanceUnits(this.fonts[0]!, value.slice(0, space) + first.surface.mark) <= first.widthUnits;
+      if (space >= 0 && !isCutInside(value)) {
+        const start = value.slice(0, space) + first.surface.mark;
+        return advanceUnits(this.fonts[0]!, start) <= first.widthUnits || fitsSurface(first.surface, this.text);
+      }
     }
     return isSeen(first.surface, this.text, end);
   }
