@@ -5,6 +5,7 @@ export default defineConfig({
   test: {
     include: ["src/**/*.test.ts"],
     exclude: ["src/e2e/**"],
+    setupFiles: ["src/test/seed.ts"],
     testTimeout: 180_000,
     pool: "forks",
     // Left to itself it leaves one processor idle, which is half of a machine with two.
