@@ -61,7 +61,7 @@ try {
   const near = nearThread(join(process.cwd(), "dist", "near-worker.mjs"));
   const blank = () => new SiteFindings(everyday, () => new Date().getFullYear(), near);
   const designs100 = { product: sixRules() };
-  for (const kind of everyday.boardKinds())
+  for (const kind of everyday.kindsWithPages())
     new BenchDesk(everyday).prove(kind, designs100[kind as "product"] ?? EMPTY_DESIGN);
   // Nothing is known of the texts in any round; the program has run once before, as `median` has it.
   const first = median(3, () => void blank().find(designs100, "live"));
@@ -164,7 +164,8 @@ try {
   const engine = new Workspace(db);
   const review = new Review(engine);
   const designs = { product: baseDesign(DEMO_LINES.product!) };
-  for (const kind of engine.boardKinds()) new BenchDesk(engine).prove(kind, designs[kind as "product"] ?? EMPTY_DESIGN);
+  for (const kind of engine.kindsWithPages())
+    new BenchDesk(engine).prove(kind, designs[kind as "product"] ?? EMPTY_DESIGN);
   const compared = await once(() => review.summary(designs));
   const { id, text } = review.list(designs, { group: "shorter", from: 0, count: 1 }).changes[0]!;
   const mark = review.markOf(designs, { item: id, text });

@@ -1,6 +1,6 @@
 import type { Page } from "playwright-core";
 import { expect } from "vitest";
-import type { BoardKind } from "../core/design/kinds";
+import type { Kind } from "../core/design/kinds";
 import type { CallInput, CallName, CallResult } from "../server/api/contract";
 import type { StoredJob } from "../store/jobs";
 
@@ -56,7 +56,7 @@ export async function settled(url: string): Promise<void> {
 }
 
 /** Waits until the server has a draft with what was typed in it, and the page knows. */
-export async function draftStored(url: string, page: Page, kind: BoardKind, typed: string): Promise<void> {
+export async function draftStored(url: string, page: Page, kind: Kind, typed: string): Promise<void> {
   const stored = async () => JSON.stringify((await ask(url, "site.state", {})).drafts[kind].design);
   await expect.poll(stored, { timeout: 20_000, interval: 40 }).toContain(JSON.stringify(typed).slice(1, -1));
   await page.waitForSelector("[data-draft=stored]");

@@ -1,14 +1,15 @@
-/** The kinds of page. Posts, products and categories make the board. */
+/** The kinds of page. */
 export const KINDS = ["post", "product", "category", "page", "tag", "author", "home"] as const;
 export type Kind = (typeof KINDS)[number];
-
-/** The kinds that the board shows. */
-export const BOARD_KINDS = ["post", "product", "category"] as const satisfies readonly Kind[];
-export type BoardKind = (typeof BOARD_KINDS)[number];
 
 /** What is designed for an item. */
 export const TEXTS = ["title", "description", "slug"] as const;
 export type TextName = (typeof TEXTS)[number];
+
+/** The texts that are designed for a kind: the home page is at the site's own address, and has no slug. */
+export function textsOf(kind: Kind): readonly TextName[] {
+  return kind === "home" ? ["title", "description"] : TEXTS;
+}
 
 /** Texts beside the nine, off until a site switches them on: what is said of a page's images that have no description, and meta keywords. */
 export const EXTRAS = ["alt", "keywords"] as const;
@@ -23,6 +24,11 @@ const KIND_WORDS: Record<Kind, readonly [one: string, many: string]> = {
   author: ["author", "authors"],
   home: ["home page", "home pages"],
 };
+
+/** Whether a word, such as one of an address, names a kind. */
+export function isKind(word: string | null): word is Kind {
+  return (KINDS as readonly (string | null)[]).includes(word);
+}
 
 /** @example kindWord("category", 3) // "categories" */
 export function kindWord(kind: Kind, count: number): string {

@@ -1,5 +1,5 @@
 import { type FindingId, type Side, type Subject } from "../checks/findings";
-import { type BoardKind } from "../design/kinds";
+import { type Kind } from "../design/kinds";
 import { type RawCondition } from "../rules/condition";
 
 /** Ways to put all pages in order besides by a field: as the site has them, by how wide a text is, by how many findings they have. */
@@ -25,7 +25,7 @@ export interface FindingRef {
 /** Which pages are wanted, and in what order; all that is said has to hold. */
 export interface ItemQuery {
   /** Only pages of one kind, or of all. */
-  readonly kind: BoardKind | "all";
+  readonly kind: Kind | "all";
   /** Which side findings and widths are of. */
   readonly side: Side;
   readonly findings: readonly FindingRef[];

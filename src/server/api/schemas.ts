@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { FINDINGS, type FindingId, SIDES, type Subject } from "../../core/checks/findings";
-import { BOARD_KINDS, TEXTS } from "../../core/design/kinds";
+import { KINDS, TEXTS } from "../../core/design/kinds";
 import { DIFFERENCES, ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS } from "../../core/items/query";
 import { FILTERS, SORTS } from "../../core/proof/order";
 import { conditionSchema } from "../../core/rules/condition";
 
-export const kindSchema = z.enum(BOARD_KINDS);
+export const kindSchema = z.enum(KINDS);
 export const kindsSchema = z.union([kindSchema, z.literal("all")]);
 export const textSchema = z.enum(TEXTS);
 export const idSchema = z.number().int();

@@ -13,7 +13,7 @@ type Asked = { readonly kind: Kind; readonly design: KindDesign };
 
 /** What the worker answers for Bench, Board and comparison. */
 export const benchMethods = (workspace: Workspace, desk: BenchDesk) => {
-  const kindsOf = (kind: Kind | "all") => (kind === "all" ? workspace.boardKinds() : [kind]);
+  const kindsOf = (kind: Kind | "all") => (kind === "all" ? workspace.kindsWithPages() : [kind]);
   const dataOf = (kind: Kind | "all", call: Call) => kindsOf(kind).map((own) => workspace.data(own, watching(call)));
   return {
     rows: ({ kind, design, query }: Asked & { query: RowQuery }, call: Call) =>
@@ -21,7 +21,7 @@ export const benchMethods = (workspace: Workspace, desk: BenchDesk) => {
     prove: ({ kind, design, view }: Asked & { view: Pick<RowQuery, "scope" | "text"> }, call: Call) =>
       desk.prove(kind, design, watching(call), view),
     board: (_: undefined, call: Call) =>
-      workspace.boardKinds(watching(call)).map((kind) => {
+      workspace.kindsWithPages(watching(call)).map((kind) => {
         const design = workspace.drafts()[kind] ?? EMPTY_DESIGN;
         return { ...desk.prove(kind, design, watching(call)), examples: desk.examples(kind, design) };
       }),

@@ -283,11 +283,11 @@ describe("a lines file", () => {
       "title",
     ]);
     expect(review.site).toEqual([{ setting: "sep", before: "–", after: "|" }]);
-    expect(review.leftBehind).toEqual(["page"]);
+    expect(review.kinds.map(({ kind }) => kind)).toContain("page");
     expect(review.faults).toEqual([expect.objectContaining({ rule: null, text: "title" })]);
     expect(readDesign(db, "draft", "product").design).toEqual(design);
 
-    expect(adoptLinesFile(db, "site.lines.json", text, false, NOW)).toEqual(["product"]);
+    expect(adoptLinesFile(db, "site.lines.json", text, false, NOW)).toEqual(["product", "page"]);
     expect(readDesign(db, "draft", "product").design.rules[0]!.id).toBe("bronze-cleats");
     expect(readSite(db)!.sep).toBe("–");
     const aside = listNamedDrafts(db, "product").find(({ name }) => name === "Before site.lines.json")!;

@@ -2,7 +2,7 @@ import { Refusal } from "../../core/refusal";
 import { randomUUID } from "node:crypto";
 import { type KindDesign, type LinesFile, type Site } from "../../core/design/design";
 import { type Difference, differenceOf, type SiteDifference, siteDifference } from "../../core/design/difference";
-import { BOARD_KINDS, type Kind, TEXTS } from "../../core/design/kinds";
+import { KINDS, type Kind, TEXTS } from "../../core/design/kinds";
 import { designOfFile, linesFileOf } from "../../core/design/lines-file";
 import { parseLine } from "../../core/lines/parse";
 import { readLinesFile } from "../../formats/lines-file";
@@ -19,8 +19,6 @@ export interface LinesFileReview {
     readonly rules: number;
   }[];
   readonly site: readonly SiteDifference[];
-  /** Kinds of the file that have no place on the board; they are left behind. */
-  readonly leftBehind: readonly Kind[];
   /** Lines that have an error in any case; they come in, and are not applied until they are mended. */
   readonly faults: readonly {
     readonly kind: Kind;
@@ -34,23 +32,22 @@ export interface LinesFileReview {
 export function writeLinesFile(db: Db): string {
   const site = readSite(db);
   if (!site) throw new Refusal("not-found", "There is no site yet: bring one in or load the demo site");
-  const designs = Object.fromEntries(BOARD_KINDS.map((kind) => [kind, readDesign(db, "draft", kind).design]));
+  const designs = Object.fromEntries(KINDS.map((kind) => [kind, readDesign(db, "draft", kind).design]));
   return `${JSON.stringify(linesFileOf(site, designs), null, 2)}\n`;
 }
 
 /** @throws {FileError} with line and column for a file that cannot be used. */
 export function reviewLinesFile(db: Db, name: string, text: string): LinesFileReview {
   const file = readLinesFile(name, text);
-  const kinds = ofBoard(file).map((kind) => {
+  const kinds = kindsOf(file).map((kind) => {
     const present = readDesign(db, "draft", kind).design;
     const design = designOfFile(file, kind, present, randomUUID);
     return { kind, differences: differenceOf(present, design), rules: design.rules.length };
   });
-  const faults = ofBoard(file).flatMap((kind) => faultsOf(kind, file));
+  const faults = kindsOf(file).flatMap((kind) => faultsOf(kind, file));
   return {
     kinds,
     site: siteDifference(readSite(db)!, siteOf(file, readSite(db)!, text)),
-    leftBehind: (Object.keys(file.kinds) as Kind[]).filter((kind) => !(BOARD_KINDS as readonly Kind[]).includes(kind)),
     faults,
   };
 }
@@ -64,7 +61,7 @@ export function adoptLinesFile(db: Db, name: string, text: string, site: boolean
   return db
     .transaction(() => {
       const changed: Kind[] = [];
-      for (const kind of ofBoard(file)) {
+      for (const kind of kindsOf(file)) {
         const present = readDesign(db, "draft", kind).design;
         const design = designOfFile(file, kind, present, randomUUID);
         if (differenceOf(present, design).length === 0) continue;
@@ -78,8 +75,8 @@ export function adoptLinesFile(db: Db, name: string, text: string, site: boolean
     .immediate();
 }
 
-function ofBoard(file: LinesFile): Kind[] {
-  return BOARD_KINDS.filter((kind) => file.kinds[kind] !== undefined);
+function kindsOf(file: LinesFile): Kind[] {
+  return KINDS.filter((kind) => file.kinds[kind] !== undefined);
 }
 
 /** The site with the settings that the file names; what it leaves out stays as it is. */

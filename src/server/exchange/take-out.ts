@@ -1,7 +1,7 @@
 import { csvLine, harmless } from "../../formats/csv-write";
 import { writeHandCell } from "../../formats/hand-cell";
 import { type Hands } from "../../core/design/hands";
-import { BOARD_KINDS, type Kind } from "../../core/design/kinds";
+import { KINDS, type Kind } from "../../core/design/kinds";
 import { type ExtraText } from "../extras/extra-desk";
 import { handsReader } from "../../store/hands";
 import { type ItemRow } from "../../store/items";
@@ -171,7 +171,7 @@ export async function* extraLines(
   rowsOf: (kind: Kind, from: number, count: number) => Promise<readonly ExtraRow[]>,
 ): AsyncGenerator<string> {
   if (format === "csv") yield `\ufeff${csvLine([...EXTRA_HEADER, "made_harmless"])}`;
-  for (const kind of BOARD_KINDS) {
+  for (const kind of KINDS) {
     for (let from = 0; ; from += EXTRA_PAGE) {
       const rows = await rowsOf(kind, from, EXTRA_PAGE);
       for (const { texts, id, address } of rows)

@@ -10,7 +10,7 @@ export const extraMethods = (workspace: Workspace, desk: ExtraDesk) => {
   const designOf = (kind: Kind) => workspace.drafts()[kind] ?? EMPTY_DESIGN;
   return {
     extras: (_: undefined, call: Call) =>
-      workspace.boardKinds().map((kind) => {
+      workspace.kindsWithPages().map((kind) => {
         const on = EXTRAS.filter((extra) => workspace.site().extras[extra]);
         const proved = on.map((extra) => [extra, desk.prove(kind, designOf(kind), extra, watching(call))]);
         return { kind, extras: Object.fromEntries(proved) as Partial<Record<ExtraName, ProvedExtra>> };

@@ -154,7 +154,7 @@ export class PageChecks {
 
   /** How many pages of the site have each keyword, case aside. */
   private keywordCounts(): ReadonlyMap<string, number> {
-    const all = this.workspace.boardKinds().map((kind) => this.workspace.data(kind));
+    const all = this.workspace.kindsWithPages().map((kind) => this.workspace.data(kind));
     return this.counts.get(all.map(({ kind, stamp }) => `${kind} ${stamp}`).join(" "), () => {
       const counts = new Map<string, number>();
       for (const { items } of all) {

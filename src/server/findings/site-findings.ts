@@ -38,7 +38,7 @@ export class SiteFindings {
   /** Every kind's findings on one side. */
   find(designs: Designs, side: Side, watch: WorkWatch = {}): ReadonlyMap<Kind, KindFindings> {
     const context = siteContext(this.workspace, this.year());
-    const sides = this.workspace.boardKinds(watch).map((kind) => this.sideOf(kind, designs, side, watch));
+    const sides = this.workspace.kindsWithPages(watch).map((kind) => this.sideOf(kind, designs, side, watch));
     const isDuplicate = ofEachText((text) => compareAll(sides.map(({ proofs }) => proofs[text])));
     // What reads nearly the same may be searched for in another thread while this one checks the texts one by one.
     const searches = sides.map((own) => ({

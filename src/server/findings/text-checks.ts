@@ -1,6 +1,6 @@
 import { type TextCase, textBits } from "../../core/checks/check-text";
 import { switchedOn } from "../../core/checks/settings";
-import { type TextName, TEXTS } from "../../core/design/kinds";
+import { type TextName, TEXTS, textsOf } from "../../core/design/kinds";
 import { FORMS, type Keyword, type Vocabulary } from "../../core/keywords/place";
 import { Cancelled } from "../../core/proof/prove-set";
 import { HAND, LIVE, type TextProof } from "../../core/proof/text-proof";
@@ -47,7 +47,7 @@ export class TextChecks {
     const checked = this.known(asked, text, context) ?? new CheckedText(proof.size);
     // Without its wording it is not whole yet: it counts as known when that is there, too.
     if (wording) this.keep(asked, text, context, checked);
-    const on = switchedOn(context.checks, text);
+    const on = textsOf(kind).includes(text) ? switchedOn(context.checks, text) : 0;
     const keywords = data.items.column("keyword").codes;
     for (let row = 0; row < proof.size; row++) {
       if (row % 1024 === 0) {

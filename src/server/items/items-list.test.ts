@@ -4,7 +4,7 @@ import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
 import { kindDesignSchema } from "../../core/design/design";
-import { BOARD_KINDS, TEXTS } from "../../core/design/kinds";
+import { TEXTS } from "../../core/design/kinds";
 import { DIFFERENCES, type FindingRef, type ItemQuery } from "../../core/items/query";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
@@ -13,8 +13,9 @@ import { ItemsList } from "./items-list";
 import { Workspace } from "../workspace/workspace";
 import { SiteFindings } from "../findings/site-findings";
 
+const DEMO_KINDS = ["post", "product", "category"] as const;
 const designs: Designs = Object.fromEntries(
-  BOARD_KINDS.map((kind) => [
+  DEMO_KINDS.map((kind) => [
     kind,
     kindDesignSchema.parse({
       base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")),
@@ -103,7 +104,7 @@ const MARKS = [
   ],
 ] as const;
 const anyQuery = fc.record({
-  kind: fc.constantFrom("all" as const, ...BOARD_KINDS),
+  kind: fc.constantFrom("all" as const, ...DEMO_KINDS),
   side: fc.constantFrom("live" as const, "draft" as const),
   findings: fc.uniqueArray(ref, { maxLength: 2, selector: ({ subject, id }) => `${subject}.${id}` }),
   difference: fc.option(fc.constantFrom(...DIFFERENCES), { nil: null }),

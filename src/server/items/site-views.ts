@@ -42,7 +42,7 @@ export function siteViews(
   const live = findings.find(designs, "live", watch);
   const draft = findings.find(designs, "draft", watch);
   let start = 0;
-  const kinds = workspace.boardKinds().map((kind): KindView => {
+  const kinds = workspace.kindsWithPages().map((kind): KindView => {
     const design = designs[kind] ?? EMPTY_DESIGN;
     const data = workspace.data(kind);
     const view = {
@@ -63,7 +63,7 @@ export function siteViews(
 
 /** What the views of a site rest on. */
 export function viewsStamp(workspace: Workspace, designs: Designs, watch: WorkWatch): string {
-  const kinds = workspace.boardKinds(watch).map((kind) => [kind, workspace.data(kind, watch).revision]);
+  const kinds = workspace.kindsWithPages(watch).map((kind) => [kind, workspace.data(kind, watch).revision]);
   return JSON.stringify([designs, workspace.site(), kinds]);
 }
 

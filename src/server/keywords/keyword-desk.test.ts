@@ -18,7 +18,7 @@ import { ItemsList } from "../items/items-list";
 import { type Assignment, KeywordDesk } from "./keyword-desk";
 import { Workspace } from "../workspace/workspace";
 import { SiteFindings } from "../findings/site-findings";
-import type { BoardKind } from "../../core/design/kinds";
+import type { Kind } from "../../core/design/kinds";
 
 const designs: Designs = Object.fromEntries(
   (["post", "product", "category"] as const).map((kind) => [
@@ -53,7 +53,7 @@ describe("where keywords stand", () => {
   it("is counted as the list of pages counts it", () => {
     for (const row of desk.matrix(designs)) {
       const query = {
-        kind: row.kind as BoardKind,
+        kind: row.kind as Kind,
         side: "draft" as const,
         findings: [{ subject: "title" as const, id: "keyword-absent" as const }],
         difference: null,

@@ -288,7 +288,7 @@ export class KeywordDesk {
   /** What coverage and suggestions rest on: the pages, the list, and the language that words are read in. */
   private key(): string {
     const { workspace } = this;
-    const revisions = workspace.boardKinds().map((kind) => `${kind} ${workspace.data(kind).revision}`);
+    const revisions = workspace.kindsWithPages().map((kind) => `${kind} ${workspace.data(kind).revision}`);
     return [settingsUsed.items(workspace.site()), ...revisions, keywordListVersion(workspace.db)].join("\n");
   }
 
@@ -297,7 +297,7 @@ export class KeywordDesk {
     if (this.covered?.key === key) return this.covered;
     const pages = new Map<string, { keyword: string; at: number[] }>();
     let start = 0;
-    for (const kind of this.workspace.boardKinds()) {
+    for (const kind of this.workspace.kindsWithPages()) {
       const { codes, table } = this.workspace.data(kind).items.column("keyword");
       const folded = table.values.map(foldKeyword);
       for (let row = 0; row < codes.length; row++) {
@@ -423,7 +423,7 @@ export class KeywordDesk {
 
   private weights(): TermWeights {
     const { workspace } = this;
-    const loadings = workspace.boardKinds().map((kind) => this.loadingNumbers.of(workspace.data(kind).loading));
+    const loadings = workspace.kindsWithPages().map((kind) => this.loadingNumbers.of(workspace.data(kind).loading));
     const key = [settingsUsed.items(workspace.site()), ...loadings].join("\n");
     if (this.weighed?.key !== key) {
       const weights = new TermWeights(workspace.words());
@@ -438,7 +438,7 @@ export class KeywordDesk {
 
   private takenKeys(): Set<string> {
     const keys = new Set<string>();
-    for (const kind of this.workspace.boardKinds()) {
+    for (const kind of this.workspace.kindsWithPages()) {
       const { codes, table } = this.workspace.data(kind).items.column("keyword");
       for (const code of new Set(codes))
         if (code !== 0) keys.add(keywordKey(this.workspace.words(), table.values[code]!));
@@ -467,13 +467,13 @@ export class KeywordDesk {
 
   private numbers(): { kind: Kind; row: number }[] {
     return this.workspace
-      .boardKinds()
+      .kindsWithPages()
       .flatMap((kind) => Array.from(this.workspace.data(kind).ids, (_, row) => ({ kind, row })));
   }
 
   private place(number: number): { kind: Kind; row: number } {
     let start = 0;
-    for (const kind of this.workspace.boardKinds()) {
+    for (const kind of this.workspace.kindsWithPages()) {
       const { length } = this.workspace.data(kind).ids;
       if (number < start + length) return { kind, row: number - start };
       start += length;

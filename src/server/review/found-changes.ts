@@ -1,6 +1,6 @@
 import { type Designs } from "../../core/design/designs";
 import { type KindDesign } from "../../core/design/design";
-import { type ExtraName, EXTRAS, type Kind, type TextName, TEXTS } from "../../core/design/kinds";
+import { type ExtraName, EXTRAS, type Kind, type TextName, textsOf } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { FORMS } from "../../core/keywords/place";
 import { planAddresses } from "../../core/plan/address-plan";
@@ -79,11 +79,8 @@ export function markOf(unit: Unit, row: number): string {
 }
 
 export function findChanges(workspace: Workspace, designs: Designs, stamp: string, watch: WorkWatch): FoundChanges {
-  const kinds = workspace.boardKinds(watch);
-  const pages = sitePages(
-    workspace.db,
-    kinds.map((kind) => workspace.data(kind)),
-  );
+  const kinds = workspace.kindsWithPages(watch);
+  const pages = sitePages(kinds.map((kind) => workspace.data(kind)));
   const units: Unit[] = [];
   const errors: FoundChanges["errors"][number][] = [];
   const switchedOn = EXTRAS.filter((extra) => workspace.site().extras[extra]);
@@ -92,7 +89,7 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
     if (!design) continue;
     const common = { kind, data: workspace.data(kind), firstPage: pages.startOf.get(kind)!, images: null };
     units.push({ ...common, text: "robots", robots: workspace.robots(kind, design, watch) });
-    for (const text of TEXTS) {
+    for (const text of textsOf(kind)) {
       const { proof, faults } = workspace.textProof(kind, text, design, watch);
       errors.push(...errorsOf({ kind, text }, design, faults));
       units.push({ ...common, text, live: workspace.liveProof(kind, text, watch).proof, draft: proof });

@@ -173,7 +173,7 @@ export class Review {
   /** Of all that the changes rest on; the settings whole, since they decide what a change is worth, too. */
   private stampOf(designs: Designs, watch: WorkWatch): string {
     const { workspace } = this;
-    const kinds = workspace.boardKinds(watch);
+    const kinds = workspace.kindsWithPages(watch);
     return hashOf(
       JSON.stringify([workspace.site(), kinds.map((kind) => [kind, designs[kind], workspace.data(kind).revision])]),
     );

@@ -1,9 +1,8 @@
-import { BOARD_KINDS, type Kind } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import { likelyFolders } from "../../core/plan/address-plan";
-import { type Db } from "../../store/open";
 import { type KindData } from "../workspace/kind-data";
 
-/** Every page of a site by a number: those of the kinds in memory first, a kind behind the other, then all others. */
+/** Every page of a site by a number, a kind behind the other. */
 export interface SitePages {
   readonly paths: readonly string[];
   readonly ids: Int32Array;
@@ -13,7 +12,7 @@ export interface SitePages {
   readonly folders: ReadonlyMap<number, string>;
 }
 
-export function sitePages(db: Db, kinds: readonly KindData[]): SitePages {
+export function sitePages(kinds: readonly KindData[]): SitePages {
   const paths: string[] = [];
   const groups: string[] = [];
   const ids: number[] = [];
@@ -27,19 +26,6 @@ export function sitePages(db: Db, kinds: readonly KindData[]): SitePages {
       groups.push(`${data.kind} ${codes[row]}`);
     });
   }
-  const others = db
-    .prepare(
-      `SELECT id, path, kind FROM items WHERE path IS NOT NULL AND kind NOT IN (${marks(BOARD_KINDS)}) ORDER BY id`,
-    )
-    .raw()
-    .iterate(...BOARD_KINDS) as IterableIterator<[number, string, string]>;
-  for (const [id, path, kind] of others) {
-    ids.push(id);
-    paths.push(path);
-    groups.push(kind);
-  }
   const without = paths.flatMap((path, page) => (path === "" ? [page] : []));
   return { paths, ids: Int32Array.from(ids), startOf, folders: likelyFolders(paths, groups, without) };
 }
-
-const marks = (values: readonly unknown[]) => values.map(() => "?").join(", ");

@@ -1,5 +1,5 @@
 import { type Site } from "../../core/design/design";
-import { BOARD_KINDS, type Kind } from "../../core/design/kinds";
+import { KINDS, type Kind } from "../../core/design/kinds";
 import { Refusal } from "../../core/refusal";
 import { readDesign, type StoredDesign } from "../../store/designs";
 import { countByKind } from "../../store/items";
@@ -15,15 +15,15 @@ export interface SiteState {
   readonly revision: number;
   /** Counts up with every change of the settings. */
   readonly settings: number;
-  readonly drafts: Readonly<Record<(typeof BOARD_KINDS)[number], StoredDesign>>;
-  readonly kept: Readonly<Record<(typeof BOARD_KINDS)[number], StoredDesign>>;
+  readonly drafts: Readonly<Record<(typeof KINDS)[number], StoredDesign>>;
+  readonly kept: Readonly<Record<(typeof KINDS)[number], StoredDesign>>;
   readonly lastRun: RunFigures | null;
   readonly jobs: readonly StoredJob[];
 }
 
 export function siteState({ db, jobs }: OpenedSite): SiteState {
   const designs = (state: "draft" | "kept") =>
-    Object.fromEntries(BOARD_KINDS.map((kind) => [kind, readDesign(db, state, kind)])) as SiteState["drafts"];
+    Object.fromEntries(KINDS.map((kind) => [kind, readDesign(db, state, kind)])) as SiteState["drafts"];
   return {
     site: readSite(db),
     counts: countByKind(db),

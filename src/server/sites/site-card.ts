@@ -1,7 +1,7 @@
 import Database from "better-sqlite3";
 import { statSync } from "node:fs";
 import { siteFile } from "../../store/data-folder";
-import { BOARD_KINDS } from "../../core/design/kinds";
+import { KINDS } from "../../core/design/kinds";
 import { readDesign } from "../../store/designs";
 import { countByKind } from "../../store/items";
 import { type Db, explain, openStore } from "../../store/open";
@@ -65,7 +65,7 @@ function readCard(id: string): SiteCard {
 }
 
 function linesOf(db: Db): number {
-  return BOARD_KINDS.flatMap((kind) => {
+  return KINDS.flatMap((kind) => {
     const { design } = readDesign(db, "draft", kind);
     return [design.base, ...design.rules].flatMap(({ title, description, slug }) => [title, description, slug]);
   }).filter((line) => line?.trim()).length;

@@ -1,5 +1,5 @@
-import { type KindDesign, type Rule } from "../../core/design/design";
-import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
+import { EMPTY_DESIGN, type KindDesign, type Rule } from "../../core/design/design";
+import { type Kind, type TextName, TEXTS, textsOf } from "../../core/design/kinds";
 import { type ItemSet } from "../../core/proof/items";
 import { Cancelled } from "../../core/proof/prove-set";
 import { readCondition, type RawCondition } from "../../core/rules/condition";
@@ -104,7 +104,9 @@ export class KindRules {
   }
 
   /** Which line decides a text of each item; worked out anew only when a rule's condition, place or having a line changes. */
-  decision(design: KindDesign, text: Decided, watch: WorkWatch = {}): Decision {
+  decision(given: KindDesign, text: Decided, watch: WorkWatch = {}): Decision {
+    const isNone = text === "slug" && !textsOf(this.kind).includes(text);
+    const design = isNone ? EMPTY_DESIGN : given;
     const rowsOf = (rule: DecidingRule) => this.rows(rule.when, watch);
     const key = JSON.stringify([
       design.rules.flatMap((rule) => (rule.off || !rule[text]?.trim() ? [] : [rule.when])),

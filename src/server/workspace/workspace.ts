@@ -1,6 +1,6 @@
 import { type KindDesign, limitsOf, type Site } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
-import { BOARD_KINDS, type ExtraName, type Kind, type TextName } from "../../core/design/kinds";
+import { KINDS, type ExtraName, type Kind, type TextName } from "../../core/design/kinds";
 import { type Robots, readRobots } from "../../core/design/robots";
 import { Vocabulary } from "../../core/keywords/place";
 import { type From } from "../../core/proof/text-proof";
@@ -120,8 +120,8 @@ export class Workspace {
   }
 
   /** Every board kind that has items. */
-  boardKinds(watch: WorkWatch = {}): Kind[] {
-    return BOARD_KINDS.filter((kind) => this.data(kind, watch).ids.length > 0);
+  kindsWithPages(watch: WorkWatch = {}): Kind[] {
+    return KINDS.filter((kind) => this.data(kind, watch).ids.length > 0);
   }
 
   /** The proof of one text of a kind under a design. */

@@ -1,13 +1,13 @@
 "use client";
 import { useRouter } from "../shell/site-path";
 import { toast } from "sonner";
-import { kindWord } from "../../core/design/kinds";
+import { kindWord, type Kind } from "../../core/design/kinds";
 import { type WorkProgress } from "../../server/workspace/watch";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import type { SaveState } from "../shell/draft-saver";
 import { counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { type BoardKind, hasUnkept, useSite } from "../shell/site-context";
+import { hasUnkept, useSite } from "../shell/site-context";
 import { progressLine } from "../shell/working";
 import { DraftsMenu } from "./drafts-menu";
 
@@ -20,7 +20,7 @@ export function BenchBar({
   progress,
   words,
 }: {
-  kind: BoardKind;
+  kind: Kind;
   saved: SaveState;
   /** How many texts the draft changes. */
   changes: number;

@@ -1,13 +1,13 @@
 "use client";
 import { type ReactNode } from "react";
-import { BOARD_KINDS, type Kind, kindWord } from "../../core/design/kinds";
+import { type Kind, kindWord } from "../../core/design/kinds";
 import { type Robots, ROBOTS } from "../../core/design/robots";
 import { count } from "../shell/format";
-import { type BoardKind } from "../shell/site-context";
 
 /** Above the lines: whose they are, the robots setting that goes with them, and what can be put into them. */
 export function BenchHead({
   kind,
+  kinds,
   counts,
   onKind,
   owner,
@@ -15,9 +15,11 @@ export function BenchHead({
   onRobots,
   children,
 }: {
-  kind: BoardKind;
+  kind: Kind;
+  /** The kinds to choose from. */
+  kinds: readonly Kind[];
   counts: Partial<Record<Kind, number>>;
-  onKind: (kind: BoardKind) => void;
+  onKind: (kind: Kind) => void;
   /** `base`, or the id of the rule whose lines are shown. */
   owner: string;
   robots: Robots | null;
@@ -27,7 +29,7 @@ export function BenchHead({
   return (
     <div className="flex items-center gap-1 border-b border-hair bg-desk px-3 pt-1.5 small:flex-wrap">
       <div role="tablist" aria-label="Kind of page" className="flex gap-1">
-        {BOARD_KINDS.map((name) => (
+        {kinds.map((name) => (
           <button
             key={name}
             type="button"

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { BOARD_KINDS, TEXTS } from "../../core/design/kinds";
+import { KINDS, textsOf } from "../../core/design/kinds";
 import { FILTERS, SORTS } from "../../core/proof/order";
 import { type BenchView, readBenchView, writeBenchView } from "./bench-url";
 
@@ -14,16 +14,17 @@ const FIRST: BenchView = {
   search: "",
   item: null,
 };
-const view: fc.Arbitrary<BenchView> = fc.record({
-  kind: fc.constantFrom(...BOARD_KINDS),
-  text: fc.constantFrom(...TEXTS),
+const more = {
   rule: fc.constantFrom("base", "brass & bronze", "r1", "a=b&c", "ö"),
   pages: fc.constantFrom("own" as const, "all" as const),
   sort: fc.constantFrom(...SORTS),
   filter: fc.constantFrom(...FILTERS),
   search: fc.string({ maxLength: 40, unit: "binary" }),
   item: fc.option(fc.nat(), { nil: null }),
-});
+};
+const view: fc.Arbitrary<BenchView> = fc
+  .constantFrom(...KINDS.flatMap((kind) => textsOf(kind).map((text) => ({ kind, text }))))
+  .chain((about) => fc.record({ ...more, kind: fc.constant(about.kind), text: fc.constant(about.text) }));
 
 describe("the Bench in the address bar", () => {
   it("is read as it was written", () => {
@@ -42,7 +43,6 @@ describe("the Bench in the address bar", () => {
 
   it.each([
     "kind=boat",
-    "kind=home",
     "text=alt",
     "sort=price",
     "filter=odd",
@@ -56,10 +56,15 @@ describe("the Bench in the address bar", () => {
     expect(readBenchView(new URLSearchParams(query))).toEqual(FIRST);
   });
 
+  it("is of the kind that the site has first, and never of a slug that the home page has not", () => {
+    expect(readBenchView(new URLSearchParams(), "tag").kind).toBe("tag");
+    expect(readBenchView(new URLSearchParams("kind=home&text=slug"))).toMatchObject({ kind: "home", text: "title" });
+  });
+
   it("never throws, whatever stands there", () => {
     fc.assert(
       fc.property(fc.string(), (query) => {
-        expect(BOARD_KINDS).toContain(readBenchView(new URLSearchParams(query)).kind);
+        expect(KINDS).toContain(readBenchView(new URLSearchParams(query)).kind);
       }),
       { numRuns: 1000 },
     );

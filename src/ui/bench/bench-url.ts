@@ -2,13 +2,13 @@
 import { sitePath } from "../shell/site-path";
 import { useSearchParams } from "next/navigation";
 import { useCallback, useMemo } from "react";
-import { type TextName, TEXTS } from "../../core/design/kinds";
+import { isKind, type Kind, type TextName, textsOf } from "../../core/design/kinds";
+import { shownKinds, useSite } from "../shell/site-context";
 import { type Filter, FILTERS, type Sort, SORTS } from "../../core/proof/order";
-import { type BoardKind, isBoardKind } from "../shell/site-context";
 
 /** What the address bar holds of the Bench: a link shows a colleague the same thing. */
 export interface BenchView {
-  readonly kind: BoardKind;
+  readonly kind: Kind;
   readonly text: TextName;
   /** Whose lines are edited: the id of a rule, or `base`. */
   readonly rule: string;
@@ -35,13 +35,18 @@ function oneOf<T extends string>(list: readonly T[], value: string | null, other
   return list.includes(value as T) ? (value as T) : otherwise;
 }
 
-/** The view that a query string says; what it does not say, or says wrongly, is as at first. */
-export function readBenchView(params: URLSearchParams): BenchView {
-  const kind = params.get("kind");
+/**
+ * The view that a query string says; what it does not say, or says wrongly, is as at first.
+ *
+ * @param first the kind where none is said.
+ */
+export function readBenchView(params: URLSearchParams, first: Kind = DEFAULTS.kind): BenchView {
+  const asked = params.get("kind");
+  const kind = isKind(asked) ? asked : first;
   const item = params.get("item") ?? "";
   return {
-    kind: isBoardKind(kind) ? kind : DEFAULTS.kind,
-    text: oneOf(TEXTS, params.get("text"), DEFAULTS.text),
+    kind,
+    text: oneOf(textsOf(kind), params.get("text"), DEFAULTS.text),
     rule: params.get("rule") || DEFAULTS.rule,
     pages: oneOf(["own", "all"], params.get("pages"), DEFAULTS.pages),
     sort: oneOf(SORTS, params.get("sort"), DEFAULTS.sort),
@@ -65,7 +70,10 @@ export function writeBenchView(view: BenchView): string {
 /** The view in the address bar, and how to change it in place. */
 export function useBenchView(): [BenchView, (change: Partial<BenchView>) => void] {
   const params = useSearchParams();
-  const view = useMemo(() => readBenchView(params), [params]);
+  const { state } = useSite();
+  const kinds = shownKinds(state);
+  const first = kinds.includes(DEFAULTS.kind) ? DEFAULTS.kind : kinds[0]!;
+  const view = useMemo(() => readBenchView(params, first), [params, first]);
   const change = useCallback(
     (part: Partial<BenchView>) =>
       window.history.replaceState(null, "", sitePath(`/bench?${writeBenchView({ ...view, ...part })}`)),

@@ -2,11 +2,11 @@
 import { type CSSProperties, type ReactNode, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { linesOf, withLine, withRobots } from "../../core/design/change-rules";
 import { siteSchema } from "../../core/design/design";
-import { kindWord, TEXTS } from "../../core/design/kinds";
+import { kindWord, TEXTS, textsOf } from "../../core/design/kinds";
 import { type FieldUse } from "../../core/design/field-use";
 import { type LineOf, roomOf } from "../proof/local-proof";
 import { counted } from "../shell/format";
-import { pagesStamp, useSite } from "../shell/site-context";
+import { pagesStamp, shownKinds, useSite } from "../shell/site-context";
 import { BenchBar } from "./bench-bar";
 import { BenchHead } from "./bench-head";
 import { useBenchView } from "./bench-url";
@@ -123,6 +123,7 @@ function BenchView() {
         <h1 className="sr-only">Bench: lines for {kindWord(kind, 2)}</h1>
         <BenchHead
           kind={kind}
+          kinds={shownKinds(state, kind)}
           counts={state.counts}
           onKind={(next) => {
             forget();
@@ -144,12 +145,12 @@ function BenchView() {
           data-figures-of={data.design ? (linesOf(data.design, owner)[text] ?? "") : undefined}
           className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1 small:max-h-none"
         >
-          {TEXTS.map((name, i) => (
+          {textsOf(kind).map((name, i) => (
             <LineRow
               key={`${kind} ${owner} ${name}`}
               name={name}
               active={name === text}
-              last={i === TEXTS.length - 1}
+              last={i === textsOf(kind).length - 1}
               line={parsed(lines[name])}
               value={lines[name] ?? ""}
               placeholder={

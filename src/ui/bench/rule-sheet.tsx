@@ -12,7 +12,7 @@ import { count, counted } from "../shell/format";
 import { ConditionEditor } from "../conditions/condition-editor";
 import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";
 import { useCall } from "../shell/queries";
-import { type BoardKind, useSite, pagesStamp } from "../shell/site-context";
+import { useSite, pagesStamp } from "../shell/site-context";
 
 /** A rule that is put together in the sheet; `place` is where a new one will stand, from 0. */
 export interface EditedRule {
@@ -23,7 +23,7 @@ export interface EditedRule {
 
 /** What a rule is called and takes, put together at the side, with what it would take shown before it is saved. */
 export function RuleSheet(props: {
-  kind: BoardKind;
+  kind: Kind;
   edited: EditedRule;
   design: KindDesign;
   fields: readonly FieldInfo[];
@@ -146,7 +146,7 @@ interface PreviewState {
   readonly error: string | null;
 }
 
-function usePreview(kind: BoardKind, design: KindDesign, when: RawCondition | null, edited: EditedRule): PreviewState {
+function usePreview(kind: Kind, design: KindDesign, when: RawCondition | null, edited: EditedRule): PreviewState {
   const { state } = useSite();
   const texts = TEXTS.filter((text) => edited.rule[text]?.trim());
   const asked = when && { kind, design, when, above: edited.place, texts };

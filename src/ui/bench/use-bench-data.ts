@@ -1,4 +1,5 @@
 "use client";
+import { type Kind } from "../../core/design/kinds";
 import { useMemo, useRef } from "react";
 import type { KindDesign } from "../../core/design/design";
 import type { ProvedKind, ScopeName } from "../../server/bench/bench-desk";
@@ -6,7 +7,6 @@ import type { BenchRow } from "../../server/bench/bench-row";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import type { WorkProgress } from "../../server/workspace/watch";
 import { useCall, useWindows, type Windows } from "../shell/queries";
-import type { BoardKind } from "../shell/site-context";
 import type { BenchView } from "./bench-url";
 
 export interface BenchData {
@@ -67,7 +67,7 @@ export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesi
  * The fields that lines of a kind may use; asked for when the set is there (`ready`): a question before that would stand in its
  * way, and hear nothing of how far it is.
  */
-export function useFields(kind: BoardKind, stamp: string, ready: boolean): readonly FieldInfo[] {
+export function useFields(kind: Kind, stamp: string, ready: boolean): readonly FieldInfo[] {
   const { answer, isCurrent } = useCall("bench.fields", ready ? { kind } : null, stamp);
   return isCurrent && answer ? answer : NONE;
 }

@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { baseDesign, type KindDesign } from "../../core/design/design";
 import type { SiteState } from "../../server/site/site-state";
 import type { StoredDesign } from "../../store/designs";
+import { KINDS } from "../../core/design/kinds";
 import { SiteProvider } from "../shell/site-context";
 import { useDraft } from "./use-draft";
 
@@ -51,7 +52,7 @@ const json = (body: unknown, status: number) =>
 let server: Server;
 
 function openBench() {
-  const drafts = { post: server.stored, product: server.stored, category: server.stored };
+  const drafts = Object.fromEntries(KINDS.map((kind) => [kind, server.stored])) as SiteState["drafts"];
   const initial: SiteState = {
     site: null,
     counts: {},

@@ -1,9 +1,9 @@
 "use client";
+import { type Kind } from "../../core/design/kinds";
 import { useCallback, useRef } from "react";
 import { toast } from "sonner";
 import type { KindDesign } from "../../core/design/design";
 import type { SaveState } from "../shell/draft-saver";
-import type { BoardKind } from "../shell/site-context";
 import { useDraftSaver } from "../shell/use-draft-saver";
 import { type DraftHistory, NO_HISTORY, noted, stepBack, stepForward } from "./draft-history";
 
@@ -19,9 +19,9 @@ export interface Draft {
 }
 
 /** A kind's draft with the steps that it came by; changed at once and stored as it is typed. */
-export function useDraft(kind: BoardKind): Draft {
+export function useDraft(kind: Kind): Draft {
   const { saver, view } = useDraftSaver(kind);
-  const histories = useRef(new Map<BoardKind, DraftHistory>());
+  const histories = useRef(new Map<Kind, DraftHistory>());
   const change = useCallback(
     (next: KindDesign, label: string, key?: string) => {
       const history = histories.current.get(kind) ?? NO_HISTORY;

@@ -2,15 +2,14 @@
 import Link from "../shell/link";
 import { useRouter } from "../shell/site-path";
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
-import { BOARD_KINDS, EXTRAS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import { KINDS, EXTRAS, kindWord, type TextName, TEXTS, textsOf, type Kind } from "../../core/design/kinds";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
 import { roomOf } from "../proof/local-proof";
 import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
-import { type BoardKind, hasUnkept, siteStamp, useSite } from "../shell/site-context";
-import type { SiteState } from "../../server/site/site-state";
+import { hasUnkept, linesOfKind, shownKinds, siteStamp, useSite } from "../shell/site-context";
 import { ExtraTexts } from "./extra-texts";
 import { nextStep, NextStepLine } from "./next-step";
 import { Trouble } from "../shell/trouble";
@@ -18,7 +17,7 @@ import { progressLine } from "../shell/working";
 import type { CallResult } from "../../server/api/contract";
 import { useCall } from "../shell/queries";
 
-type BoardKindProof = CallResult<"bench.board">[number];
+type KindProof = CallResult<"bench.board">[number];
 
 const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 
@@ -28,13 +27,12 @@ export function Board() {
   const router = useRouter();
   const { answer: kinds, error, progress, retry } = useCall("bench.board", {}, siteStamp(state));
   const switchedOn = EXTRAS.filter((extra) => state.site?.extras[extra]);
-  const pages = BOARD_KINDS.reduce((sum, kind) => sum + (state.counts[kind] ?? 0), 0);
+  const pages = KINDS.reduce((sum, kind) => sum + (state.counts[kind] ?? 0), 0);
+  const lines = KINDS.reduce((sum, kind) => sum + linesOfKind(state, kind), 0);
   const changes =
     kinds?.reduce((sum, kind) => sum + TEXTS.reduce((s, text) => s + kind.texts[text].draft.changed, 0), 0) ?? 0;
   const run = state.lastRun;
-  // Kinds that the site has no pages of are not in the way; what was drafted for one is.
-  const shown = BOARD_KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0 || linesOf(state, kind) > 0);
-  const lines = BOARD_KINDS.reduce((sum, kind) => sum + linesOf(state, kind), 0);
+  const shown = pages + lines > 0 ? shownKinds(state) : [];
 
   const onKeyDown = (event: KeyboardEvent<HTMLDivElement>) => {
     const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 3, ArrowUp: -3 }[event.key];
@@ -109,13 +107,7 @@ export function Board() {
   );
 }
 
-/** How many lines are drafted for a kind, those of its rules among them. */
-function linesOf({ drafts }: SiteState, kind: BoardKind): number {
-  const { base, rules } = drafts[kind].design;
-  return [base, ...rules].flatMap((own) => TEXTS.filter((text) => own[text]?.trim())).length;
-}
-
-function KindRow({ kind, proved, loading }: { kind: BoardKind; proved: BoardKindProof | null; loading: boolean }) {
+function KindRow({ kind, proved, loading }: { kind: Kind; proved: KindProof | null; loading: boolean }) {
   const { state } = useSite();
   const total = state.counts[kind] ?? 0;
   return (
@@ -125,9 +117,12 @@ function KindRow({ kind, proved, loading }: { kind: BoardKind; proved: BoardKind
         <p className="narrow text-soft">{counted(total, "page", "pages")}</p>
         <p className="narrow mt-2 text-[12px] text-soft">{hasUnkept(state, kind) ? "Draft not kept" : "Kept"}</p>
       </div>
-      {TEXTS.map((text) => (
+      {textsOf(kind).map((text) => (
         <Cell key={text} kind={kind} text={text} proved={proved} loading={loading} empty={total === 0} />
       ))}
+      {textsOf(kind).length < TEXTS.length && (
+        <p className="narrow border-b border-hair px-3.5 py-3 text-faint">It stays at the site’s own address</p>
+      )}
     </>
   );
 }
@@ -139,9 +134,9 @@ function Cell({
   loading,
   empty,
 }: {
-  kind: BoardKind;
+  kind: Kind;
   text: TextName;
-  proved: BoardKindProof | null;
+  proved: KindProof | null;
   loading: boolean;
   empty: boolean;
 }) {

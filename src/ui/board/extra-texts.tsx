@@ -2,12 +2,12 @@
 import { type ProvedExtra } from "../../server/extras/extra-desk";
 import { useId, useMemo, useRef, useState } from "react";
 import { linesOf, type LinesOwner, withLine } from "../../core/design/change-rules";
-import { BOARD_KINDS, type ExtraName, kindWord } from "../../core/design/kinds";
+import { KINDS, type ExtraName, kindWord, type Kind } from "../../core/design/kinds";
 import { IMAGE_FIELDS } from "../../core/lines/fields";
 import { parseLine } from "../../core/lines/parse";
 import { LineEditor } from "../line-editor/line-editor";
 import { count, counted } from "../shell/format";
-import { type BoardKind, siteStamp, pagesStamp, useSite } from "../shell/site-context";
+import { siteStamp, pagesStamp, useSite } from "../shell/site-context";
 import { knownFields } from "../line-editor/line-language";
 import { useCall } from "../shell/queries";
 import { useDraftSaver } from "../shell/use-draft-saver";
@@ -35,7 +35,7 @@ export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
       {extras.map((extra) => (
         <div key={extra} className="mb-4">
           <h2 className="border-b border-key pb-1 font-semibold">{LABELS[extra]}</h2>
-          {BOARD_KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0).map((kind) => (
+          {KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0).map((kind) => (
             <ExtraRow
               key={kind}
               kind={kind}
@@ -49,7 +49,7 @@ export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
   );
 }
 
-function ExtraRow({ kind, extra, proved }: { kind: BoardKind; extra: ExtraName; proved: ProvedExtra | null }) {
+function ExtraRow({ kind, extra, proved }: { kind: Kind; extra: ExtraName; proved: ProvedExtra | null }) {
   const { state } = useSite();
   const { saver, view } = useDraftSaver(kind);
   const { rules } = view.design;

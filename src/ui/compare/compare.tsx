@@ -5,14 +5,14 @@ import { useSearchParams } from "next/navigation";
 import { sitePath, useRouter } from "../shell/site-path";
 import { Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
-import { BOARD_KINDS, kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import { kindWord, type TextName, TEXTS, type Kind, isKind } from "../../core/design/kinds";
 import type { Comparison } from "../../server/bench/compare";
 import { roomOf } from "../proof/local-proof";
 import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago, counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { type BoardKind, isBoardKind, siteStamp, useSite } from "../shell/site-context";
+import { shownKinds, siteStamp, useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/working";
 import { ComparedItems } from "./compared-items";
@@ -38,7 +38,7 @@ function CompareView() {
   const router = useRouter();
   const { state, setDraft } = useSite();
   const asked = params.get("kind");
-  const kind: BoardKind = isBoardKind(asked) ? asked : "product";
+  const kind: Kind = isKind(asked) ? asked : "product";
   const text = TEXTS.find((name) => name === params.get("text")) ?? "title";
   const a = params.get("a") ?? "kept";
   const b = params.get("b") ?? "draft";
@@ -120,7 +120,7 @@ function CompareView() {
       <section aria-label="Figures" className="desk-first min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
         <h1 className="text-[18px] font-bold">Two drafts side by side</h1>
         <div className="mt-2 flex gap-1" role="radiogroup" aria-label="Kind of page">
-          {BOARD_KINDS.map((name) => (
+          {shownKinds(state, kind).map((name) => (
             <button
               key={name}
               type="button"
@@ -171,7 +171,7 @@ function CompareView() {
 
 /** Both drafts' figures and the pages that differ, more of them as they come into view. */
 function useComparison(
-  kind: BoardKind,
+  kind: Kind,
   text: TextName,
   a: string,
   b: string,

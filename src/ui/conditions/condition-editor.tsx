@@ -1,4 +1,5 @@
 "use client";
+import { type Kind } from "../../core/design/kinds";
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { type Operator, OPERATORS } from "../../core/rules/operators";
@@ -7,7 +8,7 @@ import { count } from "../shell/format";
 import { type ComparisonDraft, type ConditionDraft, OPERATORS_FOR, withPart } from "./condition-draft";
 import { type Choice, Picker } from "./value-picker";
 import { useCall } from "../shell/queries";
-import { useSite, pagesStamp, type BoardKind } from "../shell/site-context";
+import { useSite, pagesStamp } from "../shell/site-context";
 
 const JOINS: readonly ["all" | "any" | "none", string][] = [
   ["all", "all of these hold"],
@@ -17,7 +18,7 @@ const JOINS: readonly ["all" | "any" | "none", string][] = [
 const DEEPEST = 6;
 
 interface Editing {
-  readonly kind: BoardKind | "all";
+  readonly kind: Kind | "all";
   readonly fields: readonly FieldInfo[];
   readonly change: (path: readonly number[], part: ConditionDraft | null) => void;
 }
@@ -29,7 +30,7 @@ export function ConditionEditor({
   draft,
   onChange,
 }: {
-  kind: BoardKind | "all";
+  kind: Kind | "all";
   fields: readonly FieldInfo[];
   draft: ConditionDraft;
   onChange: (draft: ConditionDraft) => void;

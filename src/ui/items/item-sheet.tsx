@@ -7,7 +7,7 @@ import { type FoundText } from "../../core/checks/check-text";
 import { type FindingId } from "../../core/checks/findings";
 import { linesOf } from "../../core/design/change-rules";
 import { limitsOf, type Site } from "../../core/design/design";
-import { kindWord, type TextName, TEXTS } from "../../core/design/kinds";
+import { kindWord, type TextName, TEXTS, isKind, type Kind } from "../../core/design/kinds";
 import { fitsSurface } from "../../core/measure/wrap";
 import { charCount } from "../../core/proof/values";
 import { parseLine } from "../../core/lines/parse";
@@ -18,7 +18,7 @@ import { ResultPreview, TabPreview } from "../proof/result-preview";
 import { Why } from "../proof/why";
 import { PLAIN_ACTION } from "../shell/actions";
 import { ago, when } from "../shell/format";
-import { isBoardKind, useSite, type BoardKind } from "../shell/site-context";
+import { useSite } from "../shell/site-context";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
 import { SheetExtras } from "./sheet-extras";
 import type { EditAction } from "../../server/edits/plan-edit";
@@ -43,7 +43,7 @@ export function ItemSheet({
   onClose: () => void;
 }) {
   const [kind, id] = item.split("-");
-  const asked = useCall("items.sheet", { kind: kind as BoardKind, id: Number(id) }, stamp);
+  const asked = useCall("items.sheet", { kind: kind as Kind, id: Number(id) }, stamp);
   const sheet = asked.answer;
   const error = asked.error ?? (asked.isCurrent && sheet === null ? "That page is no longer there" : null);
   return (
@@ -81,7 +81,7 @@ export function ItemSheet({
           <Texts sheet={sheet} site={site} />
           {Object.values(site.extras).includes(true) && (
             <SheetExtras
-              page={{ kind: sheet.kind as BoardKind, id: sheet.id }}
+              page={{ kind: sheet.kind as Kind, id: sheet.id }}
               stamp={stamp}
               onEdit={(action) => onEdit({ kind: sheet.kind, id: sheet.id }, action)}
             />
@@ -155,7 +155,7 @@ function Surfaces({ sheet, site }: { sheet: WholeSheet; site: Site }) {
 
 function Texts({ sheet, site }: { sheet: WholeSheet; site: Site }) {
   const { state } = useSite();
-  const design = isBoardKind(sheet.kind) ? state.drafts[sheet.kind].design : null;
+  const design = isKind(sheet.kind) ? state.drafts[sheet.kind].design : null;
   const proofs = useMemo(
     () =>
       design

@@ -1,11 +1,11 @@
 "use client";
+import { isKind } from "../../core/design/kinds";
 import { sitePath } from "../shell/site-path";
 import { useSearchParams } from "next/navigation";
 import { useCallback, useMemo } from "react";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
 import { readCondition, type RawCondition } from "../../core/rules/condition";
 import { DIFFERENCES, ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS, type ItemQuery } from "../../core/items/query";
-import { isBoardKind } from "../shell/site-context";
 
 /** How texts are shown: as plain text with numbers, or set at true size against their limit. */
 export type Look = "plain" | "size";
@@ -30,7 +30,7 @@ export function readItemsView(params: URLSearchParams): ItemsView {
   const sort = params.get("sort") ?? "site";
   const columns = params.get("columns")?.split(" ").filter(Boolean);
   return {
-    kind: isBoardKind(kind) ? kind : "all",
+    kind: isKind(kind) ? kind : "all",
     side: params.get("side") === "draft" ? "draft" : "live",
     findings: (params.get("findings") ?? "").split(" ").flatMap((name) => {
       const [subject, id] = name.split(".") as [Subject, FindingId];

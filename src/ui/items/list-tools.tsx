@@ -5,7 +5,7 @@ import { DropdownMenu, Popover } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";
-import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
+import { kindWord } from "../../core/design/kinds";
 import { readCondition, writeCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
 import type { FieldInfo } from "../../server/bench/field-infos";
@@ -18,7 +18,7 @@ import { MENU, MenuItem } from "../shell/menu-item";
 import { builtInColumns, fieldColumn } from "./columns";
 import { FIRST_COLUMNS, type ItemsView, readItemsView, writeItemsView } from "./items-url";
 import { useCall } from "../shell/queries";
-import { useSite, pagesStamp } from "../shell/site-context";
+import { useSite, pagesStamp, shownKinds } from "../shell/site-context";
 import { call } from "../shell/api";
 
 const MARKS: readonly [ItemMark | "", string][] = [
@@ -45,6 +45,7 @@ interface Tools {
 /** Which pages are in the list, how they are put together, and what is shown of each. */
 export function ListTools({ view, onView, site }: Tools & { site: Site }) {
   const fields = useFields(view.kind);
+  const { state } = useSite();
   return (
     <div className="flex flex-wrap items-center gap-1.5 border-b border-hair bg-raised px-3 py-2">
       <SearchBox view={view} onView={onView} />
@@ -55,7 +56,7 @@ export function ListTools({ view, onView, site }: Tools & { site: Site }) {
         className={`${SELECT} ${view.kind === "all" ? "border-hair" : "border-key font-semibold"}`}
       >
         <option value="all">All kinds</option>
-        {BOARD_KINDS.map((kind) => (
+        {shownKinds(state, view.kind === "all" ? undefined : view.kind).map((kind) => (
           <option key={kind} value={kind}>
             {kindWord(kind, 2)}
           </option>

@@ -1,15 +1,15 @@
 "use client";
 import { useState } from "react";
-import { BOARD_KINDS, type Kind, kindWord } from "../../core/design/kinds";
+import { type Kind, kindWord } from "../../core/design/kinds";
 import { type Evidence } from "../../core/keywords/suggest";
 import type { Suggestion } from "../../server/keywords/keyword-desk";
 import { PLAIN_ACTION } from "../shell/actions";
 import { type Edits, type MadeEdit } from "../shell/edits";
+import { shownKinds, useSite } from "../shell/site-context";
 import { count, counted } from "../shell/format";
 import { Tick } from "../shell/tick";
 import { progressLine } from "../shell/working";
 import { call } from "../shell/api";
-import type { BoardKind } from "../shell/site-context";
 import { PageLink } from "./page-link";
 import type { CallResult } from "../../server/api/contract";
 import { useWindows } from "../shell/queries";
@@ -34,15 +34,11 @@ function evidenceWords(evidence: readonly Evidence[]): string {
 /** A keyword for each page that has none, with the reason for it; taken one by one, the chosen, or all. */
 export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
   const [kind, setKind] = useState<Kind | "all">("all");
+  const { state } = useSite();
   const [chosen, setChosen] = useState<ReadonlyMap<string, Suggestion>>(new Map());
   const [busy, setBusy] = useState(false);
   const windows = { size: KEYWORD_WINDOW, rowsOf: (own: CallResult<"keywords.suggestions">) => own.suggestions };
-  const { rows, answer, error, progress, show } = useWindows(
-    "keywords.suggestions",
-    { kind: kind as BoardKind | "all" },
-    stamp,
-    windows,
-  );
+  const { rows, answer, error, progress, show } = useWindows("keywords.suggestions", { kind }, stamp, windows);
   const nameOf = (own: Suggestion) => `${own.kind}-${own.id}`;
   const take = (making: Promise<MadeEdit>) => {
     setBusy(true);
@@ -54,11 +50,10 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
   const assign = (pages: readonly Suggestion[]) =>
     take(
       call("keywords.assign", {
-        pages: pages.map(({ kind: of, id, keyword }) => ({ kind: of as BoardKind, id, keyword })),
+        pages: pages.map(({ kind: of, id, keyword }) => ({ kind: of, id, keyword })),
       }),
     );
-  const all = (only: "list" | null) =>
-    take(call("keywords.assignSuggested", { kind: kind as BoardKind | "all", only }));
+  const all = (only: "list" | null) => take(call("keywords.assignSuggested", { kind, only }));
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 border-b border-hair px-5 py-2">
@@ -69,7 +64,7 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
           className="rounded-sm border border-hair bg-sheet px-1 py-1"
         >
           <option value="all">All kinds</option>
-          {BOARD_KINDS.map((one) => (
+          {shownKinds(state).map((one) => (
             <option key={one} value={one}>
               {kindWord(one, 2)}
             </option>

@@ -128,12 +128,6 @@ export function LinesFile() {
             </div>
           </div>
         )}
-        {chosen && chosen.review.leftBehind.length > 0 && (
-          <p className="mt-3 text-soft">
-            Left behind, since the Board has no place for them:{" "}
-            {chosen.review.leftBehind.map((kind) => kindWord(kind, 2)).join(", ")}
-          </p>
-        )}
       </section>
       <section aria-label="Differences" className="min-h-0 min-w-0 overflow-auto bg-sheet px-6 py-4">
         {chosen ? (

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from "vitest";
-import { BOARD_KINDS, TEXTS } from "../../core/design/kinds";
+import { TEXTS } from "../../core/design/kinds";
 import { parseLine } from "../../core/lines/parse";
 import { FORMS } from "../../core/keywords/place";
 import { loadDemo } from "../../demo/load";
@@ -19,7 +19,7 @@ beforeAll(() => {
 });
 
 describe("rows proved in the browser", () => {
-  it.each(BOARD_KINDS.flatMap((kind) => TEXTS.map((text) => [kind, text] as const)))(
+  it.each((["post", "product", "category"] as const).flatMap((kind) => TEXTS.map((text) => [kind, text] as const)))(
     "of %s %ss are what the server's proof of the whole set says",
     (kind, text) => {
       const base = Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== ""));

@@ -1,10 +1,12 @@
 import { useState } from "react";
-import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
+import { kindWord, textsOf } from "../../core/design/kinds";
+import { shownKinds, useSite } from "../shell/site-context";
 import { INPUT, NumberInput, Section, Setting } from "./fields";
 import { type SettingsPart } from "./settings-part";
 
 export function SlugsSection({ site, put, errors }: SettingsPart) {
   const slug = (change: Partial<typeof site.slug>) => put({ slug: { ...site.slug, ...change } });
+  const { state } = useSite();
   const [reserved, setReserved] = useState(site.reserved.join("\n"));
   const check = (key: "dropStopWords" | "dropNumbers" | "keepUnicode", label: string) => (
     <label className="flex items-baseline gap-2">
@@ -62,16 +64,18 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
             }}
           />
         </Setting>
-        {BOARD_KINDS.map((kind) => (
-          <Setting key={kind} label={`Path of ${kindWord(kind, 2)}`} error={errors.get(`paths.${kind}`)}>
-            <input
-              className={`${INPUT} font-mono text-[13px]`}
-              value={site.paths[kind] ?? ""}
-              placeholder="/{category.path}/{slug}"
-              onChange={(event) => put({ paths: pathsWith(site.paths, kind, event.target.value) })}
-            />
-          </Setting>
-        ))}
+        {shownKinds(state)
+          .filter((kind) => textsOf(kind).includes("slug"))
+          .map((kind) => (
+            <Setting key={kind} label={`Path of ${kindWord(kind, 2)}`} error={errors.get(`paths.${kind}`)}>
+              <input
+                className={`${INPUT} font-mono text-[13px]`}
+                value={site.paths[kind] ?? ""}
+                placeholder="/{category.path}/{slug}"
+                onChange={(event) => put({ paths: pathsWith(site.paths, kind, event.target.value) })}
+              />
+            </Setting>
+          ))}
         <p className="narrow self-end text-[12px] text-soft">
           Where none is set a page stays in the folder that it is in, and only its slug changes.
         </p>

@@ -6,9 +6,9 @@ import { openSite } from "./site-menu";
 import { siteId, sitePath, useRouter } from "./site-path";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
-import { BOARD_KINDS, kindWord } from "../../core/design/kinds";
+import { kindWord } from "../../core/design/kinds";
 import { VIEWS } from "./views";
-import { hasUnkept, useSite } from "./site-context";
+import { hasUnkept, shownKinds, useSite } from "./site-context";
 
 const ITEM = "flex justify-between rounded-sm px-3 py-1.5 aria-selected:bg-cyan-pale";
 
@@ -17,6 +17,7 @@ export function Palette() {
   const [open, setOpen] = useState(false);
   const router = useRouter();
   const { state, keep } = useSite();
+  const kinds = shownKinds(state);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
@@ -72,21 +73,23 @@ export function Palette() {
         <Command.Item className={ITEM} onSelect={run(() => openSite(""))}>
           All sites, and a new one
         </Command.Item>
-        {BOARD_KINDS.map((kind) => (
+        {kinds.map((kind) => (
           <Command.Item key={kind} className={ITEM} onSelect={run(() => router.push(`/bench?kind=${kind}&text=title`))}>
             Design {kindWord(kind, 2)} on the Bench
           </Command.Item>
         ))}
-        {BOARD_KINDS.filter((kind) => hasUnkept(state, kind)).map((kind) => (
-          <Command.Item
-            key={`keep ${kind}`}
-            className={ITEM}
-            onSelect={run(() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`)))}
-          >
-            Keep the draft for {kindWord(kind, 2)}
-          </Command.Item>
-        ))}
-        {BOARD_KINDS.map((kind) => (
+        {kinds
+          .filter((kind) => hasUnkept(state, kind))
+          .map((kind) => (
+            <Command.Item
+              key={`keep ${kind}`}
+              className={ITEM}
+              onSelect={run(() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`)))}
+            >
+              Keep the draft for {kindWord(kind, 2)}
+            </Command.Item>
+          ))}
+        {kinds.map((kind) => (
           <Command.Item
             key={`compare ${kind}`}
             className={ITEM}

@@ -1,6 +1,6 @@
 "use client";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
-import type { Kind } from "../../core/design/kinds";
+import { type Kind, KINDS, TEXTS } from "../../core/design/kinds";
 import type { SiteState } from "../../server/site/site-state";
 import { call } from "./api";
 import { CLIENT } from "./client-id";
@@ -13,11 +13,9 @@ interface SiteContextValue {
   /** This window's savers of the drafts. */
   readonly savers: DraftSavers;
   /** Notes that a kind's draft was stored. */
-  readonly setDraft: (kind: BoardKind, draft: SiteState["drafts"][BoardKind]) => void;
-  readonly keep: (kind: BoardKind) => Promise<void>;
+  readonly setDraft: (kind: Kind, draft: SiteState["drafts"][Kind]) => void;
+  readonly keep: (kind: Kind) => Promise<void>;
 }
-
-export type BoardKind = keyof SiteState["drafts"];
 
 const SiteContext = createContext<SiteContextValue | null>(null);
 
@@ -39,7 +37,7 @@ export function SiteProvider({ initial, children }: { initial: SiteState; childr
     },
     [savers],
   );
-  const keep = useCallback(async (kind: BoardKind) => {
+  const keep = useCallback(async (kind: Kind) => {
     const kept = await call("designs.keep", { kind });
     setState((old) => ({ ...old, kept: { ...old.kept, [kind]: kept } }));
   }, []);
@@ -65,10 +63,21 @@ export function pagesStamp({ revision, settings }: SiteState): string {
 }
 
 /** Whether a kind's draft differs from what is kept. */
-export function hasUnkept(state: SiteState, kind: BoardKind): boolean {
+export function hasUnkept(state: SiteState, kind: Kind): boolean {
   return JSON.stringify(state.drafts[kind].design) !== JSON.stringify(state.kept[kind].design);
 }
 
-export function isBoardKind(kind: string | null): kind is BoardKind & Kind {
-  return kind === "post" || kind === "product" || kind === "category";
+/** The kinds that are in front: those that have pages or lines, and the one that is looked at. A site without any has the three first. */
+export function shownKinds(state: Pick<SiteState, "counts" | "drafts">, present?: Kind): readonly Kind[] {
+  const own = KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0 || linesOfKind(state, kind) > 0);
+  const shown = own.length === 0 ? KINDS.slice(0, 3) : own;
+  return present === undefined || shown.includes(present)
+    ? shown
+    : KINDS.filter((kind) => kind === present || shown.includes(kind));
+}
+
+/** How many lines are drafted for a kind, those of its rules among them. */
+export function linesOfKind({ drafts }: Pick<SiteState, "drafts">, kind: Kind): number {
+  const { base, rules } = drafts[kind].design;
+  return [base, ...rules].flatMap((own) => TEXTS.filter((text) => own[text]?.trim())).length;
 }

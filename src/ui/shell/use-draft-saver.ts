@@ -1,19 +1,19 @@
 "use client";
 import { useEffect, useSyncExternalStore } from "react";
 import { toast } from "sonner";
-import { kindWord } from "../../core/design/kinds";
+import { kindWord, type Kind } from "../../core/design/kinds";
 import { ApiError, call } from "./api";
 import { CLIENT } from "./client-id";
 import { DraftSaver, type SaverView } from "./draft-saver";
 import { draftKeeper, KEPT_NOWHERE, orphanedDraft } from "./kept-drafts";
 import { browserStorage } from "./site-storage";
-import { type BoardKind, useSite } from "./site-context";
+import { useSite } from "./site-context";
 
 /** A body beyond this is not sent from a page that closes; it stays in the browser's store. */
 const MOST_KEEPALIVE = 60_000;
 
 /** A kind's draft as it is typed, with where it stands; it is stored whatever screen is shown. */
-export function useDraftSaver(kind: BoardKind): { saver: DraftSaver; view: SaverView } {
+export function useDraftSaver(kind: Kind): { saver: DraftSaver; view: SaverView } {
   const { state, savers, setDraft } = useSite();
   const stored = state.drafts[kind];
   const saver = savers.of(kind, () => {
@@ -43,7 +43,7 @@ export function useDraftSaver(kind: BoardKind): { saver: DraftSaver; view: Saver
 }
 
 /** Says that another window stored another draft, and lets either be taken. */
-function useConflict(kind: BoardKind, saver: DraftSaver, { state, message }: SaverView): void {
+function useConflict(kind: Kind, saver: DraftSaver, { state, message }: SaverView): void {
   useEffect(() => {
     const id = `conflict ${kind}`;
     if (state !== "conflict") return;

@@ -1,0 +1,59 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import { baseDesign, siteSchema } from "../../core/design/design";
+import { type Designs } from "../../core/design/designs";
+import { type Kind, KINDS } from "../../core/design/kinds";
+import { itemWriter } from "../../store/bring-items";
+import { type Db, openStore } from "../../store/open";
+import { nextRevision, writeSite } from "../../store/site";
+import { findChanges } from "../review/found-changes";
+import { SiteFindings } from "../findings/site-findings";
+import { Workspace } from "./workspace";
+
+let db: Db;
+const PATHS: Record<Kind, string> = {
+  post: "/notes/knots",
+  product: "/rope/oak-rope",
+  category: "/rope",
+  page: "/about-us",
+  tag: "/tag/brass",
+  author: "/author/ada",
+  home: "/",
+};
+
+beforeEach(() => {
+  db = openStore(":memory:");
+  writeSite(db, siteSchema.parse({ name: "Fennick & Dray", baseUrl: "https://fennickdray.example" }));
+  const bring = itemWriter(db);
+  const revision = nextRevision(db);
+  for (const kind of KINDS) {
+    const slug = PATHS[kind].split("/").at(-1)!;
+    const columns = { name: `The ${kind}`, title: `Old ${kind}`, slug };
+    bring({ key: `${kind}-1`, kind, path: PATHS[kind], columns, attributes: null, body: null, byHand: null }, revision);
+  }
+});
+
+const designs: Designs = Object.fromEntries(
+  KINDS.map((kind) => [kind, baseDesign({ title: "{name} now", slug: "new-{name}" })]),
+);
+
+describe("every kind of page", () => {
+  it("is designed and reviewed", () => {
+    const workspace = new Workspace(db);
+    const { changes, units } = workspace.at(() => findChanges(workspace, designs, "stamp", {}));
+    const changed = (text: string) =>
+      Array.from({ length: changes.length }, (_, place) => units[changes.unitOf(place)]!)
+        .filter((unit) => unit.text === text)
+        .map(({ kind }) => kind)
+        .sort();
+    expect(changed("title")).toEqual([...KINDS].sort());
+    expect(changed("slug")).toEqual(KINDS.filter((kind) => kind !== "home").sort());
+  });
+
+  it("of which the home page has no slug: no line makes one, and that there is none is no fault", () => {
+    const workspace = new Workspace(db);
+    const { proof } = workspace.at(() => workspace.textProof("home", "slug", designs.home!));
+    expect(proof.textOf(0)).toBe("");
+    const found = workspace.at(() => new SiteFindings(workspace, () => 2026).find(designs, "live"));
+    expect([...found.get("home")!.slug]).toEqual([0]);
+  });
+});
