@@ -32,7 +32,13 @@ const TASKS = {
     const look = () => (peak = Math.max(peak, residentMb()));
     const watch = setInterval(look, 20);
     const ms = await once(() =>
-      bringIn(db, path, "items.csv", mapping, "unexplained", { now: () => new Date().toISOString(), progress: look }),
+      bringIn(
+        db,
+        path,
+        "items.csv",
+        { mapping, byHand: "unexplained" },
+        { now: () => new Date().toISOString(), progress: look },
+      ),
     );
     clearInterval(watch);
     db.close();

@@ -1,7 +1,7 @@
 import { type JobType } from "../store/jobs";
 import { openStore } from "../store/open";
 import { editWorker } from "./edits/edit-work";
-import { importWorker } from "./exchange/import-work";
+import { importBackWorker, importWorker } from "./exchange/import-work";
 import { type JobWorker } from "./jobs/job-queue";
 import { keywordWorker } from "./keywords/keyword-work";
 import { runWorker } from "./runs/run-work";
@@ -17,6 +17,7 @@ export function openSite(path: string): OpenedSite {
         run: runWorker(site),
         edit: editWorker(site),
         import: importWorker(site),
+        "import-back": importBackWorker(site),
         keywords: keywordWorker(site),
       }) satisfies Record<JobType, JobWorker>,
   );

@@ -1,14 +1,16 @@
 import { type Kind, kindWord } from "../core/design/kinds";
-import { NO_HANDS } from "../core/design/hands";
+import { type Hands, NO_HANDS } from "../core/design/hands";
 import { type HandChange, handChanges, handsReader, handWriter } from "./hands";
+import { goneFinder, type GoneItem, goneReturner } from "./gone";
+import { type ImportChange, importChange } from "./import-changes";
 import { ITEM_COLUMNS, type ItemInput, type ItemRow } from "./items";
 import { type Db } from "./open";
 
 /** A row that cannot be brought in for what is there already, in words. */
 export class ItemConflict extends Error {}
 
-/** What became of an item that was brought in. */
-export type Brought = "added" | "updated" | "unchanged";
+/** What became of an item that was brought in; one that returned was gone. */
+export type Brought = "added" | "returned" | "updated" | "unchanged";
 
 /** One field that a row would change of the page that it is about. */
 export interface FieldChange {
@@ -24,10 +26,14 @@ type NewRow = Omit<ItemRow, "id" | "revision" | "content_revision">;
 interface ItemChange {
   /** The page as it is; `null` where there is none yet. */
   readonly old: ItemRow | null;
+  /** Whether that page is gone, and would come back. */
+  readonly isGone: boolean;
   readonly row: NewRow;
   /** `null` where the body stays as it is. */
   readonly body: string | null;
+  readonly bodyBefore: string;
   readonly hands: readonly HandChange[];
+  readonly handsBefore: Hands;
   /** Another page that is where this one would come to. */
   readonly occupant: ItemRow | null;
 }
@@ -67,6 +73,24 @@ class PagesAhead {
   private readonly keys = new Map<string, number>();
   private readonly added = new Set<string>();
 
+  private readonly back = new Set<number>();
+  private readonly backPaths = new Map<string, ItemRow>();
+
+  /** Notes that a page that was gone is back. */
+  bringBack(row: ItemRow): void {
+    this.back.add(row.id);
+    if (row.path !== null) this.backPaths.set(row.path, row);
+    this.put(row);
+  }
+
+  isBack(id: number): boolean {
+    return this.back.has(id);
+  }
+
+  backAt(path: string): ItemRow | undefined {
+    return this.backPaths.get(path);
+  }
+
   add({ kind, key }: NewRow): void {
     if (key !== null) this.added.add(`${kind} ${key}`);
   }
@@ -104,7 +128,15 @@ class PagesSeen {
       throw new ItemConflict(
         `Line ${before} is about the same page already: “${name || (key ?? path ?? "")}”; a page comes once in a file`,
       );
+    this.note(id, line);
+  }
+
+  note(id: number, line: number): void {
     this.lines.set(id, line);
+  }
+
+  has(id: number): boolean {
+    return this.lines.has(id);
   }
 }
 
@@ -124,6 +156,7 @@ function itemComparer(db: Db, ahead = new PagesAhead()): (input: ItemInput) => I
   const othersAt = db.prepare("SELECT * FROM items WHERE path = ? AND id <> ?");
   const bodyOf = db.prepare("SELECT body FROM bodies WHERE item_id = ?").pluck();
   const handsOf = handsReader(db);
+  const gone = goneFinder(db);
 
   const withKey = (kind: Kind, key: string | null): ItemRow | undefined =>
     ahead.withKey(kind, key) ??
@@ -133,8 +166,19 @@ function itemComparer(db: Db, ahead = new PagesAhead()): (input: ItemInput) => I
   const known = ({ kind, key, path }: ItemInput): ItemRow | undefined => {
     const own = key === null ? undefined : withKey(kind, key);
     if (own || path === null) return own;
-    const there = ahead.now(byPath.get(path) as ItemRow | undefined, (row) => row.path === path);
+    const there = ahead.backAt(path) ?? ahead.now(byPath.get(path) as ItemRow | undefined, (row) => row.path === path);
     return key === null || there?.key === null ? there : undefined;
+  };
+
+  /** A page that is gone which a row brings back: told as one that is there. */
+  const goneOf = ({ kind, key, path }: ItemInput): GoneItem | undefined => {
+    const own = key === null ? undefined : gone.withKey(kind, key);
+    const found = own ?? (path === null ? undefined : gone.at(path));
+    if (!found || (found !== own && key !== null && found.row.key !== null)) return undefined;
+    // Another page has its id by now.
+    if (found !== own && withKey(found.row.kind, found.row.key)) return undefined;
+    // What an earlier row brought back is there by now.
+    return ahead.isBack(found.row.id) ? undefined : found;
   };
 
   /** @throws {ItemConflict} where a page of another kind has the id that this one would bring along. */
@@ -146,7 +190,9 @@ function itemComparer(db: Db, ahead = new PagesAhead()): (input: ItemInput) => I
   };
 
   return (input) => {
-    const old = known(input) ?? null;
+    const present = known(input);
+    const back = present ? undefined : goneOf(input);
+    const old = present ?? back?.row ?? null;
     if (old && old.key !== null && old.kind !== input.kind && input.key === null) refuseTaken(old, input.kind);
     const row: NewRow = {
       ...(old ?? BLANK),
@@ -156,16 +202,24 @@ function itemComparer(db: Db, ahead = new PagesAhead()): (input: ItemInput) => I
       path: input.path ?? old?.path ?? null,
       attributes: mergedAttributes(old?.attributes ?? "{}", input.attributes),
     };
-    const isBodyNew = input.body !== null && input.body !== ((old && bodyOf.get(old.id)) ?? "");
+    const bodyBefore = input.body === null ? "" : (back?.body ?? (((old && bodyOf.get(old.id)) ?? "") as string));
+    const isBodyNew = input.body !== null && input.body !== bodyBefore;
     const { byHand, hands: given = null } = input;
     const hasHands = byHand !== null || given !== null;
-    const now = old && hasHands ? handsOf(old.id) : NO_HANDS;
-    const others = row.path === null || row.path === old?.path ? [] : othersAt.all(row.path, old?.id ?? -1);
-    const occupant = (others as ItemRow[]).find((own) => ahead.now(own, ({ path }) => path === row.path));
+    const now = old && hasHands ? (back?.hands ?? handsOf(old.id)) : NO_HANDS;
+    const stays = row.path === null || (!back && row.path === old?.path);
+    const others = stays ? [] : othersAt.all(row.path, old?.id ?? -1);
+    const returned = stays ? undefined : ahead.backAt(row.path!);
+    const occupant =
+      (others as ItemRow[]).find((own) => ahead.now(own, ({ path }) => path === row.path)) ??
+      (returned?.id === old?.id ? undefined : returned);
     return {
       old,
+      isGone: back !== undefined,
       row,
       occupant: occupant ?? null,
+      bodyBefore,
+      handsBefore: now,
       body: isBodyNew ? input.body : null,
       hands: hasHands ? handChanges({ byHand, given }, row, now, old ?? row) : [],
     };
@@ -203,6 +257,8 @@ export interface ItemBringer {
    * @throws {ItemConflict}
    */
   readonly bring: (input: ItemInput, revision: number, isFree: boolean, line: number | null) => Brought | "taken";
+  /** The pages that were brought in so far, those among them that stayed as they were. */
+  readonly seen: { readonly has: (id: number) => boolean };
   readonly placeOf: (input: ItemInput) => Place;
 }
 
@@ -212,10 +268,12 @@ export function itemWriter(db: Db): (input: ItemInput, revision: number) => Brou
   return (input, revision) => bring(input, revision, true, null) as Brought;
 }
 
-export function itemBringer(db: Db): ItemBringer {
+/** @param note told of each page that is changed, what is done to it. */
+export function itemBringer(db: Db, note: (change: ImportChange) => void = () => {}): ItemBringer {
   const compare = itemComparer(db);
+  // No page gets the id of one that is gone.
   const insert = db.prepare(
-    `INSERT INTO items (key, kind, path, ${ITEM_COLUMNS.join(", ")}, attributes, revision, content_revision) VALUES (@key, @kind, @path, ${ITEM_COLUMNS.map((c) => `@${c}`).join(", ")}, @attributes, @revision, @revision)`,
+    `INSERT INTO items (id, key, kind, path, ${ITEM_COLUMNS.join(", ")}, attributes, revision, content_revision) VALUES (1 + max(coalesce((SELECT max(id) FROM items), 0), coalesce((SELECT last_item FROM site), 0)), @key, @kind, @path, ${ITEM_COLUMNS.map((c) => `@${c}`).join(", ")}, @attributes, @revision, @revision)`,
   );
   const update = db.prepare(
     `UPDATE items SET key = @key, kind = @kind, path = @path, ${ITEM_COLUMNS.map((c) => `${c} = @${c}`).join(", ")}, attributes = @attributes, revision = @revision, content_revision = @revision WHERE id = @id`,
@@ -224,20 +282,31 @@ export function itemBringer(db: Db): ItemBringer {
     "INSERT INTO bodies (item_id, body) VALUES (?, ?) ON CONFLICT (item_id) DO UPDATE SET body = excluded.body",
   );
   const writeHands = handWriter(db);
+  const bringBack = goneReturner(db);
   const seen = new PagesSeen();
   const bring: ItemBringer["bring"] = (input, revision, isFree, line) => {
     const change = compare(input);
-    const { old, row, body, hands } = change;
+    const { old, isGone, row, body, hands } = change;
     if (change.occupant && !isFree) return "taken";
     if (old && line !== null) seen.see(old, line);
-    if (old && !isChanged({ ...change, old })) return "unchanged";
+    if (old && isGone) bringBack(old.id, revision);
+    const isOther = !old || isChanged({ ...change, old });
+    if (old && !isOther && !isGone) return "unchanged";
     const id = old ? old.id : Number(insert.run({ ...row, revision }).lastInsertRowid);
-    if (old) update.run({ ...row, id, revision });
+    if (!old && line !== null) seen.note(id, line);
+    if (old && isOther) update.run({ ...row, id, revision });
     if (body !== null) putBody.run(id, body);
     writeHands(id, hands);
-    return old ? "updated" : "added";
+    if (!old) {
+      note({ item: id, what: "added", change: null, hands: [] });
+      return "added";
+    }
+    const what = isGone ? "returned" : "updated";
+    const bodies = { before: change.bodyBefore, after: body };
+    note(importChange(old, what, { before: old, after: row }, bodies, { before: change.handsBefore, changes: hands }));
+    return what;
   };
-  return { bring, placeOf: (input) => placeOf(compare(input)) };
+  return { bring, seen, placeOf: (input) => placeOf(compare(input)) };
 }
 
 /** What a row would do, before it does: to which page, and which of its fields. */
@@ -245,8 +314,9 @@ export interface ForeseenRow {
   readonly brought: Brought;
   /** The page's id in the database; `null` for one that is not there yet. */
   readonly item: number | null;
-  /** What the page is called now. */
+  /** What the page is called now, and its kind; `null` for one that is not there yet, or gone. */
   readonly name: string;
+  readonly kind: Kind | null;
   readonly changes: readonly FieldChange[];
 }
 
@@ -262,14 +332,18 @@ export function itemForeseer(db: Db): ItemForeseer {
   const seen = new PagesSeen();
   const look: ItemForeseer["look"] = (input, isFree, line) => {
     const change = compare(input);
-    const { old, row } = change;
+    const { old, isGone, row } = change;
     if (change.occupant && !isFree) return "taken";
     if (!old) {
       ahead.add(row);
-      return { brought: "added", item: null, name: row.name, changes: [] };
+      return { brought: "added", item: null, name: row.name, kind: null, changes: [] };
     }
     seen.see(old, line);
-    const page = { item: old.id, name: old.name || (old.key ?? old.path ?? "") };
+    const page = { item: old.id, kind: isGone ? null : old.kind, name: old.name || (old.key ?? old.path ?? "") };
+    if (isGone) {
+      ahead.bringBack({ ...old, ...row });
+      return { ...page, brought: "returned", changes: fieldChanges({ ...change, old }) };
+    }
     if (!isChanged({ ...change, old })) return { ...page, brought: "unchanged", changes: [] };
     // A later row finds a page again where this one told it by its address, or made it be told otherwise.
     if (input.key === null || row.key !== old.key || row.kind !== old.kind || row.path !== old.path)

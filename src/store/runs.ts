@@ -205,7 +205,7 @@ export interface ChangeWithName extends ChangeRow {
 export function changesAfter(db: Db, run: number, after: number, most: number): ChangeWithName[] {
   return db
     .prepare(
-      "SELECT run_changes.*, coalesce(items.name, '') AS name, coalesce(items.kind, '') AS kind FROM run_changes LEFT JOIN items ON items.id = run_changes.item_id WHERE run_id = ? AND run_changes.id > ? ORDER BY run_changes.id LIMIT ?",
+      "SELECT run_changes.*, coalesce(items.name, gone_items.name, '') AS name, coalesce(items.kind, gone_items.kind, '') AS kind FROM run_changes LEFT JOIN items ON items.id = run_changes.item_id LEFT JOIN gone_items ON gone_items.id = run_changes.item_id WHERE run_id = ? AND run_changes.id > ? ORDER BY run_changes.id LIMIT ?",
     )
     .all(run, after, most) as ChangeWithName[];
 }

@@ -37,7 +37,7 @@ describe("bringing a file in", () => {
   it("adds, then updates by id, tells what is unchanged, and stores what it refuses", async () => {
     const db = fresh();
     const file = fileOf("a.csv", ["1,/a,Rope,Rope now,red", "2,nowhere at all,Bad,x,y", "3,/c,Twine,,blue"]);
-    expect(await bringIn(db, file, "a.csv", mapping, "none", { now })).toMatchObject({
+    expect(await bringIn(db, file, "a.csv", { mapping, byHand: "none" }, { now })).toMatchObject({
       status: "done",
       rows: 3,
       added: 2,
@@ -45,7 +45,7 @@ describe("bringing a file in", () => {
       refused: 1,
     });
     const again = fileOf("b.csv", ["1,/a,Rope,New title,red", "3,/c,Twine,,blue"]);
-    expect(await bringIn(db, again, "b.csv", mapping, "none", { now })).toMatchObject({
+    expect(await bringIn(db, again, "b.csv", { mapping, byHand: "none" }, { now })).toMatchObject({
       added: 0,
       updated: 1,
       unchanged: 1,
@@ -65,9 +65,15 @@ describe("bringing a file in", () => {
       Array.from({ length: 3500 }, (_, i) => `${i},/p/${i},Rope ${i},,`),
     );
     let batches = 0;
-    const stopped = await bringIn(db, file, "c.csv", mapping, "none", { now, stopped: () => ++batches === 2 });
+    const stopped = await bringIn(
+      db,
+      file,
+      "c.csv",
+      { mapping, byHand: "none" },
+      { now, stopped: () => ++batches === 2 },
+    );
     expect(stopped).toMatchObject({ status: "stopped", added: 2000 });
-    expect(await bringIn(db, file, "c.csv", mapping, "none", { now })).toMatchObject({
+    expect(await bringIn(db, file, "c.csv", { mapping, byHand: "none" }, { now })).toMatchObject({
       status: "done",
       added: 1500,
       unchanged: 2000,
@@ -84,7 +90,7 @@ describe("bringing a file in", () => {
     const full = () => {
       if (++batches === 2) throw Object.assign(new Error("database or disk is full"), { code: "SQLITE_FULL" });
     };
-    await expect(bringIn(db, file, "d.csv", mapping, "none", { now, progress: full })).rejects.toThrow(
+    await expect(bringIn(db, file, "d.csv", { mapping, byHand: "none" }, { now, progress: full })).rejects.toThrow(
       /disk.*is full.*2,000 pages are in; bring the file in again/s,
     );
     expect(db.prepare("SELECT count(*) FROM items").pluck().get()).toBe(2000);
@@ -94,7 +100,13 @@ describe("bringing a file in", () => {
   it("refuses a wrong mapping before it touches anything, and tokens that lead elsewhere", async () => {
     const db = fresh();
     await expect(
-      bringIn(db, fileOf("e.csv", ["1,/a,b,c,d"]), "e.csv", { targets: ["name"], kind: "post" }, "none", { now }),
+      bringIn(
+        db,
+        fileOf("e.csv", ["1,/a,b,c,d"]),
+        "e.csv",
+        { mapping: { targets: ["name"], kind: "post" }, byHand: "none" },
+        { now },
+      ),
     ).rejects.toThrow(/Look at the file again/);
     expect(db.prepare("SELECT count(*) FROM imports").pluck().get()).toBe(0);
     expect(() => uploadedFile("../../etc/passwd")).toThrow(/not known/);
@@ -107,7 +119,13 @@ describe("every row of a file", () => {
     const file = join(folder, `rows-${Math.random()}.csv`);
     writeFileSync(file, `${own.join(",")}\n${rows.join("\n")}\n`);
     const targets = guessTargets(own);
-    const made = await bringIn(db, file, "rows.csv", { targets, kind: "product" }, "none", { now });
+    const made = await bringIn(
+      db,
+      file,
+      "rows.csv",
+      { mapping: { targets, kind: "product" }, byHand: "none" },
+      { now },
+    );
     const refused = db.prepare("SELECT line, reason FROM refused_rows ORDER BY line").all() as {
       line: number;
       reason: string;
@@ -143,14 +161,20 @@ describe("every row of a file", () => {
   it("finds the page that came without an id before, by its address", async () => {
     const { db } = await bring(["/a,Rope", "/b,Cleat"], ["address", "name"]);
     const file = fileOf("ids.csv", ["1,/a,Rope,,", "2,/b,Cleat,,"]);
-    expect(await bringIn(db, file, "ids.csv", mapping, "none", { now })).toMatchObject({ added: 0, updated: 2 });
+    expect(await bringIn(db, file, "ids.csv", { mapping, byHand: "none" }, { now })).toMatchObject({
+      added: 0,
+      updated: 2,
+    });
   });
 
   it("is one page by its path alone where the site says that queries do not belong to addresses", async () => {
     const db = fresh();
     writeSite(db, { ...DEMO_SITE, dropQueries: true });
     const file = fileOf("queries.csv", ["1,/a?p=1,Rope,,", "2,/a?p=2,Cleat,,"]);
-    expect(await bringIn(db, file, "queries.csv", mapping, "none", { now })).toMatchObject({ added: 1, refused: 1 });
+    expect(await bringIn(db, file, "queries.csv", { mapping, byHand: "none" }, { now })).toMatchObject({
+      added: 1,
+      refused: 1,
+    });
   });
 
   it("keeps how its figures are written, for its kind, and lines and conditions read them so", async () => {
@@ -159,7 +183,13 @@ describe("every row of a file", () => {
     const file = join(folder, "figures.csv");
     writeFileSync(file, `${own.join(";")}\n1;/a;Rope;1.011;3/4/2024\n2;/b;Cleat;6,29;12/31/2024\n`);
     const formats = [null, null, null, { number: "comma" as const }, { day: "month-first" as const }];
-    await bringIn(db, file, "figures.csv", { targets: guessTargets(own), kind: "product", formats }, "none", { now });
+    await bringIn(
+      db,
+      file,
+      "figures.csv",
+      { mapping: { targets: guessTargets(own), kind: "product", formats }, byHand: "none" },
+      { now },
+    );
     expect(readSite(db)!.formats).toEqual({
       product: { price: { number: "comma" }, published: { day: "month-first" } },
     });
@@ -194,7 +224,13 @@ describe("settings", () => {
 
   it("say how figures are written from the first page on: stopped half-way, none is read otherwise", async () => {
     const db = fresh();
-    await bringIn(db, manyOf("stopped.csv"), "stopped.csv", asked, "none", { now, stopped: () => true });
+    await bringIn(
+      db,
+      manyOf("stopped.csv"),
+      "stopped.csv",
+      { mapping: asked, byHand: "none" },
+      { now, stopped: () => true },
+    );
     const { items } = new Workspace(db).data("product");
     expect(items.size).toBe(1000);
     expect([...matchingRows(readCondition({ field: "price", "<": 20 }), items)].every((is) => is === 1)).toBe(true);
@@ -203,7 +239,7 @@ describe("settings", () => {
   it("that are saved while a file comes in stay", async () => {
     const db = fresh();
     const progress = () => writeSite(db, { ...readSite(db)!, tagline: "Saved meanwhile" });
-    await bringIn(db, manyOf("meanwhile.csv"), "meanwhile.csv", asked, "none", { now, progress });
+    await bringIn(db, manyOf("meanwhile.csv"), "meanwhile.csv", { mapping: asked, byHand: "none" }, { now, progress });
     expect(readSite(db)).toMatchObject({
       tagline: "Saved meanwhile",
       formats: { product: { price: { number: "comma" } } },
@@ -242,9 +278,9 @@ describe("texts by hand that the site does not have yet", () => {
     const own = { targets: guessTargets(shape.header), kind: "product" as const };
     const other = openStore(":memory:");
     writeSite(other, DEMO_SITE);
-    await bringIn(other, file, "hands.csv", own, "none", { now });
+    await bringIn(other, file, "hands.csv", { mapping: own, byHand: "none" }, { now });
     expect(hands(other)).toEqual(hands(db));
-    const again = await bringIn(db, file, "hands.csv", own, "none", { now });
+    const again = await bringIn(db, file, "hands.csv", { mapping: own, byHand: "none" }, { now });
     expect(again).toMatchObject({ added: 0, updated: 0 });
     expect(hands(db)[0]!.filter((own) => (own as { text: string }).text === "robots")).toHaveLength(3);
     expect(hands(db)[1]).toHaveLength(9);
@@ -253,10 +289,10 @@ describe("texts by hand that the site does not have yet", () => {
   it("stay where a file does not speak of them", async () => {
     const db = fresh();
     const file = (title: string) => fileOf("stay.csv", [`1,/a,Rope,${title},`]);
-    await bringIn(db, file("one"), "stay.csv", mapping, "none", { now });
+    await bringIn(db, file("one"), "stay.csv", { mapping, byHand: "none" }, { now });
     db.prepare("INSERT INTO hand_texts VALUES (1, 'robots', 'noindex, follow')").run();
     db.prepare("INSERT INTO hand_extras VALUES (1, 'alt', '/a.jpg', 'A rope')").run();
-    await bringIn(db, file("two"), "stay.csv", mapping, "all", { now });
+    await bringIn(db, file("two"), "stay.csv", { mapping, byHand: "all" }, { now });
     expect(db.prepare("SELECT text, value FROM hand_texts ORDER BY text").all()).toEqual([
       { text: "robots", value: "noindex, follow" },
       { text: "title", value: "two" },
@@ -289,7 +325,7 @@ describe("taking out", () => {
     writeFileSync(file, [...outgoingLines(db, "items", "csv", null)].join(""));
     const shape = await tableShape(file);
     const asked = { targets: guessTargets(shape.header), kind: "post" as const };
-    const made = await bringIn(db, file, "round.csv", asked, "unexplained", { now });
+    const made = await bringIn(db, file, "round.csv", { mapping: asked, byHand: "unexplained" }, { now });
     expect(db.prepare("SELECT line, reason FROM refused_rows").all()).toEqual([]);
     expect(made).toMatchObject({
       rows: before.length,
@@ -305,9 +341,15 @@ describe("taking out", () => {
 
   it("gives back what was brought in, formulas harmless and named, as CSV and as JSON Lines", async () => {
     const db = fresh();
-    await bringIn(db, fileOf("f.csv", ['1,/a,"=HYPERLINK(1)","plain, with comma",']), "f.csv", mapping, "none", {
-      now,
-    });
+    await bringIn(
+      db,
+      fileOf("f.csv", ['1,/a,"=HYPERLINK(1)","plain, with comma",']),
+      "f.csv",
+      { mapping, byHand: "none" },
+      {
+        now,
+      },
+    );
     const csv = [...outgoingLines(db, "items", "csv", null)];
     expect(csv[0]).toMatch(/^\ufeffid,kind,address,name/);
     expect(csv[1]).toContain(`1,product,/a,'=HYPERLINK(1),`);

@@ -10,7 +10,9 @@ import { basename } from "node:path";
 import { type RefusedRow, readTable, tableShape, type TableShape } from "../../formats/csv-read";
 import { fieldOfColumn, type Mapping, mappingError, sameNames } from "../../formats/mapping";
 import { type Target } from "../../core/design/import-targets";
-import { itemBringer, ItemConflict, settleAddresses } from "../../store/bring-items";
+import { type ItemBringer, itemBringer, ItemConflict, settleAddresses } from "../../store/bring-items";
+import { goneMarker } from "../../store/gone";
+import { forgetOldChanges, handsChangeWriter, importChangeWriter } from "../../store/import-changes";
 import { type ItemInput } from "../../store/items";
 import { type Db, explain, isStoreFailure } from "../../store/open";
 import { nextRevision, readSite, revision, writeSite } from "../../store/site";
@@ -46,13 +48,30 @@ export interface ImportProgress {
   /** Rows of the file so far, without the header: each was added, updated, as it was, or refused. */
   readonly rows: number;
   readonly added: number;
+  /** Pages that were gone, and are back. */
+  readonly returned: number;
   readonly updated: number;
   readonly unchanged: number;
   readonly refused: number;
   /** Texts that are taken for written by hand, at the end. */
   readonly byHand: number;
+  /** Pages that the file does not have and that were marked as gone, where it was said to have them all. */
+  readonly gone: number;
+  /** Pages that it does not have either, but that stay: rows were refused, and may have been theirs. */
+  readonly stayed: number;
 }
 
+const NOTHING_YET = {
+  rows: 0,
+  added: 0,
+  returned: 0,
+  updated: 0,
+  unchanged: 0,
+  refused: 0,
+  byHand: 0,
+  gone: 0,
+  stayed: 0,
+};
 const FIRST_ROWS = 20;
 /** So many rows are looked at for how figures are written. */
 const LOOKED_AT = 2000;
@@ -106,6 +125,14 @@ export async function firstLook(db: Db, token: string, name: string): Promise<Fi
   };
 }
 
+/** How a file is brought in. */
+export interface BringInAsked {
+  readonly mapping: Mapping;
+  readonly byHand: ByHandChoice;
+  /** Whether it has all pages of its kinds: those that it does not have are gone. */
+  readonly areAll?: boolean;
+}
+
 /**
  * Brings a file's pages in, a batch to a transaction. Stopped, it keeps what is in; brought in again, the same file
  * updates by id or address. Rows that cannot be items are stored with their line and the reason.
@@ -114,19 +141,19 @@ export async function bringIn(
   db: Db,
   file: string,
   name: string,
-  mapping: Mapping,
-  byHand: ByHandChoice,
+  { mapping, byHand, areAll = false }: BringInAsked,
   options: { stopped?: () => boolean; progress?: (progress: ImportProgress) => void; now: () => string },
 ): Promise<ImportProgress & { status: "done" | "stopped" }> {
   const shape = await tableShape(file);
   const wrong = mappingError(mapping, shape.header);
   if (wrong) throw new Refusal("invalid", wrong);
   rememberMapping(db, shape.header, mapping, byHand);
+  forgetOldChanges(db);
   const id = Number(
     db.prepare("INSERT INTO imports (file, started_at, status) VALUES (?, ?, 'running')").run(name, options.now())
       .lastInsertRowid,
   );
-  const counts = { import: id, rows: 0, added: 0, updated: 0, unchanged: 0, refused: 0, byHand: 0 };
+  const counts = { ...NOTHING_YET, import: id };
   const since = revision(db);
   // Where a column says which texts are by hand, nothing is guessed.
   const texts = new Set(
@@ -134,12 +161,13 @@ export async function bringIn(
   );
   const site = readSite(db) ?? siteSchema.parse({});
   const noted = new Set<Kind>();
-  const { bring, placeOf } = itemBringer(db);
+  const { bring, placeOf, seen } = itemBringer(db, importChangeWriter(db, id));
+  const kinds = new Set<Kind>();
   /** Rows whose pages would come to where others are: those may leave by a later row. */
   const late: { readonly line: number; readonly item: ItemInput }[] = [];
   const refuse = db.prepare("INSERT INTO refused_rows (import_id, line, reason, content) VALUES (?, ?, ?, ?)");
   const keep = db.prepare(
-    "UPDATE imports SET added = @added, updated = @updated, unchanged = @unchanged, refused = @refused WHERE id = @import",
+    "UPDATE imports SET added = @added, returned = @returned, gone = @gone, updated = @updated, unchanged = @unchanged, refused = @refused WHERE id = @import",
   );
   let batch: ImportRow[] = [];
   const refuseRow = ({ line, reason, content }: RefusedRow) => {
@@ -150,6 +178,7 @@ export async function bringIn(
   const bringRow = (item: ItemInput, line: number, revision: number, isFree: boolean) => {
     if (!noted.has(item.kind)) noteFormats(db, item.kind, shape.header, mapping);
     noted.add(item.kind);
+    kinds.add(item.kind);
     try {
       const brought = bring(item, revision, isFree, line);
       if (brought === "taken") {
@@ -199,7 +228,21 @@ export async function bringIn(
     }
     if (batch.length > 0) flush.immediate();
     if (late.length > 0) settleLate.immediate();
-    counts.byHand = markByHand(db, readSite(db) ?? site, byHand, since, texts);
+    counts.byHand = markByHand(db, readSite(db) ?? site, byHand, since, texts, handsChangeWriter(db, id));
+    if (areAll) {
+      const missing = missingPages(db, kinds, seen);
+      if (counts.refused > 0) counts.stayed = missing.length;
+      else {
+        const isEnded = await markMissing(db, missing, id, {
+          ...options,
+          told: (gone) => ((counts.gone = gone), keep.run(counts)),
+        });
+        if (!isEnded) {
+          end("stopped", null);
+          return { ...counts, status: "stopped" };
+        }
+      }
+    }
     end("done", null);
     return { ...counts, status: "done" };
   } catch (error) {
@@ -219,6 +262,39 @@ export async function bringIn(
       { cause: error },
     );
   }
+}
+
+/** The pages of some kinds that a file did not have. */
+function missingPages(db: Db, kinds: ReadonlySet<Kind>, seen: ItemBringer["seen"]): number[] {
+  const ids = db.prepare("SELECT id FROM items WHERE kind = ? ORDER BY id").pluck();
+  return [...kinds].flatMap((kind) => (ids.all(kind) as number[]).filter((id) => !seen.has(id)));
+}
+
+/**
+ * Marks pages as gone, a batch to a transaction, and writes down that they are.
+ *
+ * @param told how many are gone, inside each transaction. @returns whether it came to its end, and was not stopped.
+ */
+async function markMissing(
+  db: Db,
+  missing: readonly number[],
+  importId: number,
+  { now, stopped, told }: { now: () => string; stopped?: () => boolean; told: (gone: number) => void },
+): Promise<boolean> {
+  const mark = goneMarker(db, importId, now());
+  const note = importChangeWriter(db, importId);
+  for (let from = 0; from < missing.length; from += BATCH) {
+    const batch = missing.slice(from, from + BATCH);
+    db.transaction(() => {
+      nextRevision(db);
+      mark(batch);
+      for (const item of batch) note({ item, what: "gone", change: null, hands: [] });
+      told(from + batch.length);
+    }).immediate();
+    await new Promise((resolve) => setImmediate(resolve));
+    if (stopped?.()) return from + batch.length === missing.length;
+  }
+  return true;
 }
 
 /** What of a row is kept where it is refused for what is there already. */

@@ -3,11 +3,19 @@ import { fieldFormatSchema } from "../../core/design/design";
 import { TARGETS } from "../../core/design/import-targets";
 import { KINDS } from "../../core/design/kinds";
 import { BY_HAND_CHOICES } from "../../core/infer/by-hand";
-import { endpoint, slowEndpoint } from "../api/endpoint";
+import { importChangesAfter } from "../../store/import-changes";
+import { listImports } from "../../store/imports";
+import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
 import { adoptLinesFile, reviewLinesFile } from "./exchange-lines";
 import { type ImportParams } from "./import-work";
+import { existingImport, startImportBack } from "./imports";
+import { idSchema } from "../api/schemas";
 import { foresee } from "./foresee";
 import { uploadedFile } from "./uploads";
+
+/** So many bringings in are listed, and so many pages of one given at once. */
+const MOST_IMPORTS = 100;
+const PAGE = 200;
 
 const linesFile = z.object({
   name: z.string().max(200),
@@ -32,6 +40,8 @@ export const exchangeCalls = {
       name: z.string().max(300),
       mapping,
       byHand: z.enum(BY_HAND_CHOICES).default("unexplained"),
+      /** Whether the file has all pages of its kinds: those that it does not have are gone. */
+      areAll: z.boolean().default(false),
       /** How many rows the file has, where that is known already. */
       rows: z.number().int().min(0).nullable().default(null),
     }),
@@ -41,6 +51,17 @@ export const exchangeCalls = {
       return { job: site.jobs.add({ type: "import", label, params, total: rows, begunBy: client }).id };
     },
   ),
+  /** The files that were brought in, the newest first. */
+  imports: endpoint(NOTHING, (site) => listImports(site.db, MOST_IMPORTS)),
+  import: endpoint(z.object({ id: idSchema }), (site, { id }) => existingImport(site.db, id)),
+  /** What bringing a file in did to pages: those behind a page's id. */
+  importChanges: endpoint(z.object({ id: idSchema, after: z.number().int().min(0) }), (site, { id, after }) =>
+    importChangesAfter(site.db, id, after, PAGE),
+  ),
+  /** Begins to take back what bringing a file in did. */
+  takeImportBack: endpoint(z.object({ id: idSchema }), (site, { id }, { client }) => ({
+    job: startImportBack(site, id, client),
+  })),
   /** What a lines file would change. */
   reviewLines: endpoint(linesFile, (site, { name, text }) => reviewLinesFile(site.db, name, text)),
   /** Takes a lines file over into the drafts, and the site's settings where that is wanted. */

@@ -42,7 +42,7 @@ describe("what bringing a file in would do", () => {
       row({ id: "3", address: "/c", name: "Cleat" }),
       row({ id: "4", address: "/d", name: "Oar" }),
     ];
-    await bringIn(db, fileOf(first), "a.csv", mapping, "none", { now });
+    await bringIn(db, fileOf(first), "a.csv", { mapping, byHand: "none" }, { now });
     const before = everything(db);
     const seen = await foresee(
       db,
@@ -83,32 +83,35 @@ describe("what bringing a file in would do", () => {
       body: fc.constantFrom("", "<p>x</p>", "<p>y</p>"),
     });
     const file = fc.array(one.map(row), { maxLength: 6 }).filter((rows) => rows.length > 0);
+    const step = fc.record({ rows: file, areAll: fc.boolean() });
     await fc.assert(
-      fc.asyncProperty(fc.array(file, { minLength: 1, maxLength: 3 }), async (all) => {
+      fc.asyncProperty(fc.array(step, { minLength: 1, maxLength: 4 }), async (all) => {
         const db = fresh();
-        for (const rows of all) {
+        for (const { rows, areAll } of all) {
           const path = fileOf(rows);
           const seen = await foresee(db, path, mapping);
-          const done = await bringIn(db, path, "x.csv", mapping, "none", { now });
-          const { added, updated, unchanged, refused } = seen;
-          expect({ added, updated, unchanged, refused }).toEqual({
+          const done = await bringIn(db, path, "x.csv", { mapping, byHand: "none", areAll }, { now });
+          const { added, returned, updated, unchanged, refused } = seen;
+          expect({ added, returned, updated, unchanged, refused }).toEqual({
             added: done.added,
+            returned: done.returned,
             updated: done.updated,
             unchanged: done.unchanged,
             refused: done.refused,
           });
-          expect(seen.rows).toBe(added + updated + unchanged + refused);
+          expect(seen.rows).toBe(added + returned + updated + unchanged + refused);
+          if (areAll) expect(done.gone + done.stayed).toBe(seen.untouched);
           expect(sharedAddresses(db)).toEqual([]);
         }
       }),
-      { numRuns: 200 },
+      { numRuns: 400 },
     );
   });
 
   it("refuses a second row about a page, told by its id in one and by its address in the other, with both lines", async () => {
     const db = fresh();
     const page = row({ id: "4", address: "/d", name: "Oar", title: "One" });
-    await bringIn(db, fileOf([page]), "a.csv", mapping, "none", { now });
+    await bringIn(db, fileOf([page]), "a.csv", { mapping, byHand: "none" }, { now });
     const twice = fileOf([
       row({ address: "/d", name: "Oar", title: "Two" }),
       row({ id: "4", name: "Oar", title: "Three" }),
@@ -119,17 +122,26 @@ describe("what bringing a file in would do", () => {
       line: 3,
       reason: expect.stringMatching(/^Line 2 .* the same page.*“Oar”/),
     });
-    expect(await bringIn(db, twice, "b.csv", mapping, "none", { now })).toMatchObject({ updated: 1, refused: 1 });
+    expect(await bringIn(db, twice, "b.csv", { mapping, byHand: "none" }, { now })).toMatchObject({
+      updated: 1,
+      refused: 1,
+    });
     expect(db.prepare("SELECT title FROM items").pluck().all()).toEqual(["Two"]);
   });
 
   it("never puts two pages at one address: pages may swap theirs, but not come to where another stays", async () => {
     const db = fresh();
     const at = (id: string, address: string) => row({ id, address, name: `Page ${id}` });
-    await bringIn(db, fileOf([at("1", "/a"), at("2", "/b"), at("3", "/c")]), "a.csv", mapping, "none", { now });
+    await bringIn(
+      db,
+      fileOf([at("1", "/a"), at("2", "/b"), at("3", "/c")]),
+      "a.csv",
+      { mapping, byHand: "none" },
+      { now },
+    );
     const swap = fileOf([at("1", "/b"), at("2", "/a"), at("9", "/c"), at("4", "/new")]);
     expect(await foresee(db, swap, mapping)).toMatchObject({ rows: 4, added: 1, updated: 2, refused: 1 });
-    expect(await bringIn(db, swap, "b.csv", mapping, "none", { now })).toMatchObject({
+    expect(await bringIn(db, swap, "b.csv", { mapping, byHand: "none" }, { now })).toMatchObject({
       rows: 4,
       added: 1,
       updated: 2,
@@ -149,7 +161,10 @@ describe("what bringing a file in would do", () => {
     ]);
     // In a ring of which one stays, none can move.
     const ring = fileOf([at("1", "/a"), at("2", "/c"), at("3", "/new")]);
-    expect(await bringIn(db, ring, "c.csv", mapping, "none", { now })).toMatchObject({ updated: 0, refused: 3 });
+    expect(await bringIn(db, ring, "c.csv", { mapping, byHand: "none" }, { now })).toMatchObject({
+      updated: 0,
+      refused: 3,
+    });
   });
 
   it("is given up where nobody waits for it", async () => {

@@ -22,11 +22,15 @@ export interface Foreseen {
   /** Rows of the file without the header: each would be added, change a page, leave it as it is, or be refused. */
   readonly rows: number;
   readonly added: number;
+  /** Pages that are gone and would be back. */
+  readonly returned: number;
   readonly updated: number;
   readonly unchanged: number;
   readonly refused: number;
-  /** Pages of the kinds that the file has which it does not name; they stay as they are. */
+  /** Pages of the kinds that the file has which it does not name; they stay as they are, unless the file is said to have all. */
   readonly untouched: number;
+  /** The kinds that the file has. */
+  readonly kinds: readonly Kind[];
   /** Those that change most pages first. */
   readonly fields: readonly ForeseenField[];
   readonly firstRefused: readonly RefusedRow[];
@@ -70,11 +74,12 @@ export async function foresee(
 
 /** What rows would do, added up. */
 class ForeseenRows {
-  private readonly counts = { rows: 0, added: 0, updated: 0, unchanged: 0, refused: 0 };
+  private readonly counts = { rows: 0, added: 0, returned: 0, updated: 0, unchanged: 0, refused: 0 };
   private readonly fields = new Map<string, { count: number; examples: ForeseenField["examples"][number][] }>();
   private readonly firstRefused: RefusedRow[] = [];
   private readonly kinds = new Set<Kind>();
-  private readonly named = new Set<number>();
+  /** How many pages of a kind were named. */
+  private readonly named = new Map<Kind, number>();
   private readonly late: { readonly line: number; readonly item: ItemInput }[] = [];
   private readonly foreseer;
 
@@ -89,27 +94,28 @@ class ForeseenRows {
   }
 
   see(item: ItemInput, line: number, isFree = false): void {
+    this.kinds.add(item.kind);
     try {
       const row = this.foreseer.look(item, isFree, line);
       if (row === "taken") this.late.push({ line, item });
-      else this.add(item, row);
+      else this.add(row);
     } catch (error) {
       if (!(error instanceof ItemConflict)) throw error;
       this.refuse({ line, reason: error.message, content: item.path ?? item.key ?? "" });
     }
   }
 
-  private add({ kind }: ItemInput, { brought, item, name, changes }: ForeseenRow): void {
+  private add({ brought, name, kind: before, changes }: ForeseenRow): void {
     this.counts.rows++;
     this.counts[brought]++;
-    this.kinds.add(kind);
-    if (item !== null) this.named.add(item);
-    for (const { field, before, after } of changes) {
+    if (before !== null) this.named.set(before, (this.named.get(before) ?? 0) + 1);
+    for (const { field, ...values } of changes) {
       let own = this.fields.get(field);
       if (!own && this.fields.size < MOST_FIELDS) this.fields.set(field, (own = { count: 0, examples: [] }));
       if (!own) continue;
       own.count++;
-      if (own.examples.length < EXAMPLES) own.examples.push({ name, before: shown(before), after: shown(after) });
+      if (own.examples.length < EXAMPLES)
+        own.examples.push({ name, before: shown(values.before), after: shown(values.after) });
     }
   }
 
@@ -118,10 +124,11 @@ class ForeseenRows {
     for (const { item, line } of free) this.see(item, line, true);
     for (const { row, place } of taken)
       this.refuse({ line: row.line, reason: takenReason(place), content: row.item.path ?? "" });
-    const there = [...this.kinds].reduce((sum, kind) => sum + countOfKind(this.db, kind), 0);
+    const untouched = (kind: Kind) => countOfKind(this.db, kind) - (this.named.get(kind) ?? 0);
     return {
       ...this.counts,
-      untouched: Math.max(0, there - this.named.size),
+      kinds: [...this.kinds],
+      untouched: [...this.kinds].reduce((sum, kind) => sum + untouched(kind), 0),
       fields: [...this.fields].map(([field, own]) => ({ field, ...own })).sort((a, b) => b.count - a.count),
       firstRefused: this.firstRefused,
     };

@@ -3,6 +3,7 @@ import { type Mapping } from "../../formats/mapping";
 import { type JobWorker } from "../jobs/job-queue";
 import { type OpenedSite } from "../workspace/opened-site";
 import { type ImportProgress } from "./bring-in";
+import { type TakenBack } from "./take-import-back";
 import { forgetFile } from "./uploads";
 
 export interface ImportParams {
@@ -10,7 +11,22 @@ export interface ImportParams {
   readonly name: string;
   readonly mapping: Mapping;
   readonly byHand: ByHandChoice;
+  readonly areAll: boolean;
 }
+
+export interface ImportBackParams {
+  readonly id: number;
+}
+
+/** Takes back what bringing a file in did. */
+export const importBackWorker =
+  (site: OpenedSite): JobWorker<ImportBackParams> =>
+  async (params, { signal, tell }) => {
+    const progress = (value: unknown) => tell({ done: (value as TakenBack).pages, result: value });
+    const { status, ...result } = await site.writer.call("takeImportBack", params, { signal, progress });
+    tell({ done: result.pages, result });
+    return { state: status, result };
+  };
 
 export const importWorker =
   (site: OpenedSite): JobWorker<ImportParams> =>

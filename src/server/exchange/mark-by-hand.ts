@@ -3,6 +3,7 @@ import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type ByHandChoice, SharedShapes } from "../../core/infer/by-hand";
 import { type ShapeField, textShape } from "../../core/infer/text-shape";
 import { textValue } from "../../core/proof/items";
+import { type HandsChange } from "../../store/import-changes";
 import { type Db } from "../../store/open";
 import { nextRevision } from "../../store/site";
 
@@ -11,6 +12,8 @@ const JUDGED = ["title", "description"] as const;
 /** Items to a transaction. */
 const BATCH = 1000;
 const COLUMNS = ["name", "category", "keyword", "summary", "intro", "author", "price"] as const;
+
+type NoteHand = (item: number, change: HandsChange) => void;
 
 interface Texts {
   readonly id: number;
@@ -24,7 +27,8 @@ interface Texts {
 /**
  * Marks which of the texts that just came in are by hand.
  *
- * @param since the items' revision before they came in. @param texts those that the file had.
+ * @param since the items' revision before they came in. @param texts those that the file had. @param note told of each text that
+ *   is marked, inside the transaction.
  * @returns how many texts were marked.
  */
 export function markByHand(
@@ -33,11 +37,12 @@ export function markByHand(
   choice: ByHandChoice,
   since: number,
   texts: ReadonlySet<TextName>,
+  note: NoteHand = () => {},
   pause: () => void = () => {},
 ): number {
   if (choice === "none" || texts.size === 0) return 0;
   const kinds = db.prepare("SELECT DISTINCT kind FROM items WHERE revision > ?").pluck().all(since) as Kind[];
-  return kinds.reduce((sum, kind) => sum + markKind(db, site, kind, choice, since, texts, pause), 0);
+  return kinds.reduce((sum, kind) => sum + markKind(db, site, kind, choice, since, texts, note, pause), 0);
 }
 
 function markKind(
@@ -47,6 +52,7 @@ function markKind(
   choice: Exclude<ByHandChoice, "none">,
   since: number,
   texts: ReadonlySet<TextName>,
+  note: NoteHand,
   pause: () => void,
 ): number {
   const constants = [...siteConstants(site)].map(([name, value]) => ({ name, value }));
@@ -64,7 +70,7 @@ function markKind(
   let marked = 0;
   let batch: { id: number; text: TextName; value: string }[] = [];
   const flush = () => {
-    marked += writeHands(db, batch);
+    marked += writeHands(db, batch, note);
     batch = [];
     pause();
   };
@@ -100,16 +106,20 @@ function fieldsOf({ fields, attributes }: Texts, constants: readonly ShapeField[
   return [...own, ...more.map(([name, value]) => ({ name, value: textValue(value) })), ...constants];
 }
 
-function writeHands(db: Db, hands: readonly { id: number; text: TextName; value: string }[]): number {
+function writeHands(db: Db, hands: readonly { id: number; text: TextName; value: string }[], note: NoteHand): number {
   if (hands.length === 0) return 0;
   const put = db.prepare(
     "INSERT INTO hand_texts (item_id, text, value) VALUES (?, ?, ?) ON CONFLICT (item_id, text) DO UPDATE SET value = excluded.value",
   );
+  const present = db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = ?").pluck();
   const touch = db.prepare("UPDATE items SET revision = ? WHERE id = ?");
   db.transaction(() => {
     const revision = nextRevision(db);
     for (const { id, text, value } of hands) {
+      const before = (present.get(id, text) as string | undefined) ?? null;
+      if (before === value) continue;
       put.run(id, text, value);
+      note(id, { text, image: "", before, after: value });
       touch.run(revision, id);
     }
   }).immediate();

@@ -34,7 +34,7 @@ const site = async () => {
   writeFileSync(file, `id,address,name,title,colour\n${rows.join("\n")}\n`);
   const shape = await tableShape(file);
   const mapping = { targets: guessTargets(shape.header), kind: "product" as const };
-  const made = await bringIn(db, file, "naughty.csv", mapping, "none", { now });
+  const made = await bringIn(db, file, "naughty.csv", { mapping, byHand: "none" }, { now });
   return { db, made };
 };
 
@@ -49,7 +49,9 @@ describe(`${texts.length} naughty strings`, () => {
     const file = join(folder, "again.csv");
     writeFileSync(file, [...outgoingLines(db, "items", "csv", null)].join(""));
     const targets = guessTargets((await tableShape(file)).header);
-    expect(await bringIn(db, file, "again.csv", { targets, kind: "post" }, "none", { now })).toMatchObject({
+    expect(
+      await bringIn(db, file, "again.csv", { mapping: { targets, kind: "post" }, byHand: "none" }, { now }),
+    ).toMatchObject({
       unchanged: texts.length,
       refused: 0,
     });

@@ -5,8 +5,10 @@ import { forgetView, listViews, putView } from "../../store/named-views";
 import { historyOfItem } from "../../store/runs";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
 import { choiceSchema, idSchema, itemQuerySchema, kindSchema, stretchSchema } from "../api/schemas";
+import { bringPagesBack, deletePages, goneList } from "./gone-pages";
 import { ruleFor } from "../designs/design-cases";
 
+const goneChoice = z.union([z.literal("all"), z.array(idSchema).min(1).max(1000)]);
 const viewName = z.string().trim().min(1, { error: "a view needs a name" }).max(100);
 
 export const itemCalls = {
@@ -27,6 +29,16 @@ export const itemCalls = {
   }),
   /** Puts a rule for just the chosen pages into their kind's draft. */
   makeRule: endpoint(z.object({ choice: choiceSchema }), (site, { choice }) => ruleFor(site, choice)),
+  /** The pages that are gone: those behind an id. */
+  gone: endpoint(z.object({ after: z.number().int().min(0), search: z.string().max(300).default("") }), (site, asked) =>
+    goneList(site.db, asked),
+  ),
+  /** Brings pages that are gone back as they were. */
+  bringBack: endpoint(z.object({ pages: goneChoice }), (site, { pages }) => bringPagesBack(site.db, pages)),
+  /** Deletes pages that are gone for good; `count` is how many the person typed that there are. */
+  deleteGone: endpoint(z.object({ pages: goneChoice, count: z.number().int().min(1) }), (site, { pages, count }) =>
+    deletePages(site.db, pages, count),
+  ),
   /** The views of the list that were kept under a name. */
   views: endpoint(NOTHING, (site) => listViews(site.db)),
   putView: endpoint(z.object({ name: viewName, query: z.string().max(20_000) }), (site, view) => {

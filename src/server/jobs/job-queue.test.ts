@@ -20,7 +20,11 @@ function controlled() {
       work.signal.addEventListener("abort", () => fail(new CancelledCall()));
     });
   };
-  const queue = new JobQueue(db, { run: worker, import: worker, edit: worker, keywords: worker }, now);
+  const queue = new JobQueue(
+    db,
+    { run: worker, import: worker, "import-back": worker, edit: worker, keywords: worker },
+    now,
+  );
   queues.push(queue);
   const add = (name: string, type: StoredJob["type"] = "edit") =>
     queue.add({ type, label: `Job ${name}`, params: { name }, total: 10, begunBy: "a window" });
@@ -81,7 +85,7 @@ describe("jobs", () => {
     const [running, waiting] = [addJob(db, job, now()), addJob(db, job, now())];
     beginJob(db, running.id, now());
     const none = () => Promise.reject(new Error("nothing is begun"));
-    queues.push(new JobQueue(db, { run: none, import: none, edit: none, keywords: none }, now));
+    queues.push(new JobQueue(db, { run: none, import: none, "import-back": none, edit: none, keywords: none }, now));
     expect([running, waiting].map(({ id }) => readJob(db, id)!)).toMatchObject([
       { state: "stopped", message: "The server was ended while this was under way" },
       { state: "stopped", message: "The server was ended before this began" },

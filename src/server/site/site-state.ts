@@ -2,6 +2,7 @@ import { type Site } from "../../core/design/design";
 import { KINDS, type Kind } from "../../core/design/kinds";
 import { Refusal } from "../../core/refusal";
 import { readDesign, type StoredDesign } from "../../store/designs";
+import { countGone } from "../../store/gone";
 import { countByKind } from "../../store/items";
 import { type StoredJob } from "../../store/jobs";
 import { listRuns, type RunFigures } from "../../store/runs";
@@ -12,6 +13,8 @@ import { type OpenedSite } from "../workspace/opened-site";
 export interface SiteState {
   readonly site: Site | null;
   readonly counts: Partial<Record<Kind, number>>;
+  /** How many pages are gone. */
+  readonly gone: number;
   readonly revision: number;
   /** Counts up with every change of the settings. */
   readonly settings: number;
@@ -27,6 +30,7 @@ export function siteState({ db, jobs }: OpenedSite): SiteState {
   return {
     site: readSite(db),
     counts: countByKind(db),
+    gone: countGone(db),
     revision: revision(db),
     settings: settingsVersion(db),
     drafts: designs("draft"),

@@ -56,6 +56,7 @@ function openBench() {
   const initial: SiteState = {
     site: null,
     counts: {},
+    gone: 0,
     revision: 1,
     settings: 1,
     drafts,

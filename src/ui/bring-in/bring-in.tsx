@@ -42,6 +42,7 @@ export function BringIn() {
   const [error, setError] = useState<string | null>(null);
   const [reading, setReading] = useState(false);
   const [byHand, setByHand] = useState<ByHandChoice>("unexplained");
+  const [areAll, setAreAll] = useState(false);
   const [jobId, setJobId] = useState<number | null>(null);
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -57,6 +58,7 @@ export function BringIn() {
     setReading(true);
     setError(null);
     setLook(null);
+    setAreAll(false);
     setJobId(null);
     try {
       const answer = await sendFile<FirstLook>(
@@ -81,7 +83,14 @@ export function BringIn() {
     setError(null);
     try {
       const rows = forecast.foreseen?.rows ?? null;
-      const { job: id } = await call("exchange.bringIn", { token: look.token, name: look.file, mapping, byHand, rows });
+      const { job: id } = await call("exchange.bringIn", {
+        token: look.token,
+        name: look.file,
+        mapping,
+        byHand,
+        areAll,
+        rows,
+      });
       setJobId(id);
       watchJobs();
     } catch (e) {
@@ -114,7 +123,7 @@ export function BringIn() {
       <div className="flex items-baseline gap-5">
         <h1 className="text-[22px] font-bold">Bring in pages</h1>
         <p className="text-soft">
-          A CSV with a header row. The same file again updates its pages by id or address; nothing is ever removed.
+          A CSV with a header row. The same file again updates its pages by id or address; what it does not have stays.
         </p>
       </div>
       <div
@@ -158,7 +167,7 @@ export function BringIn() {
       {look && !jobId && (
         <>
           {(look.notes.length > 0 || look.refused.length > 0) && <Oddities look={look} />}
-          {told && <Forecast {...forecast} />}
+          {told && <Forecast {...forecast} areAll={areAll} onAreAll={setAreAll} />}
           <div className="mt-4 flex items-center gap-3">
             <h2 className="font-bold">What each column is</h2>
             <span className="text-soft">
@@ -372,12 +381,29 @@ function Progress({ job, onAgain }: { job: StoredJob; onAgain: () => void }) {
         {r && (
           <>
             {" = "}
-            <b>{count(r.added)}</b> added + <b>{count(r.updated)}</b> changed + <b>{count(r.unchanged)}</b> the same +{" "}
+            <b>{count(r.added)}</b> added +{" "}
+            {r.returned > 0 && (
+              <>
+                <b>{count(r.returned)}</b> back that were gone +{" "}
+              </>
+            )}
+            <b>{count(r.updated)}</b> changed + <b>{count(r.unchanged)}</b> the same +{" "}
             <b className={r.refused > 0 ? "text-magenta" : ""}>{count(r.refused)}</b> refused
             {r.byHand > 0 && (
               <>
                 ; <b>{count(r.byHand)}</b> texts taken as written by hand
               </>
+            )}
+            {r.gone > 0 && (
+              <>
+                ; <b>{count(r.gone)}</b> {r.gone === 1 ? "page" : "pages"} not in it marked as gone
+              </>
+            )}
+            {r.stayed > 0 && (
+              <span className="text-magenta">
+                ; {counted(r.stayed, "page is", "pages are")} not in it, and {r.stayed === 1 ? "stays" : "stay"}: rows
+                were refused, which may be theirs
+              </span>
             )}
           </>
         )}
@@ -410,6 +436,11 @@ function Progress({ job, onAgain }: { job: StoredJob; onAgain: () => void }) {
             <button type="button" className={PLAIN_ACTION} onClick={() => router.push("/")}>
               See the board
             </button>
+            {r && (
+              <button type="button" className={PLAIN_ACTION} onClick={() => router.push(`/runs/in/${r.import}`)}>
+                What it did
+              </button>
+            )}
             <button type="button" className={PLAIN_ACTION} onClick={onAgain}>
               Bring in another file
             </button>

@@ -2,6 +2,7 @@
 import { useEffect, useState } from "react";
 import type { Foreseen } from "../../server/exchange/foresee";
 import type { CallInput } from "../../server/api/contract";
+import { kindWord } from "../../core/design/kinds";
 import { call, isAborted, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
 
@@ -38,7 +39,13 @@ export function useForecast(token: string | null, mapping: Mapping, isUsable: bo
 }
 
 /** Says what bringing the file in would do: how many pages are new, change, stay or are refused, and what changes, field by field. */
-export function Forecast({ foreseen, rows, error }: ReturnType<typeof useForecast>) {
+export function Forecast({
+  foreseen,
+  rows,
+  error,
+  areAll,
+  onAreAll,
+}: ReturnType<typeof useForecast> & { areAll: boolean; onAreAll: (areAll: boolean) => void }) {
   return (
     <section aria-label="What it would do" className="mt-4 border-l-4 border-rule bg-sheet px-4 py-2">
       {error && (
@@ -55,15 +62,15 @@ export function Forecast({ foreseen, rows, error }: ReturnType<typeof useForecas
         <>
           <p role="status">
             {counted(foreseen.rows, "row", "rows")}: <Figure value={foreseen.added} label="new" />,{" "}
+            {foreseen.returned > 0 && (
+              <>
+                <Figure value={foreseen.returned} label="back that were gone" />,{" "}
+              </>
+            )}
             <Figure value={foreseen.updated} label="changed" />, <Figure value={foreseen.unchanged} label="the same" />,{" "}
             <Figure value={foreseen.refused} label="refused" isBad />
-            {foreseen.untouched > 0 && (
-              <span className="text-soft">
-                . {counted(foreseen.untouched, "page is", "pages are")} not in the file and{" "}
-                {foreseen.untouched === 1 ? "stays" : "stay"} as {foreseen.untouched === 1 ? "it is" : "they are"}
-              </span>
-            )}
           </p>
+          {foreseen.untouched > 0 && <Missing foreseen={foreseen} areAll={areAll} onAreAll={onAreAll} />}
           {foreseen.fields.length > 0 && <Fields fields={foreseen.fields} />}
           {foreseen.firstRefused.length > 0 && (
             <details className="mt-1">
@@ -83,6 +90,35 @@ export function Forecast({ foreseen, rows, error }: ReturnType<typeof useForecas
         </>
       )}
     </section>
+  );
+}
+
+/** The pages that the file does not have: they stay, unless a person says that the file has all. */
+function Missing({
+  foreseen: { untouched, kinds, refused },
+  areAll,
+  onAreAll,
+}: {
+  foreseen: Foreseen;
+  areAll: boolean;
+  onAreAll: (areAll: boolean) => void;
+}) {
+  const names = kinds.map((kind) => kindWord(kind, 2)).join(", ");
+  return (
+    <p className="mt-1 flex flex-wrap items-baseline gap-x-5">
+      <span className={areAll ? "" : "text-soft"}>
+        {counted(untouched, "page is", "pages are")} not in the file
+        {areAll
+          ? refused > 0
+            ? `. Rows are refused, and may be theirs: until those are mended they stay`
+            : ` and will be marked as gone: kept, and out of every count, list and line`
+          : ` and ${untouched === 1 ? "stays as it is" : "stay as they are"}`}
+      </span>
+      <label className="flex items-baseline gap-2">
+        <input type="checkbox" checked={areAll} onChange={(event) => onAreAll(event.target.checked)} />
+        These are all {names} there are
+      </label>
+    </p>
   );
 }
 

@@ -17,10 +17,14 @@ import { PLAIN_ACTION } from "../shell/actions";
 import { MENU, MenuItem } from "../shell/menu-item";
 import { builtInColumns, fieldColumn } from "./columns";
 import { FIRST_COLUMNS, type ItemsView, readItemsView, writeItemsView } from "./items-url";
+import { useRouter } from "../shell/site-path";
+import { count } from "../shell/format";
 import { useCall } from "../shell/queries";
 import { useSite, pagesStamp, shownKinds } from "../shell/site-context";
 import { call } from "../shell/api";
 
+/** Not a state of a page in the list: those that are gone have a list of their own. */
+const GONE = "gone";
 const MARKS: readonly [ItemMark | "", string][] = [
   ["", "All pages"],
   ["changes", "Changed by the drafts"],
@@ -46,6 +50,7 @@ interface Tools {
 export function ListTools({ view, onView, site }: Tools & { site: Site }) {
   const fields = useFields(view.kind);
   const { state } = useSite();
+  const router = useRouter();
   return (
     <div className="flex flex-wrap items-center gap-1.5 border-b border-hair bg-raised px-3 py-2">
       <SearchBox view={view} onView={onView} />
@@ -65,7 +70,9 @@ export function ListTools({ view, onView, site }: Tools & { site: Site }) {
       <select
         aria-label="State of the pages"
         value={view.mark ?? ""}
-        onChange={(event) => onView({ mark: (event.target.value || null) as ItemMark | null })}
+        onChange={({ target: { value } }) =>
+          value === GONE ? router.push("/items/gone") : onView({ mark: (value || null) as ItemMark | null })
+        }
         className={`${SELECT} max-w-36 ${view.mark === null ? "border-hair" : "border-key font-semibold"}`}
       >
         {MARKS.map(([value, label]) => (
@@ -73,6 +80,7 @@ export function ListTools({ view, onView, site }: Tools & { site: Site }) {
             {label}
           </option>
         ))}
+        {state.gone > 0 && <option value={GONE}>Gone: {count(state.gone)}</option>}
       </select>
       <WhereTool view={view} onView={onView} fields={fields} />
       <select

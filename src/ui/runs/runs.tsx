@@ -5,6 +5,7 @@ import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
 import { Trouble } from "../shell/trouble";
 import { PLAIN_ACTION } from "../shell/actions";
 import { RunActions, runState, RunProgressLine } from "./run-actions";
+import { Imports } from "./imports";
 import { useCall } from "../shell/queries";
 
 /** Every run: when, what, how many; each can be looked at, taken out and taken back. */
@@ -17,7 +18,9 @@ export function Runs() {
     <div className="h-full overflow-auto px-6 py-4">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <h1 className="text-[22px] font-bold">Runs</h1>
-        <p className="text-soft">What was applied, the newest first. Taking a run back is a run of its own.</p>
+        <p className="text-soft">
+          What was applied and brought in, the newest first. Taking a run back is a run of its own.
+        </p>
         <span className="ml-auto flex flex-wrap gap-2 small:ml-0">
           <FileLink className={PLAIN_ACTION} href="/api/out/items?format=csv">
             All pages as CSV
@@ -111,6 +114,7 @@ export function Runs() {
           </table>
         </div>
       )}
+      <Imports jobs={jobs} stamp={stamp} />
     </div>
   );
 }

@@ -1,0 +1,55 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import { DEMO_SITE } from "../../demo/site";
+import { itemWriter } from "../../store/bring-items";
+import { goneMarker } from "../../store/gone";
+import { type Db, openStore } from "../../store/open";
+import { nextRevision, writeSite } from "../../store/site";
+import { bringPagesBack, deletePages, goneList } from "./gone-pages";
+
+let db: Db;
+const put = (key: string, path: string) =>
+  itemWriter(db)(
+    {
+      key,
+      kind: "product",
+      path,
+      columns: { name: `Rope ${key}` },
+      attributes: null,
+      body: "<p>b</p>",
+      byHand: ["title"],
+    },
+    nextRevision(db),
+  );
+
+beforeEach(() => {
+  db = openStore(":memory:");
+  writeSite(db, DEMO_SITE);
+  for (let i = 1; i <= 700; i++) put(`${i}`, `/p/${i}`);
+  goneMarker(db, 1, "2026-11-26T10:00:00Z")(Array.from({ length: 699 }, (_, i) => i + 1));
+});
+
+describe("pages that are gone", () => {
+  it("are listed a page at a time, and found", () => {
+    const first = goneList(db, { after: 0, search: "" });
+    expect([first.total, first.pages.length]).toEqual([699, 200]);
+    expect(goneList(db, { after: first.pages.at(-1)!.id, search: "" }).pages[0]!.id).toBe(201);
+    expect(goneList(db, { after: 0, search: "ROPE 42" }).pages.map(({ key }) => key)).toEqual([
+      "42",
+      ...Array.from({ length: 10 }, (_, i) => `42${i}`),
+    ]);
+  });
+
+  it("come back, but for those whose address or id another has by now", async () => {
+    put("new", "/p/5");
+    expect(await bringPagesBack(db, [4, 5, 4711])).toEqual({ back: 1, stay: 1 });
+    expect(await bringPagesBack(db, "all")).toEqual({ back: 697, stay: 1 });
+    expect(goneList(db, { after: 0, search: "" }).pages.map(({ id }) => id)).toEqual([5]);
+  });
+
+  it("are deleted for good only where there are as many as was typed", async () => {
+    await expect(deletePages(db, "all", 12)).rejects.toThrow("There are 699 pages by now, not 12; nothing was deleted");
+    expect(await deletePages(db, [1, 2], 2)).toEqual({ deleted: 2 });
+    expect(await deletePages(db, "all", 697)).toEqual({ deleted: 697 });
+    expect(goneList(db, { after: 0, search: "" })).toEqual({ pages: [], total: 0, isWhole: true });
+  });
+});

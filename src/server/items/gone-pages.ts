@@ -1,0 +1,68 @@
+import { Refusal } from "../../core/refusal";
+import { countGone, deleteGone, goneReturner, listGone, placeTaken, type GonePage } from "../../store/gone";
+import { type Db } from "../../store/open";
+import { nextRevision } from "../../store/site";
+
+/** Which of the pages that are gone: some of them, or all. */
+export type GoneChoice = readonly number[] | "all";
+
+/** So many are listed at once. */
+const PAGE = 200;
+/** So many are done at once, before others get their turn. */
+const STEP = 500;
+
+export interface GoneList {
+  readonly pages: readonly GonePage[];
+  readonly total: number;
+  /** Whether there are no others behind these. */
+  readonly isWhole: boolean;
+}
+
+/** The pages that are gone, those behind an id. */
+export function goneList(db: Db, asked: { after: number; search: string }): GoneList {
+  const pages = listGone(db, asked, PAGE);
+  return { pages, total: countGone(db), isWhole: pages.length < PAGE };
+}
+
+/** Brings pages that are gone back as they were. @returns how many are back, and how many stay gone since another page has their address or id by now. */
+export async function bringPagesBack(db: Db, choice: GoneChoice): Promise<{ back: number; stay: number }> {
+  const counts = { back: 0, stay: 0 };
+  const bringBack = goneReturner(db);
+  const takenOf = placeTaken(db);
+  const step = db.transaction((ids: readonly number[]) => {
+    const revision = nextRevision(db);
+    for (const id of ids) {
+      if (takenOf(id) !== null) counts.stay++;
+      else if (bringBack(id, revision)) counts.back++;
+    }
+  });
+  for await (const ids of stepsOf(db, choice)) step.immediate(ids);
+  return counts;
+}
+
+/**
+ * Deletes pages that are gone for good.
+ *
+ * @param count how many the person was told that there are. @throws {Refusal} where there are others by now.
+ */
+export async function deletePages(db: Db, choice: GoneChoice, count: number): Promise<{ deleted: number }> {
+  const present = choice === "all" ? countGone(db) : choice.length;
+  if (present !== count)
+    throw new Refusal(
+      "conflict",
+      `There are ${present} pages by now, not ${count}; nothing was deleted. Look at them again.`,
+    );
+  const step = db.transaction((ids: readonly number[]) => deleteGone(db, ids));
+  let deleted = 0;
+  for await (const ids of stepsOf(db, choice)) deleted += step.immediate(ids);
+  return { deleted };
+}
+
+async function* stepsOf(db: Db, choice: GoneChoice): AsyncGenerator<readonly number[]> {
+  const ids =
+    choice === "all" ? (db.prepare("SELECT id FROM gone_items ORDER BY id").pluck().all() as number[]) : choice;
+  for (let from = 0; from < ids.length; from += STEP) {
+    yield ids.slice(from, from + STEP);
+    await new Promise((resolve) => setImmediate(resolve));
+  }
+}
