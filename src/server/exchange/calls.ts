@@ -7,8 +7,8 @@ import { importChangesAfter } from "../../store/import-changes";
 import { listImports } from "../../store/imports";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
 import { adoptLinesFile, reviewLinesFile } from "./exchange-lines";
-import { type ImportParams } from "./import-work";
-import { existingImport, startImportBack } from "./imports";
+import { type ImportParams, startImportBack } from "./import-work";
+import { existingImport } from "./imports";
 import { idSchema } from "../api/schemas";
 import { foresee } from "./foresee";
 import { uploadedFile } from "./uploads";
@@ -55,9 +55,10 @@ export const exchangeCalls = {
   imports: endpoint(NOTHING, (site) => listImports(site.db, MOST_IMPORTS)),
   import: endpoint(z.object({ id: idSchema }), (site, { id }) => existingImport(site.db, id)),
   /** What bringing a file in did to pages: those behind a page's id. */
-  importChanges: endpoint(z.object({ id: idSchema, after: z.number().int().min(0) }), (site, { id, after }) =>
-    importChangesAfter(site.db, id, after, PAGE),
-  ),
+  importChanges: endpoint(z.object({ id: idSchema, after: z.number().int().min(0) }), (site, { id, after }) => {
+    const changes = importChangesAfter(site.db, id, after, PAGE);
+    return { changes, isWhole: changes.length < PAGE };
+  }),
   /** Begins to take back what bringing a file in did. */
   takeImportBack: endpoint(z.object({ id: idSchema }), (site, { id }, { client }) => ({
     job: startImportBack(site, id, client),

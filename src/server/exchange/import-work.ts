@@ -1,9 +1,11 @@
 import { type ByHandChoice } from "../../core/infer/by-hand";
+import { Refusal } from "../../core/refusal";
 import { type Mapping } from "../../formats/mapping";
 import { type JobWorker } from "../jobs/job-queue";
 import { type OpenedSite } from "../workspace/opened-site";
 import { type ImportProgress } from "./bring-in";
 import { type TakenBack } from "./take-import-back";
+import { existingImport } from "./imports";
 import { forgetFile } from "./uploads";
 
 export interface ImportParams {
@@ -40,3 +42,18 @@ export const importWorker =
       forgetFile(params.token);
     }
   };
+
+/** Begins to take back what bringing a file in did. @throws {Refusal} where nothing is left of it to take back. */
+export function startImportBack(site: OpenedSite, id: number, begunBy: string): number {
+  const found = existingImport(site.db, id);
+  if (found.status === "running") throw new Refusal("invalid", `${found.file} is coming in yet; stop that first`);
+  if (found.open === 0)
+    throw new Refusal(
+      "invalid",
+      found.takenBackAt === null
+        ? `What bringing in ${found.file} did to each page is not kept any more, or it changed nothing`
+        : `${found.file} was taken back already`,
+    );
+  const label = `Taking back ${found.file}`;
+  return site.jobs.add({ type: "import-back", label, params: { id }, total: found.open, begunBy }).id;
+}

@@ -27,8 +27,8 @@ export function BenchHead({
   children: ReactNode;
 }) {
   return (
-    <div className="flex items-center gap-1 border-b border-hair bg-desk px-3 pt-1.5 small:flex-wrap">
-      <div role="tablist" aria-label="Kind of page" className="flex gap-1">
+    <div className="flex flex-wrap items-center gap-x-1 border-b border-hair bg-desk px-3 pt-1.5">
+      <div role="tablist" aria-label="Kind of page" className="flex small:flex-wrap">
         {kinds.map((name) => (
           <button
             key={name}
@@ -36,9 +36,9 @@ export function BenchHead({
             role="tab"
             aria-selected={name === kind}
             onClick={() => onKind(name)}
-            className={`rounded-t-sm px-3 py-1 ${name === kind ? "bg-sheet font-bold" : "text-soft hover:text-key"}`}
+            className={`whitespace-nowrap rounded-t-sm px-3 py-1 ${name === kind ? "bg-sheet font-bold" : "text-soft hover:text-key"}`}
           >
-            <span className="capitalize">{kindWord(name, 2)}</span>{" "}
+            <span className="inline-block first-letter:uppercase">{kindWord(name, counts[name] === 1 ? 1 : 2)}</span>{" "}
             <span className="narrow text-[12px] text-soft">{count(counts[name] ?? 0)}</span>
           </button>
         ))}

@@ -113,7 +113,9 @@ function KindRow({ kind, proved, loading }: { kind: Kind; proved: KindProof | nu
   return (
     <>
       <div className="border-b border-hair py-4 pr-3 small:flex small:flex-wrap small:items-baseline small:gap-x-4 small:pb-2">
-        <h2 className="text-[16px] font-semibold capitalize leading-tight">{kindWord(kind, 2)}</h2>
+        <h2 className="text-[16px] font-semibold leading-tight first-letter:uppercase">
+          {kindWord(kind, total === 1 ? 1 : 2)}
+        </h2>
         <p className="narrow text-soft">{counted(total, "page", "pages")}</p>
         <p className="narrow mt-2 text-[12px] text-soft">{hasUnkept(state, kind) ? "Draft not kept" : "Kept"}</p>
       </div>

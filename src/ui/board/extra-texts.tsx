@@ -75,7 +75,7 @@ function ExtraRow({ kind, extra, proved }: { kind: Kind; extra: ExtraName; prove
       : counted(proved.pages, "page", "pages"));
   return (
     <div className="grid grid-cols-[112px_minmax(0,1.3fr)_minmax(0,1fr)_210px] small:grid-cols-1 small:gap-1 gap-4 border-b border-hair py-2">
-      <h3 className="capitalize">{kindWord(kind, 2)}</h3>
+      <h3 className="first-letter:uppercase">{kindWord(kind, 2)}</h3>
       <div className="min-w-0">
         {lineOf("base", label)}
         {withLines.map((rule) => (

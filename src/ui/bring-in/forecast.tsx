@@ -4,7 +4,7 @@ import type { Foreseen } from "../../server/exchange/foresee";
 import type { CallInput } from "../../server/api/contract";
 import { kindWord } from "../../core/design/kinds";
 import { call, isAborted, wordsOf } from "../shell/api";
-import { count, counted } from "../shell/format";
+import { count, counted, listed } from "../shell/format";
 
 type Mapping = CallInput<"exchange.foresee">["mapping"];
 
@@ -103,7 +103,7 @@ function Missing({
   areAll: boolean;
   onAreAll: (areAll: boolean) => void;
 }) {
-  const names = kinds.map((kind) => kindWord(kind, 2)).join(", ");
+  const names = listed(kinds.map((kind) => kindWord(kind, 2)));
   return (
     <p className="mt-1 flex flex-wrap items-baseline gap-x-5">
       <span className={areAll ? "" : "text-soft"}>

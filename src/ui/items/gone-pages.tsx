@@ -56,7 +56,8 @@ export function GonePages() {
     });
   const which: Chosen = chosen.size > 0 ? [...chosen] : "all";
   const howMany = chosen.size > 0 ? chosen.size : total;
-  const words = chosen.size > 0 ? `the ${count(chosen.size)} chosen` : `all ${count(total)}`;
+  const all = chosen.size > 0 ? `the ${count(chosen.size)} chosen` : `all ${count(total)}`;
+  const words = howMany === 1 ? "it" : all;
 
   return (
     <div className="h-full overflow-auto px-6 py-4 small:px-3">
@@ -184,7 +185,8 @@ function DeleteQuestion({
       }}
     >
       <label className="flex flex-wrap items-center gap-2">
-        {counted(howMany, "page", "pages")} with all they had cannot come back then. Type {howMany} to delete them:
+        {counted(howMany, "page", "pages")} with all {howMany === 1 ? "it" : "they"} had cannot come back then. Type{" "}
+        {howMany} to delete {howMany === 1 ? "it" : "them"}:
         <input
           autoFocus
           inputMode="numeric"

@@ -6,7 +6,7 @@ import type { Suggestion } from "../../server/keywords/keyword-desk";
 import { PLAIN_ACTION } from "../shell/actions";
 import { type Edits, type MadeEdit } from "../shell/edits";
 import { shownKinds, useSite } from "../shell/site-context";
-import { count, counted } from "../shell/format";
+import { count, counted, listed } from "../shell/format";
 import { Tick } from "../shell/tick";
 import { progressLine } from "../shell/working";
 import { call } from "../shell/api";
@@ -26,9 +26,7 @@ const EVIDENCE_WORDS: Record<Evidence, string> = {
 /** @example evidenceWords(["name", "intro"]) // "stands in the name and the first paragraph" */
 function evidenceWords(evidence: readonly Evidence[]): string {
   const words = evidence.map((place) => EVIDENCE_WORDS[place]);
-  return words.length === 0
-    ? "its words stand in name, category and attributes"
-    : `stands in ${words.length === 1 ? words[0] : `${words.slice(0, -1).join(", ")} and ${words.at(-1)}`}`;
+  return words.length === 0 ? "its words stand in name, category and attributes" : `stands in ${listed(words)}`;
 }
 
 /** A keyword for each page that has none, with the reason for it; taken one by one, the chosen, or all. */

@@ -171,7 +171,7 @@ function Review({ review, name }: { review: LinesFileReview; name: string }) {
       {review.kinds.map(({ kind, differences }) => (
         <section key={kind} className="mt-4" aria-label={kindWord(kind, 2)}>
           <h3 className="border-b border-key pb-1 font-semibold">
-            <span className="capitalize">{kindWord(kind, 2)}</span>{" "}
+            <span className="inline-block first-letter:uppercase">{kindWord(kind, 2)}</span>{" "}
             <span className="font-normal text-soft">
               {differences.length === 0 ? "as in the draft" : counted(differences.length, "difference", "differences")}
             </span>

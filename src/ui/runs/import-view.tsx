@@ -115,8 +115,9 @@ function useChanges(id: number, stamp: string) {
       try {
         const page = await call("exchange.importChanges", { id, after });
         if (signal?.aborted) return;
-        setChanges((old) => (after === 0 ? page : (old.at(-1)?.item ?? 0) === after ? [...old, ...page] : old));
-        setWhole(page.length === 0);
+        const isNext = (old: readonly StoredImportChange[]) => (old.at(-1)?.item ?? 0) === after;
+        setChanges((old) => (after === 0 ? page.changes : isNext(old) ? [...old, ...page.changes] : old));
+        setWhole(page.isWhole);
         setFailure(null);
       } catch (error) {
         if (!signal?.aborted) setFailure(wordsOf(error));

@@ -43,7 +43,7 @@ function KindFigures({ kind, site, put }: Pick<SettingsPart, "site" | "put"> & {
     put({ formats: { ...site.formats, [kind]: { ...formats, [name]: { ...formats[name], [figures]: value } } } });
   return (
     <div className="mb-3">
-      <h3 className="font-semibold capitalize">{kindWord(kind, 2)}</h3>
+      <h3 className="font-semibold first-letter:uppercase">{kindWord(kind, 2)}</h3>
       {own.map(({ name, example, figures }) => (
         <label key={name} className="grid grid-cols-[160px_160px_minmax(0,1fr)] items-baseline gap-3 py-1">
           <span className="break-words font-mono text-[12.5px]">{name}</span>

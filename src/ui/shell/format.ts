@@ -12,6 +12,13 @@ export function counted(value: number, one: string, many: string): string {
   return `${count(value)} ${value === 1 ? one : many}`;
 }
 
+const lists = new Intl.ListFormat("en-GB", { type: "conjunction" });
+
+/** @example listed(["posts", "tags", "pages"]) // "posts, tags and pages" */
+export function listed(words: readonly string[]): string {
+  return lists.format(words);
+}
+
 /** @example ago(new Date().toISOString()) // "less than a minute ago" */
 export function ago(iso: string): string {
   return formatDistanceToNow(new Date(iso), { addSuffix: true });

@@ -1,0 +1,124 @@
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { KINDS } from "../core/design/kinds";
+import { type App, axeFindings, startApp } from "./app";
+import { ask, draftStored, send } from "./calls";
+
+let app: App;
+let page: Page;
+let own: string;
+beforeAll(async () => {
+  app = await startApp();
+  const made = await send<{ id: string }>(new URL("/", app.url).origin, "/api/sites.make", {
+    name: "Quill & Ferrow",
+    baseUrl: "https://quillferrow.example",
+    language: "en",
+  });
+  own = new URL(made.body.id, app.url).href;
+  page = await app.page();
+}, 180_000);
+afterAll(() => app.close());
+
+const folder = mkdtempSync(join(tmpdir(), "nine-lines-kinds-"));
+const HEADER = "Type,ID,URL,Name,Title";
+const ROWS = [
+  "home,h1,/,Quill & Ferrow,Home",
+  "page,p1,/about,About the bindery,About",
+  "tag,t1,/tag/marbling,Marbling,Marbling posts",
+  "author,a1,/people/ida,Ida Quill,Ida",
+  "category,c1,/shop/papers,Papers,Papers",
+  "product,1,/shop/papers/linen,Linen paper,Linen paper now",
+  "product,2,/shop/papers/cotton,Cotton paper,Cotton paper now",
+  "post,9,/journal/sewing,How we sew a book,Sewing",
+];
+
+async function bringIn(name: string, rows: readonly string[], isAll = false): Promise<void> {
+  const file = join(folder, name);
+  writeFileSync(file, [HEADER, ...rows].join("\n"));
+  await page.goto(`${own}/bring-in`);
+  await page.setInputFiles("#file", file);
+  await page.waitForSelector(`text=${rows.length} rows`);
+  if (isAll) await page.getByLabel(/These are all/).check();
+  await page.click("text=Bring these pages in");
+  await page.waitForSelector(`text=${name} is in`);
+}
+
+describe("a site with every kind of page", () => {
+  it("has all of them on the Board and the Bench, with lines of their own", async () => {
+    await bringIn("all.csv", ROWS);
+    await page.click("role=button[name='See the board']");
+    await page.waitForSelector("text=Nine lines for 8 pages");
+    expect(await page.locator("[data-cell]").count()).toBe(3 * KINDS.length - 1);
+    await page.click("[data-cell=home-title]");
+    await page.waitForURL("**/bench?kind=home&text=title");
+    expect(await page.locator("[role=tab]", { hasText: "Home page" }).getAttribute("aria-selected")).toBe("true");
+    expect(await page.locator('[aria-label="Slug line"]').count()).toBe(0);
+    await page.click('[aria-label="Title line"]');
+    await page.keyboard.insertText("{name}, bookbinders");
+    await draftStored(own, page, "home", "bookbinders");
+    await page.click("role=tab[name=/tag/i]");
+    await page.click('[aria-label="Title line"]');
+    await page.keyboard.insertText("All about {name}");
+    await draftStored(own, page, "tag", "All about");
+  });
+
+  it("applies and takes back what their lines change", async () => {
+    await page.goto(`${own}/review`);
+    await page.waitForSelector("text=All about Marbling");
+    const changed = () => ask(own, "site.state", {}).then(({ lastRun }) => lastRun?.applied ?? 0);
+    await page.click("role=button[name=/^Apply/]");
+    await page.locator("[role=dialog] >> role=button[name=/^Apply/]").click();
+    await page.waitForURL("**/runs/1");
+    await expect.poll(changed).toBe(2);
+    await page.waitForSelector("text=Quill & Ferrow, bookbinders");
+  });
+});
+
+describe("pages that a file does not have", () => {
+  it("are gone when it is said to have all, told before and after, and listed", async () => {
+    const less = ROWS.filter((row) => !row.startsWith("product,2")).map((row) =>
+      row.replace("Linen paper now", "Linen paper for books"),
+    );
+    await bringIn("less.csv", less, true);
+    await page.waitForSelector("text=1 page not in it marked as gone");
+    await page.goto(own);
+    await page.waitForSelector("text=Nine lines for 7 pages");
+    await page.goto(`${own}/items`);
+    await page.waitForSelector("text=Linen paper");
+    expect(await page.locator("text=Cotton paper").count()).toBe(0);
+    await page.getByLabel("State of the pages").selectOption("gone");
+    await page.waitForURL("**/items/gone");
+    await page.waitForSelector("text=Cotton paper");
+    expect(await axeFindings(page)).toEqual([]);
+  });
+
+  it("come back when the bringing in is taken back, with what else it changed", async () => {
+    await page.goto(`${own}/runs`);
+    await page.click("role=link[name='less.csv']");
+    await page.waitForSelector("text=gone, the file does not have it");
+    await page.waitForSelector("text=Linen paper for books");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("role=button[name='Take back']");
+    await page.waitForSelector("text=Taken back >> nth=0");
+    await expect.poll(() => ask(own, "site.state", {}).then(({ counts }) => counts.product)).toBe(2);
+    await page.goto(`${own}/items`);
+    await page.waitForSelector("text=Cotton paper");
+    await page.waitForSelector("text=Linen paper now");
+  });
+
+  it("are deleted for good only with their number typed", async () => {
+    await bringIn("less again.csv", ROWS.slice(0, 6), true);
+    await page.goto(`${own}/items/gone`);
+    await page.click("role=button[name='Delete it for good …']");
+    await page.keyboard.insertText("3");
+    expect(await page.locator("role=button[name='Delete for good']").isDisabled()).toBe(true);
+    await page.keyboard.press("Backspace");
+    await page.keyboard.insertText("1");
+    await page.click("role=button[name='Delete for good']");
+    await page.waitForSelector("text=No page is gone.");
+    expect((await ask(own, "items.gone", { after: 0, search: "" })).total).toBe(0);
+  });
+});
