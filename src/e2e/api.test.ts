@@ -2,6 +2,7 @@ import { parse } from "csv-parse/sync";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { CallInput } from "../server/api/contract";
 import type { StoredDesign } from "../store/designs";
+import { KINDS } from "../core/design/kinds";
 import { endServer, freshDatabase, startServer } from "./app";
 import { ask, send } from "./calls";
 
@@ -61,7 +62,7 @@ describe("what is no good is refused in words, whichever way it is asked", () =>
       /not understood/,
     ],
     ["designs.save", { kind: "product", design, seen: -1 }, "invalid", /not understood.*seen/s],
-    ["designs.keep", { kind: "home" }, "invalid", /not understood.*kind/s],
+    ["designs.keep", { kind: "boat" }, "invalid", /not understood.*kind/s],
     ["designs.putAside", { kind: "product", name: "   " }, "invalid", /not understood.*name/s],
     ["designs.choose", { kind: "product", which: "../../etc" }, "invalid", /no name of a design/],
     ["designs.choose", { kind: "product", which: "999" }, "not-found", /no longer there/],
@@ -205,7 +206,7 @@ describe("what is taken out", () => {
     const { url } = current;
     const { text } = await send(url, "/api/files/lines");
     const same = await ask(url, "exchange.reviewLines", { name: "site.lines.json", text });
-    expect(same.kinds.length).toBe(3);
+    expect(same.kinds.length).toBe(KINDS.length);
     expect([...same.kinds.flatMap(({ differences }) => differences), ...same.site]).toEqual([]);
     const changed = text.replace("{name} two", "{name} four");
     const other = await ask(url, "exchange.reviewLines", { name: "site.lines.json", text: changed });

@@ -1,16 +1,10 @@
 import iconv from "iconv-lite";
 import { createReadStream } from "node:fs";
 import { open } from "node:fs/promises";
-import { Refusal } from "../core/refusal";
 import { EncodingDetector, looksBinary, type Reading } from "./encoding";
 import { lineBreaks, type ReadRecord, RecordReader } from "./records";
-
-/** A file that cannot be read as a table: what is wrong, where, and what to do. */
-export class TableError extends Refusal {
-  constructor(message: string) {
-    super("invalid", message);
-  }
-}
+import { readRowFile, rowFileHead, type RowSource } from "./row-file";
+import { type RefusedRow, TableError, type TableRow } from "./table";
 
 export const DELIMITERS = [",", ";", "\t", "|"] as const;
 export type Delimiter = (typeof DELIMITERS)[number];
@@ -25,19 +19,8 @@ export interface TableShape extends Reading {
   readonly rowsFrom: number;
   /** What was odd about the header, and how it was read. */
   readonly notes: readonly string[];
-}
-
-/** One row of a table, with the line of the file it begins on. */
-export interface TableRow {
-  readonly line: number;
-  readonly cells: readonly string[];
-}
-
-/** A row that could not be read, with its line and why. */
-export interface RefusedRow {
-  readonly line: number;
-  readonly reason: string;
-  readonly content: string;
+  /** What it was made of, where it is not read as text. */
+  readonly source: RowSource | null;
 }
 
 const HEAD_BYTES = 256 * 1024;
@@ -52,6 +35,10 @@ const MOST_CONTENT = 2000;
  * @throws {TableError} for a file that is empty, no text, or no table.
  */
 export async function tableShape(file: string): Promise<TableShape> {
+  const made = await rowFileHead(file);
+  if (made && made.header.every((name) => name.trim() === "") && made.sheet !== null)
+    return { ...MADE, header: [], source: made };
+  if (made) return { ...MADE, header: made.header.map(tidyName), source: made };
   const { head, reading, isWhole } = await bytesOf(file);
   if (head.length === 0)
     throw new TableError("The file is empty. Choose a CSV file with a header row and at least one row below it.");
@@ -80,8 +67,11 @@ export async function tableShape(file: string): Promise<TableShape> {
     throw new TableError(
       `Line ${headerLine} has no column names. Put a header row with a name for each column at the top of the file.`,
     );
-  return { ...reading, delimiter, header, rowsFrom: headerLine + lines, notes };
+  return { ...reading, delimiter, header, rowsFrom: headerLine + lines, notes, source: null };
 }
+
+/** How a table is read that was written down by `row-file`. */
+const MADE = { encoding: "utf-8", isDamaged: false, delimiter: ",", rowsFrom: 2, notes: [] } as const;
 
 /** A file's beginning, and how the whole of it is to be read. */
 async function bytesOf(file: string): Promise<{ head: Buffer; reading: Reading; isWhole: boolean }> {
@@ -180,7 +170,8 @@ export async function* readTable(
   refused: (row: RefusedRow) => void,
 ): AsyncGenerator<TableRow> {
   const least = 1 + shape.header.findLastIndex((name) => name !== "");
-  for await (const record of recordsBelowHeader(file, shape)) {
+  const records = shape.source ? madeRecords(file, shape) : recordsBelowHeader(file, shape);
+  for await (const record of records) {
     const reason = reasonToRefuse(record, shape, least);
     if (reason === null && "cells" in record) yield record;
     else {
@@ -204,6 +195,15 @@ function reasonToRefuse(record: ReadRecord, { header, isDamaged }: TableShape, l
   if (damaged >= 0)
     return `“${header[damaged] ?? damaged + 1}” holds bytes that are no UTF-8, as the rest of the file is.`;
   return null;
+}
+
+/** Rows of a spreadsheet or of objects end where their last value does. */
+async function* madeRecords(file: string, { header }: TableShape): AsyncGenerator<ReadRecord> {
+  for await (const row of readRowFile(file)) {
+    if (!("cells" in row)) yield row;
+    else
+      yield { ...row, cells: [...row.cells, ...Array<string>(Math.max(0, header.length - row.cells.length)).fill("")] };
+  }
 }
 
 async function* recordsBelowHeader(file: string, shape: TableShape): AsyncGenerator<ReadRecord> {

@@ -12,7 +12,12 @@ export function harmless(cell: string): string {
 
 /** A row as a line of CSV (RFC 4180, CRLF), harmless for spreadsheets. */
 export function csvLine(cells: readonly (string | number | null)[]): string {
-  return stringify([cells.map((cell) => (typeof cell === "string" ? harmless(cell) : cell))], {
+  return rawCsvLine(cells.map((cell) => (typeof cell === "string" ? harmless(cell) : cell)));
+}
+
+/** A row as a line of CSV (RFC 4180, CRLF), its cells as they are. */
+export function rawCsvLine(cells: readonly (string | number | null)[]): string {
+  return stringify([[...cells]], {
     record_delimiter: "\r\n",
     quoted_match: /[\r\n]/,
   });

@@ -4,7 +4,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import iconv from "iconv-lite";
 import { describe, expect, it } from "vitest";
-import { type RefusedRow, readTable, tableShape } from "./csv-read";
+import { readTable, tableShape } from "./csv-read";
+import { type RefusedRow } from "./table";
 import { csvLine, harmless } from "./csv-write";
 import { guessTargets, mappingError, rowReader } from "./mapping";
 

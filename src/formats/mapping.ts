@@ -6,7 +6,7 @@ import { textValue } from "../core/proof/items";
 import { foldedSpaces } from "../core/text/plain";
 import { type ItemColumn, type ItemInput } from "../store/items";
 import { type FieldFormat } from "../core/text/figures";
-import { type RefusedRow, type TableRow } from "./csv-read";
+import { type RefusedRow, type TableRow } from "./table";
 import { handOf, readHandCell } from "./hand-cell";
 import { type Target, TARGETS } from "../core/design/import-targets";
 

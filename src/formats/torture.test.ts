@@ -4,7 +4,8 @@ import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { describe, expect, it } from "vitest";
-import { type RefusedRow, readTable, tableShape } from "./csv-read";
+import { readTable, tableShape } from "./csv-read";
+import { type RefusedRow } from "./table";
 import { attributeNames, sameNames } from "./mapping";
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-torture-"));

@@ -1,12 +1,15 @@
 import { Refusal } from "../../core/refusal";
 import {
+  byteStream,
   extraLines,
   type OutFormat,
   type Outgoing,
   outgoingLines,
   refusedLines,
-  textStream,
 } from "../exchange/take-out";
+import { pageRecords, pagesFile, type PagesOutAsked } from "../exchange/take-out-pages";
+import { readSite } from "../../store/site";
+import { makeRows } from "../exchange/table-files";
 import { firstLook, type FirstLook } from "../exchange/bring-in";
 import { writeLinesFile } from "../exchange/exchange-lines";
 import { forgetFile, receiveFile } from "../exchange/uploads";
@@ -43,8 +46,8 @@ export class Api {
   }
 
   /** Lines as bytes; the site stays open until the last of them is out, or nobody wants them any more. */
-  private stream(lines: Generator<string> | AsyncGenerator<string>): ReadableStream<Uint8Array> {
-    return textStream(thenReleased(lines, this.site.hold()));
+  private stream(lines: Generator<string> | AsyncGenerator<string | Uint8Array>): ReadableStream<Uint8Array> {
+    return byteStream(thenReleased(lines, this.site.hold()));
   }
 
   /** Receives a file of pages and takes a first look at it. */
@@ -54,7 +57,10 @@ export class Api {
         lookedAt(
           body,
           "The file is empty. Choose a CSV file with a header row and at least one row below it.",
-          (token): Promise<FirstLook> => firstLook(this.site.db, token, name),
+          async (token): Promise<FirstLook> => {
+            await makeRows(token);
+            return firstLook(this.site.db, token, name);
+          },
         ),
       "receive pages",
     );
@@ -83,6 +89,14 @@ export class Api {
     return this.stream(outgoingLines(this.site.db, what, format, run));
   }
 
+  /** Pages with their texts before and after, as columns and pages were chosen. */
+  takeOutPages(asked: PagesOutAsked): ReadableStream<Uint8Array> {
+    const { query } = asked;
+    const pagesOf = (from: number, count: number) => this.site.proof.call("pagesOut", { query, from, count });
+    const baseUrl = readSite(this.site.db)?.baseUrl ?? "";
+    return this.stream(pagesFile(asked, pageRecords(asked, baseUrl, pagesOf)));
+  }
+
   /** The extra texts of every page that has some, as lines of a file. */
   takeOutExtras(format: OutFormat): ReadableStream<Uint8Array> {
     const rowsOf = (kind: Parameters<Parameters<typeof extraLines>[1]>[0], from: number, count: number) =>
@@ -92,9 +106,9 @@ export class Api {
 }
 
 async function* thenReleased(
-  lines: Generator<string> | AsyncGenerator<string>,
+  lines: Generator<string> | AsyncGenerator<string | Uint8Array>,
   release: () => void,
-): AsyncGenerator<string> {
+): AsyncGenerator<string | Uint8Array> {
   try {
     yield* lines;
   } finally {

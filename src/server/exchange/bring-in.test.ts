@@ -16,7 +16,7 @@ import { tableShape } from "../../formats/csv-read";
 import { Workspace } from "../workspace/workspace";
 import { bringIn } from "./bring-in";
 import { uploadedFile } from "./uploads";
-import { outgoingLines, refusedLines, textStream } from "./take-out";
+import { outgoingLines, refusedLines, byteStream } from "./take-out";
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-in-"));
 const now = () => "2026-11-24T10:00:00Z";
@@ -356,7 +356,7 @@ describe("taking out", () => {
     expect(csv[1]!.trimEnd().endsWith(",name")).toBe(true);
     const [json] = [...outgoingLines(db, "items", "jsonl", null)];
     expect(JSON.parse(json!)).toMatchObject({ id: "1", name: "=HYPERLINK(1)", title: "plain, with comma" });
-    const bytes = await new Response(textStream(outgoingLines(db, "items", "csv", null))).text();
+    const bytes = await new Response(byteStream(outgoingLines(db, "items", "csv", null))).text();
     expect(`\ufeff${bytes.replace(/^\ufeff/, "")}`).toBe(csv.join(""));
   });
 });

@@ -7,7 +7,9 @@ import { markByHand } from "./mark-by-hand";
 import { isRefusal } from "../threads/call";
 import { Refusal } from "../../core/refusal";
 import { basename } from "node:path";
-import { type RefusedRow, readTable, tableShape, type TableShape } from "../../formats/csv-read";
+import { readTable, tableShape, type TableShape } from "../../formats/csv-read";
+import { type RowSource } from "../../formats/row-file";
+import { type RefusedRow } from "../../formats/table";
 import { fieldOfColumn, type Mapping, mappingError, sameNames } from "../../formats/mapping";
 import { type Target } from "../../core/design/import-targets";
 import { type ItemBringer, itemBringer, ItemConflict, settleAddresses } from "../../store/bring-items";
@@ -25,6 +27,8 @@ export interface FirstLook {
   readonly file: string;
   readonly encoding: TableShape["encoding"];
   readonly delimiter: TableShape["delimiter"];
+  /** What it was made of, where it is no text with delimiters. */
+  readonly source: RowSource | null;
   readonly columns: readonly {
     readonly name: string;
     readonly target: Target;
@@ -92,8 +96,8 @@ export async function firstLook(db: Db, token: string, name: string): Promise<Fi
     if (rows.length >= LOOKED_AT) break;
   }
   const { targets, formats, kind, byHand, isRemembered } = firstMapping(db, shape.header);
-  // How figures are written where the file does not tell.
-  const language = readSite(db)?.language ?? "en";
+  // How figures are written where the file does not tell; those of spreadsheets and JSON come with a point.
+  const language = shape.source ? "en" : (readSite(db)?.language ?? "en");
   const columns = shape.header.map((column, i) => ({
     name: column,
     target: targets[i]!,
@@ -104,7 +108,7 @@ export async function firstLook(db: Db, token: string, name: string): Promise<Fi
     ),
     format: formats[i] ?? null,
   }));
-  const { encoding, delimiter } = shape;
+  const { encoding, delimiter, source } = shape;
   const notes = [
     ...(isRemembered ? [REMEMBERED] : []),
     ...shape.notes,
@@ -116,6 +120,7 @@ export async function firstLook(db: Db, token: string, name: string): Promise<Fi
     file: basename(name),
     encoding,
     delimiter,
+    source: source && { type: source.type, sheets: source.sheets, sheet: source.sheet },
     columns,
     notes,
     kind,

@@ -10,6 +10,8 @@ import { adoptLinesFile, reviewLinesFile } from "./exchange-lines";
 import { type ImportParams, startImportBack } from "./import-work";
 import { existingImport } from "./imports";
 import { idSchema } from "../api/schemas";
+import { firstLook } from "./bring-in";
+import { makeRows } from "./table-files";
 import { foresee } from "./foresee";
 import { uploadedFile } from "./uploads";
 
@@ -29,6 +31,15 @@ const mapping = z.object({
 });
 
 export const exchangeCalls = {
+  /** Reads another sheet of a received spreadsheet, and takes a first look at it. */
+  chooseSheet: endpoint(
+    z.object({ token: z.string(), name: z.string().max(300), sheet: z.string().max(300) }),
+    async (site, { token, name, sheet }) => {
+      uploadedFile(token);
+      await makeRows(token, sheet);
+      return firstLook(site.db, token, name);
+    },
+  ),
   /** What bringing a received file in would do; nothing is written. */
   foresee: slowEndpoint(z.object({ token: z.string(), mapping }), (site, asked, { signal, progress }) =>
     foresee(site.db, uploadedFile(asked.token), asked.mapping, { signal, progress }),

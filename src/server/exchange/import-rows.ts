@@ -1,5 +1,6 @@
 import { type Site } from "../../core/design/design";
-import { readTable, type RefusedRow, type TableShape } from "../../formats/csv-read";
+import { readTable, type TableShape } from "../../formats/csv-read";
+import { type RefusedRow } from "../../formats/table";
 import { type Mapping, rowReader } from "../../formats/mapping";
 import { type Place } from "../../store/bring-items";
 import { type ItemInput } from "../../store/items";

@@ -1,4 +1,5 @@
-import { csvLine, harmless } from "../../formats/csv-write";
+import { csvLine } from "../../formats/csv-write";
+import { csvRecord, MADE_HARMLESS } from "./csv-record";
 import { writeHandCell } from "../../formats/hand-cell";
 import { type Hands } from "../../core/design/hands";
 import { KINDS, type Kind } from "../../core/design/kinds";
@@ -125,18 +126,9 @@ function* exportLines<Row extends { readonly id: number }>(
   run: number | null,
 ): Generator<string> {
   const header = Object.keys(own.columns);
-  if (format === "csv") yield `\ufeff${csvLine([...header, "made_harmless"])}`;
+  if (format === "csv") yield `\ufeff${csvLine([...header, MADE_HARMLESS])}`;
   for (const record of records(own, db, run))
     yield format === "csv" ? csvRecord(header, record) : `${JSON.stringify(record)}\n`;
-}
-
-/** A record as a line of CSV, with the names of the cells that were made harmless at its end. */
-function csvRecord(header: readonly string[], record: Readonly<Record<string, Cell>>): string {
-  const changed = header.filter((name) => {
-    const value = record[name];
-    return typeof value === "string" && harmless(value) !== value;
-  });
-  return csvLine([...header.map((name) => record[name] ?? null), changed.join(" ")]);
 }
 
 /** The rows that an import refused, as lines of CSV. */
@@ -170,7 +162,7 @@ export async function* extraLines(
   format: OutFormat,
   rowsOf: (kind: Kind, from: number, count: number) => Promise<readonly ExtraRow[]>,
 ): AsyncGenerator<string> {
-  if (format === "csv") yield `\ufeff${csvLine([...EXTRA_HEADER, "made_harmless"])}`;
+  if (format === "csv") yield `\ufeff${csvLine([...EXTRA_HEADER, MADE_HARMLESS])}`;
   for (const kind of KINDS) {
     for (let from = 0; ; from += EXTRA_PAGE) {
       const rows = await rowsOf(kind, from, EXTRA_PAGE);
@@ -185,17 +177,23 @@ export async function* extraLines(
   }
 }
 
-/** Lines as a stream of bytes, made as fast as they are read. */
-export function textStream(lines: Generator<string> | AsyncGenerator<string>): ReadableStream<Uint8Array> {
+/** Pieces of a file as a stream of bytes, made as fast as they are read. */
+export function byteStream(
+  pieces: Generator<string> | AsyncGenerator<string | Uint8Array>,
+): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   return new ReadableStream({
     async pull(controller) {
       let chunk = "";
       while (chunk.length < 64 * 1024) {
-        const next = await lines.next();
+        const next = await pieces.next();
         if (next.done) {
           if (chunk) controller.enqueue(encoder.encode(chunk));
           controller.close();
+          return;
+        }
+        if (typeof next.value !== "string") {
+          controller.enqueue(next.value);
           return;
         }
         chunk += next.value;
@@ -203,7 +201,7 @@ export function textStream(lines: Generator<string> | AsyncGenerator<string>): R
       controller.enqueue(encoder.encode(chunk));
     },
     cancel() {
-      void lines.return(undefined);
+      void pieces.return(undefined);
     },
   });
 }

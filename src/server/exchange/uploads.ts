@@ -23,9 +23,16 @@ function mostMegabytes(): number {
 /** The file of a token that {@link receiveFile} gave; tokens hold nothing that leads out of the folder. */
 export function uploadedFile(token: string): string {
   if (!/^[a-z0-9-]{8,64}$/.test(token)) throw new Refusal("not-found", "That file is not known here; choose it again");
-  const file = join(uploadsFolder(), `${token}.csv`);
-  if (!existsSync(file)) throw new Refusal("not-found", "That file is no longer here; choose it again");
-  return file;
+  const { received, rows } = filesOf(token);
+  if (existsSync(rows)) return rows;
+  if (!existsSync(received)) throw new Refusal("not-found", "That file is no longer here; choose it again");
+  return received;
+}
+
+/** A received file as it came, and the rows that were made of it where it is no text with delimiters. */
+export function filesOf(token: string): { readonly received: string; readonly rows: string } {
+  const [received, rows] = [".csv", ".rows"].map((end) => join(uploadsFolder(), `${token}${end}`)) as [string, string];
+  return { received, rows };
 }
 
 /**
@@ -70,7 +77,7 @@ function bounded(megabytes: number): Transform {
 }
 
 export function forgetFile(token: string): void {
-  rmSync(join(uploadsFolder(), `${token}.csv`), { force: true });
+  for (const file of Object.values(filesOf(token))) rmSync(file, { force: true });
 }
 
 /**
@@ -84,7 +91,7 @@ export function cleanUploads(wanted: ReadonlySet<string>, olderThan: number, now
   if (!existsSync(folder)) return;
   for (const name of readdirSync(folder)) {
     const file = join(folder, name);
-    if (wanted.has(name.replace(/\.csv$/, ""))) continue;
+    if (wanted.has(name.replace(/\.(csv|rows)$/, ""))) continue;
     const age = now - (statSync(file, { throwIfNoEntry: false })?.mtimeMs ?? now);
     if (age >= olderThan) rmSync(file, { force: true });
   }

@@ -4,6 +4,7 @@ import { revision } from "../../store/site";
 import { syncSearch } from "../../store/search";
 import { BenchDesk } from "../bench/bench-desk";
 import { benchMethods } from "../bench/methods";
+import { exchangeMethods } from "../exchange/methods";
 import { editMethods } from "../edits/methods";
 import { ExtraDesk } from "../extras/extra-desk";
 import { extraMethods } from "../extras/methods";
@@ -35,6 +36,7 @@ const workspace = new Workspace(db, { activity: new Activity(activity), refused 
 const bench = new BenchDesk(workspace);
 const findings = new SiteFindings(workspace, () => new Date().getFullYear(), nearThread(nearWorker));
 const list = new ItemsList(workspace, findings);
+const extras = new ExtraDesk(workspace);
 const edits = editMethods(workspace, list);
 const keywords = keywordMethods(workspace, new KeywordDesk(workspace, list));
 const review = reviewMethods(workspace, new Review(workspace));
@@ -57,8 +59,9 @@ function allAtOneMoment<T extends Record<string, Method>>(methods: T): T {
 
 const asking = allAtOneMoment({
   ...benchMethods(workspace, bench),
-  ...extraMethods(workspace, new ExtraDesk(workspace)),
+  ...extraMethods(workspace, extras),
   ...itemMethods(workspace, list),
+  ...exchangeMethods(workspace, list, extras),
   planEdit: edits.planEdit,
   ...keywords.asking,
   ...review.asking,

@@ -33,6 +33,12 @@ const TARGET_WORDS: Partial<Record<Target, string>> = {
 };
 const DELIMITER_WORDS = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
 
+/** How a file was read, in words. */
+function readAs({ source, encoding, delimiter }: FirstLook): string {
+  if (source) return source.sheet === null ? source.type : `${source.type}, sheet “${source.sheet}”`;
+  return `${encoding === "utf-8" ? "UTF-8" : encoding}, columns parted by ${DELIMITER_WORDS[delimiter]}`;
+}
+
 /** Brings a site's pages in: a file, a first look, what each column is, then all of it with progress. */
 export function BringIn() {
   const [look, setLook] = useState<FirstLook | null>(null);
@@ -54,6 +60,24 @@ export function BringIn() {
   const mapping = { targets: [...targets], kind, formats: [...formats] };
   const forecast = useForecast(jobId === null ? (look?.token ?? null) : null, mapping, told);
 
+  const show = (answer: FirstLook) => {
+    setLook(answer);
+    setTargets(answer.columns.map((column) => column.target));
+    setFormats(answer.columns.map(({ figures, format }) => format ?? (figures && { [figures.type]: figures.format })));
+    if (answer.kind) setKind(answer.kind);
+    if (answer.byHand) setByHand(answer.byHand);
+  };
+  const chooseSheet = async ({ token, file }: FirstLook, sheet: string) => {
+    setReading(true);
+    setError(null);
+    try {
+      show(await call("exchange.chooseSheet", { token, name: file, sheet }));
+    } catch (e) {
+      setError(`${file}: ${wordsOf(e)}`);
+    } finally {
+      setReading(false);
+    }
+  };
   const take = async (file: File) => {
     setReading(true);
     setError(null);
@@ -65,13 +89,7 @@ export function BringIn() {
         sitePath(`/api/files/pages?name=${encodeURIComponent(file.name)}`),
         file,
       );
-      setLook(answer);
-      setTargets(answer.columns.map((column) => column.target));
-      setFormats(
-        answer.columns.map(({ figures, format }) => format ?? (figures && { [figures.type]: figures.format })),
-      );
-      if (answer.kind) setKind(answer.kind);
-      if (answer.byHand) setByHand(answer.byHand);
+      show(answer);
     } catch (e) {
       setError(`${file.name}: ${wordsOf(e)}`);
     } finally {
@@ -123,7 +141,8 @@ export function BringIn() {
       <div className="flex items-baseline gap-5">
         <h1 className="text-[22px] font-bold">Bring in pages</h1>
         <p className="text-soft">
-          A CSV with a header row. The same file again updates its pages by id or address; what it does not have stays.
+          A CSV or spreadsheet (XLSX, ODS) with a header row, or JSON Lines. The same file again updates its pages by id
+          or address; what it does not have stays.
         </p>
       </div>
       <div
@@ -133,7 +152,7 @@ export function BringIn() {
           ref={input}
           id="file"
           type="file"
-          accept=".csv,.tsv,.txt,text/csv"
+          accept=".csv,.tsv,.txt,.xlsx,.ods,.jsonl,.ndjson,.json,text/csv"
           className="sr-only"
           onChange={(event) => event.target.files?.[0] && void take(event.target.files[0])}
         />
@@ -145,13 +164,29 @@ export function BringIn() {
             "Reading the file …"
           ) : look ? (
             <>
-              <b className="text-key">{look.file}</b>, {look.encoding === "utf-8" ? "UTF-8" : look.encoding}, columns
-              parted by {DELIMITER_WORDS[look.delimiter]}
+              <b className="text-key">{look.file}</b>, {readAs(look)}
             </>
           ) : (
             "or drop it here, or paste a table that was copied from a spreadsheet"
           )}
         </span>
+        {look && look.source && look.source.sheets.length > 1 && !jobId && (
+          <label className="ml-auto flex items-center gap-2">
+            Sheet
+            <select
+              value={look.source.sheet ?? ""}
+              disabled={reading}
+              onChange={(event) => void chooseSheet(look, event.target.value)}
+              className="rounded-sm border border-hair bg-sheet px-1 py-1 font-semibold"
+            >
+              {look.source.sheets.map((name) => (
+                <option key={name} value={name}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
       </div>
       {error && (
         <p role="alert" className="mt-4 border-l-4 border-magenta bg-sheet px-4 py-3 text-magenta">

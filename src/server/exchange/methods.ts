@@ -1,0 +1,37 @@
+import { EMPTY_DESIGN } from "../../core/design/design";
+import { type ItemQuery } from "../../core/items/query";
+import { type ExtraDesk, type ExtraText } from "../extras/extra-desk";
+import { type ItemsList } from "../items/items-list";
+import { type ListedItem } from "../items/listed-item";
+import { type Call } from "../threads/call";
+import { watching } from "../workspace/watching";
+import { type Workspace } from "../workspace/workspace";
+
+/** A page that is taken out, with what the site has and what it has under the drafts. */
+export interface PageOut extends ListedItem {
+  readonly extras: readonly ExtraText[];
+}
+
+/** A stretch of the pages that are taken out. */
+export interface PagesOut {
+  readonly pages: readonly PageOut[];
+  /** Another one where the pages, or their order, are others by now. */
+  readonly stamp: string;
+}
+
+const FIELDS = ["id", "category", "robots"] as const;
+
+/** What the worker answers for files that are taken out. */
+export const exchangeMethods = (workspace: Workspace, list: ItemsList, extras: ExtraDesk) => ({
+  pagesOut: ({ query, from, count }: { query: ItemQuery; from: number; count: number }, call: Call): PagesOut => {
+    const designs = workspace.drafts();
+    const page = list.list(designs, query, { from, count, columns: FIELDS }, watching(call));
+    const isAny = Object.values(workspace.site().extras).includes(true);
+    const extrasOf = ({ kind, id }: ListedItem) =>
+      extras.texts(kind, designs[kind] ?? EMPTY_DESIGN, workspace.data(kind).rowOf(id), 1)[0]!;
+    return {
+      pages: page.items.map((item) => ({ ...item, extras: isAny ? extrasOf(item) : [] })),
+      stamp: `${list.views(designs, watching(call)).stamp} ${page.order}`,
+    };
+  },
+});
