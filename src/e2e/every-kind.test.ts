@@ -77,6 +77,34 @@ describe("a site with every kind of page", () => {
   });
 });
 
+describe("pages that are taken out", () => {
+  it("come as a workbook under the names that were chosen, kept for the next time, and in again without a change", async () => {
+    await page.goto(`${own}/items`);
+    await page.click("text=Take out …");
+    await page.waitForSelector("role=heading[name='Take out 8 pages of the list']");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.getByLabel("XLSX").check();
+    await page.getByLabel("Only pages that the drafts change").uncheck();
+    await page.getByLabel("kind", { exact: true }).check();
+    await page.getByLabel("What the file calls id").fill("SKU");
+    const download = page.waitForEvent("download");
+    await page.click("[role=dialog] button[type=submit]");
+    const file = join(folder, "pages.xlsx");
+    await (await download).saveAs(file);
+    await page.goto(`${own}/bring-in`);
+    await page.setInputFiles("#file", file);
+    await page.waitForSelector("text=XLSX, sheet “Pages”");
+    await page.getByLabel("What “title_before” is").selectOption("skip");
+    await page.getByLabel("What “description_before” is").selectOption("skip");
+    await page.waitForSelector("text=8 rows: 0 new, 0 changed, 8 the same, 0 refused");
+    await page.goto(`${own}/items`);
+    await page.click("text=Take out …");
+    expect(await page.getByLabel("What the file calls id").inputValue()).toBe("SKU");
+    expect(await page.getByLabel("XLSX").isChecked()).toBe(true);
+    await page.keyboard.press("Escape");
+  });
+});
+
 describe("pages that a file does not have", () => {
   it("are gone when it is said to have all, told before and after, and listed", async () => {
     const less = ROWS.filter((row) => !row.startsWith("product,2")).map((row) =>

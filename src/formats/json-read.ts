@@ -34,7 +34,7 @@ export async function jsonListTable(file: string): Promise<ObjectTable> {
   if (!Array.isArray(list)) throw new TableError("The file holds no list of objects, one for each page.");
   const rows = list.map((value, i) => parsedRow(value, i + 1, JSON.stringify(value)));
   const keys = new Set(rows.flatMap((row) => ("object" in row ? Object.keys(row.object) : [])));
-  // eslint-disable-next-line @typescript-eslint/require-await
+
   return tableOf([...keys], async function* () {
     yield* rows;
   });

@@ -29,7 +29,6 @@ const zipped = (parts: Record<string, string>) =>
   saved(zipSync(Object.fromEntries(Object.entries(parts).map(([name, text]) => [name, strToU8(text)])) as Zippable));
 
 async function written(rows: readonly (readonly string[])[]): Promise<string> {
-  // eslint-disable-next-line @typescript-eslint/require-await
   const given = (async function* () {
     yield* rows;
   })();
@@ -189,7 +188,7 @@ describe("JSON", () => {
 describe("rows that were written down", () => {
   it("are read like those of any table, with their places in the source, short ones filled up", async () => {
     const file = join(folder, "made.rows");
-    // eslint-disable-next-line @typescript-eslint/require-await
+
     const rows = (async function* (): AsyncGenerator<SourceRow> {
       yield { line: 4, cells: ["1", "Oar\u2028s\n"] };
       yield { line: 7, reason: "It is none", content: "x" };

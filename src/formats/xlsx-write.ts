@@ -82,14 +82,12 @@ const ENTITIES: Readonly<Record<string, string>> = { "&": "&amp;", "<": "&lt;", 
  * be read as the beginning of such a thing (ECMA-376, 22.9.2.19).
  */
 function escaped(text: string): string {
-  return (
-    text
-      .replace(/_(?=x[0-9A-Fa-f]{4}_)/g, "_x005F_")
-      // eslint-disable-next-line no-control-regex
-      .replace(/[\u0000-\u0008\u000b\u000c\u000d\u000e-\u001f\ufffe\uffff]/g, hexed)
-      .replace(/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, "\ufffd")
-      .replace(/[&<>]/g, (char) => ENTITIES[char]!)
-  );
+  return text
+    .replace(/_(?=x[0-9A-Fa-f]{4}_)/g, "_x005F_")
+
+    .replace(/[\u0000-\u0008\u000b\u000c\u000d\u000e-\u001f\ufffe\uffff]/g, hexed)
+    .replace(/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, "\ufffd")
+    .replace(/[&<>]/g, (char) => ENTITIES[char]!);
 }
 
 function hexed(char: string): string {

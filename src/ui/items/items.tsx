@@ -151,7 +151,7 @@ function ItemsDesk() {
       <FindingsPanel counts={data.counts} view={view} onChange={setView} yields={side} />
       <section aria-label="Pages" className="desk-list flex min-h-0 min-w-0 flex-col bg-sheet">
         <h1 className="sr-only">Items: every page and what was found in it</h1>
-        <ListTools view={view} onView={setView} site={site} />
+        <ListTools view={view} onView={setView} site={site} total={data.total} />
         <Asked view={view} differences={data.differences} onView={setView} />
         {data.error && (
           <div className="px-4">

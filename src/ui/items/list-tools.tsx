@@ -19,6 +19,7 @@ import { builtInColumns, fieldColumn } from "./columns";
 import { FIRST_COLUMNS, type ItemsView, readItemsView, writeItemsView } from "./items-url";
 import { useRouter } from "../shell/site-path";
 import { count } from "../shell/format";
+import { TakeOutDialog } from "./take-out";
 import { useCall } from "../shell/queries";
 import { useSite, pagesStamp, shownKinds } from "../shell/site-context";
 import { call } from "../shell/api";
@@ -47,7 +48,8 @@ interface Tools {
 }
 
 /** Which pages are in the list, how they are put together, and what is shown of each. */
-export function ListTools({ view, onView, site }: Tools & { site: Site }) {
+export function ListTools({ view, onView, site, total }: Tools & { site: Site; total: number }) {
+  const [isTaking, setTaking] = useState(false);
   const fields = useFields(view.kind);
   const { state } = useSite();
   const router = useRouter();
@@ -121,7 +123,11 @@ export function ListTools({ view, onView, site }: Tools & { site: Site }) {
       <span className="ml-auto flex gap-1.5">
         <ColumnsTool view={view} onView={onView} site={site} fields={fields} />
         <ViewsTool view={view} onView={onView} />
+        <button type="button" className={TOOL} onClick={() => setTaking(true)}>
+          Take out …
+        </button>
       </span>
+      {isTaking && <TakeOutDialog view={view} total={total} onClose={() => setTaking(false)} />}
     </div>
   );
 }

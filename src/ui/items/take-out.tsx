@@ -1,0 +1,195 @@
+"use client";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import {
+  OUT_COLUMNS,
+  OUT_FORMATS,
+  OUT_SHAPES,
+  type OutColumn,
+  type OutFileFormat,
+  type OutShape,
+} from "../../core/items/taken-out";
+import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
+import { counted } from "../shell/format";
+import { sitePath } from "../shell/site-path";
+import { browserStorage } from "../shell/site-storage";
+import { type ItemsView, queryOf } from "./items-url";
+import { FIRST_OUT, namesOf, type OutChoice, outQuery, readOutChoice } from "./out-choice";
+
+const SHAPE_WORDS: Record<OutShape, readonly [label: string, about: string]> = {
+  wide: ["One a page", "its texts before and after"],
+  long: ["One a change", "only what the drafts change"],
+};
+const FORMAT_WORDS: Record<OutFileFormat, string> = { csv: "CSV", jsonl: "JSON Lines", xlsx: "XLSX" };
+const KEPT = "taken out";
+
+/** Takes the pages of the list out as a file: which columns, under which names, in which shape. What was chosen is there the next time. */
+export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total: number; onClose: () => void }) {
+  const [choice, setChoice] = useState<OutChoice>(() => readOutChoice(browserStorage()?.getItem(KEPT) ?? null));
+  const change = (part: Partial<OutChoice>) => setChoice((old) => ({ ...old, ...part }));
+  const chosen = choice.columns[choice.shape];
+  const wrong = namesOf(choice).wrong;
+  const take = () => {
+    browserStorage()?.setItem(KEPT, JSON.stringify(choice));
+    window.location.assign(sitePath(`/api/out/pages?asked=${encodeURIComponent(outQuery(choice, queryOf(view)))}`));
+    onClose();
+  };
+  const put = (column: OutColumn, name: string | null) => {
+    const next = { ...chosen, [column]: name };
+    change({ columns: { ...choice.columns, [choice.shape]: next } });
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-14 z-50 max-h-[calc(100vh-4.5rem)] w-[660px] max-w-[calc(100vw-1.5rem)] -translate-x-1/2 overflow-auto rounded-sm border border-key bg-sheet p-5 shadow-[6px_6px_0_rgb(20_33_42/0.25)]"
+        >
+          <form
+            onSubmit={(event) => {
+              event.preventDefault();
+              if (wrong === null) take();
+            }}
+          >
+            <Dialog.Title className="text-[18px] font-bold">
+              Take out {counted(total, "page", "pages")} of the list
+            </Dialog.Title>
+            <Choices
+              label="Rows"
+              name="shape"
+              values={OUT_SHAPES}
+              value={choice.shape}
+              words={(shape) => SHAPE_WORDS[shape]}
+              onChoose={(shape) => change({ shape })}
+            />
+            <Choices
+              label="File"
+              name="format"
+              values={OUT_FORMATS}
+              value={choice.format}
+              words={(format) => [FORMAT_WORDS[format], ""]}
+              onChoose={(format) => change({ format })}
+            />
+            <div className="mt-3 flex flex-wrap gap-x-6 gap-y-2">
+              {choice.shape === "wide" && (
+                <Switch
+                  label="Only pages that the drafts change"
+                  checked={choice.onlyDiffering}
+                  onChange={(onlyDiffering) => change({ onlyDiffering })}
+                />
+              )}
+              <Switch
+                label="Full addresses"
+                checked={choice.fullAddresses}
+                onChange={(fullAddresses) => change({ fullAddresses })}
+              />
+              {choice.format === "csv" && (
+                <Switch
+                  label="For a program, not a spreadsheet: cells exactly as they are"
+                  checked={choice.exact}
+                  onChange={(exact) => change({ exact })}
+                />
+              )}
+            </div>
+            <fieldset className="mt-4">
+              <legend className="font-semibold">Columns, and what the file calls them</legend>
+              <div className="mt-1 grid grid-cols-2 gap-x-5 gap-y-1 small:grid-cols-1">
+                {OUT_COLUMNS[choice.shape].map((column) => (
+                  <ColumnName key={column} column={column} name={chosen[column] ?? null} onName={put} />
+                ))}
+              </div>
+            </fieldset>
+            {wrong && (
+              <p role="alert" className="mt-3 text-magenta">
+                {wrong}
+              </p>
+            )}
+            <div className="mt-5 flex gap-2">
+              <button type="submit" className={MAIN_ACTION} disabled={wrong !== null}>
+                Take out
+              </button>
+              <button type="button" className={PLAIN_ACTION} onClick={onClose}>
+                Cancel
+              </button>
+              <button type="button" className={`${PLAIN_ACTION} ml-auto`} onClick={() => setChoice(FIRST_OUT)}>
+                As at first
+              </button>
+            </div>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Choices<T extends string>({
+  label,
+  name,
+  values,
+  value,
+  words,
+  onChoose,
+}: {
+  label: string;
+  name: string;
+  values: readonly T[];
+  value: T;
+  words: (value: T) => readonly [label: string, about: string];
+  onChoose: (value: T) => void;
+}) {
+  return (
+    <fieldset className="mt-3 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+      <legend className="float-left mr-4 w-16 font-semibold">{label}</legend>
+      {values.map((own) => (
+        <label key={own} className="flex items-baseline gap-2">
+          <input type="radio" name={name} checked={own === value} onChange={() => onChoose(own)} />
+          <span>
+            {words(own)[0]} <span className="narrow text-[12px] text-soft">{words(own)[1]}</span>
+          </span>
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+function Switch({ label, checked, onChange }: { label: string; checked: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <label className="flex items-baseline gap-2">
+      <input type="checkbox" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      {label}
+    </label>
+  );
+}
+
+/** A column: whether the file has it, and under which name. */
+function ColumnName({
+  column,
+  name,
+  onName,
+}: {
+  column: OutColumn;
+  name: string | null;
+  onName: (column: OutColumn, name: string | null) => void;
+}) {
+  return (
+    <div className="flex min-h-[28px] items-center gap-2">
+      <label className="flex w-44 shrink-0 items-baseline gap-2 font-mono text-[12.5px]">
+        <input
+          type="checkbox"
+          checked={name !== null}
+          onChange={(event) => onName(column, event.target.checked ? column : null)}
+        />
+        {column}
+      </label>
+      {name !== null && (
+        <input
+          aria-label={`What the file calls ${column}`}
+          value={name}
+          onChange={(event) => onName(column, event.target.value)}
+          className="min-w-0 flex-1 rounded-sm border border-hair bg-sheet px-1.5 py-0.5 text-[13px]"
+        />
+      )}
+    </div>
+  );
+}
