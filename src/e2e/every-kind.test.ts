@@ -52,6 +52,15 @@ describe("a site with every kind of page", () => {
     await page.click("role=button[name='See the board']");
     await page.waitForSelector("text=Nine lines for 8 pages");
     expect(await page.locator("[data-cell]").count()).toBe(3 * KINDS.length - 1);
+    await page.click("text=see first lines that fit your pages");
+    await page.waitForSelector("role=button[name='Take these as drafts']");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.locator("[aria-label='First lines'] input[type=checkbox]:enabled").first().waitFor();
+    expect(await page.locator("[aria-label='First lines'] input[type=checkbox]:enabled").count()).toBe(1);
+    await page.click("role=button[name='Take these as drafts']");
+    await page.waitForSelector("[data-next=review]");
+    const { drafts } = await ask(own, "site.state", {});
+    expect(drafts.product.design.base).toEqual({ title: "{name}[ – {site}]^1" });
     await page.click("[data-cell=home-title]");
     await page.waitForURL("**/bench?kind=home&text=title");
     expect(await page.locator("[role=tab]", { hasText: "Home page" }).getAttribute("aria-selected")).toBe("true");
@@ -72,7 +81,7 @@ describe("a site with every kind of page", () => {
     await page.click("role=button[name=/^Apply/]");
     await page.locator("[role=dialog] >> role=button[name=/^Apply/]").click();
     await page.waitForURL("**/runs/1");
-    await expect.poll(changed).toBe(2);
+    await expect.poll(changed).toBe(4);
     await page.waitForSelector("text=Quill & Ferrow, bookbinders");
   });
 });
@@ -134,7 +143,7 @@ describe("pages that a file does not have", () => {
     await expect.poll(() => ask(own, "site.state", {}).then(({ counts }) => counts.product)).toBe(2);
     await page.goto(`${own}/items`);
     await page.waitForSelector("text=Cotton paper");
-    await page.waitForSelector("text=Linen paper now");
+    await page.waitForSelector("text=Linen paper – Quill & Ferrow");
   });
 
   it("are deleted for good only with their number typed", async () => {

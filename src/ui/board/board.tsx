@@ -11,6 +11,7 @@ import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { hasUnkept, linesOfKind, shownKinds, siteStamp, useSite } from "../shell/site-context";
 import { ExtraTexts } from "./extra-texts";
+import { FirstLines } from "./first-lines";
 import { nextStep, NextStepLine } from "./next-step";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/working";
@@ -32,7 +33,10 @@ export function Board() {
   const changes =
     kinds?.reduce((sum, kind) => sum + TEXTS.reduce((s, text) => s + kind.texts[text].draft.changed, 0), 0) ?? 0;
   const run = state.lastRun;
+  const [isProposing, setProposing] = useState(false);
   const shown = pages + lines > 0 ? shownKinds(state) : [];
+
+  const step = nextStep(pages, lines, changes, run !== null);
 
   const onKeyDown = (event: KeyboardEvent<HTMLDivElement>) => {
     const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 3, ArrowUp: -3 }[event.key];
@@ -80,8 +84,9 @@ export function Board() {
       </div>
       {error && <Trouble message={error} onRetry={retry} />}
       {kinds !== null && (
-        <NextStepLine step={nextStep(pages, lines, changes, run !== null)} firstKind={shown[0] ?? "product"} />
+        <NextStepLine step={step} firstKind={shown[0] ?? "product"} onPropose={() => setProposing(true)} />
       )}
+      {isProposing && step === "line" && <FirstLines onClose={() => setProposing(false)} />}
       <div
         className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))] small:grid-cols-1"
         onKeyDown={onKeyDown}

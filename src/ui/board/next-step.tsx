@@ -13,14 +13,23 @@ export function nextStep(pages: number, lines: number, changes: number, hasRun: 
 }
 
 /** Says it, with the way there. */
-export function NextStepLine({ step, firstKind }: { step: NextStep; firstKind: string }) {
+export function NextStepLine({
+  step,
+  firstKind,
+  onPropose,
+}: {
+  step: NextStep;
+  firstKind: string;
+  /** Shows first lines that fit the pages. */
+  onPropose: () => void;
+}) {
   if (step === "none") return null;
   return (
     <p className="mt-2 border-l-4 border-[var(--yellow)] bg-sheet px-4 py-1.5" data-next={step}>
       {step === "pages" && (
         <>
-          <b>Next: bring in the site’s pages.</b> A CSV file of them will do, as your shop or editor takes it out: an id
-          or an address a row, and what is to be read of each page.{" "}
+          <b>Next: bring in the site’s pages.</b> A file of them will do, as your shop or editor takes it out: an id or
+          an address a row, and what is to be read of each page.{" "}
           <Link href="/bring-in" className="font-semibold underline">
             Bring them in
           </Link>
@@ -31,7 +40,11 @@ export function NextStepLine({ step, firstKind }: { step: NextStep; firstKind: s
           <b>Next: write the first line.</b> Until there is one, every text stays what the site has.{" "}
           <Link href={`/bench?kind=${firstKind}&text=title`} className="font-semibold underline">
             Begin with the titles
-          </Link>
+          </Link>{" "}
+          or{" "}
+          <button type="button" className="font-semibold underline" onClick={onPropose}>
+            see first lines that fit your pages
+          </button>
         </>
       )}
       {step === "review" && (
