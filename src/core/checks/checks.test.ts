@@ -268,6 +268,11 @@ describe("findings of a page", () => {
 
   it.each(PAGES)("%s", (id, change) => expect(pageIds(change)).toContain(id));
 
+  it.each([{ name: "Oar" }, { path: "/oar" }, { name: "", path: "/" }])(
+    "say nothing of a short name that is none of those that are not indexed: %j",
+    (change) => expect(pageIds({ keyword: null, ...change })).not.toContain("indexable-by-name"),
+  );
+
   it("say nothing of a body that was not brought in", () => expect(pageIds({ body: null })).toEqual([]));
 });
 

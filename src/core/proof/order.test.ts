@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { Vocabulary } from "../keywords/place";
+import { FORMS, Vocabulary } from "../keywords/place";
 import { parseLine } from "../lines/parse";
 import { compileLine } from "../lines/program";
 import { surfaceById } from "../measure/surface";
@@ -127,6 +127,20 @@ describe("the rows of a set in an order", () => {
       }),
       { numRuns: 200 },
     );
+  });
+});
+
+describe("how a keyword stands", () => {
+  it.each([
+    [null, "none"],
+    ["exact", "early"],
+    ["variant", "early"],
+    ["scattered", "early"],
+    ["partial", "absent"],
+    ["absent", "absent"],
+  ] as const)("%s is told as %s", (form, flag) => {
+    const own = { form: [form === null ? 0 : FORMS.indexOf(form) + 1], keywordSeen: [1], keywordAt: [0] };
+    expect(keywordFlag(own as unknown as TextProof, 0, LATE)).toBe(flag);
   });
 });
 
