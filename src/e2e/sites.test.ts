@@ -199,7 +199,21 @@ describe("two sites", () => {
 });
 
 describe("a site as a whole", () => {
-  const rows = () => page.locator("main section >> nth=0 >> li").allInnerTexts();
+  const rows = () => page.locator("main section ul >> nth=0 >> li").allInnerTexts();
+
+  it("is backed up, and as it was a site beside itself", async () => {
+    await page.goto(home);
+    await page.click('[aria-label="What can be done with Zymurgie & Söhne"]');
+    await page.click("role=menuitem[name='Back up now']");
+    await page.click("text=1 copy, made once a day");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("role=button[name='Make a site of it']");
+    await page.waitForSelector("role=link[name=/Zymurgie & Söhne – as on/]");
+    await page.click('[aria-label^="What can be done with Zymurgie & Söhne – as on"]');
+    await page.click("role=menuitem[name='Remove …']");
+    await page.click("role=button[name='Remove it']");
+    await page.waitForSelector("text=gone in 30 days");
+  });
 
   it("is duplicated, taken out, removed, brought back and taken in again", async () => {
     await page.goto(home);
@@ -219,7 +233,7 @@ describe("a site as a whole", () => {
     await page.click("role=button[name='Remove it']");
     await page.waitForSelector("text=gone in 30 days");
     expect((await send(home, "zymurgie-sohne-copy/api/site.state", {})).status).toBe(404);
-    await page.click("role=button[name='Bring back']");
+    await page.locator("li", { hasText: "– copy" }).locator("role=button[name='Bring back']").click();
     await page.waitForSelector("role=link[name='Zymurgie & Söhne – copy']");
     await page.setInputFiles('[aria-label="A site’s file"]', {
       name: "kessel.db",

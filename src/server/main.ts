@@ -8,13 +8,15 @@ import { putSecurityHeaders } from "./guard/headers";
 import { allowedHosts, isOwnRequest, refusalToListen } from "./guard/hosts";
 import { cleanUploads, KEPT_FOR_MS } from "./exchange/uploads";
 import { openSite } from "./open-site";
-import { makeDemo } from "./sites/site-cases";
+import { backUpDue, makeDemo } from "./sites/site-cases";
 import { dropHalfMade, dropOldSites, lastUsed, moveOldDatabase, removedSites } from "./sites/site-files";
 import { Sites } from "./sites/sites";
 import { SitesApi } from "./sites/sites-api";
 import { filesWanted } from "./sites/wanted-files";
 
 const HOUR_MS = 3600 * 1000;
+/** Sites that are due are not backed up while the server begins. */
+const FIRST_BACKUP_MS = 5 * 60 * 1000;
 const port = Number(process.env["PORT"] ?? 4909);
 const host = process.env["HOST"] ?? "127.0.0.1";
 const allowed = allowedHosts(host, process.env["NINE_LINES_HOSTS"]);
@@ -42,6 +44,8 @@ async function main(): Promise<void> {
   tidyUploads(0);
   setInterval(() => tidyUploads(KEPT_FOR_MS), HOUR_MS).unref();
   setInterval(() => dropOldSites(), HOUR_MS).unref();
+  setTimeout(() => void backUpDue(), FIRST_BACKUP_MS).unref();
+  setInterval(() => void backUpDue(), HOUR_MS).unref();
   const sites = new Sites(openSite);
   provideApi(new SitesApi(sites));
   const app = next({ dev: false, dir: process.cwd(), hostname: host, port });

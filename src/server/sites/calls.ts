@@ -1,7 +1,16 @@
 import { z } from "zod";
 import { siteSchema } from "../../core/design/design";
 import { endpoint, NOTHING } from "../api/endpoint";
-import { duplicateSite, listSites, makeDemo, makeEmpty, removeOpened, type SiteList } from "./site-cases";
+import {
+  backUpNow,
+  siteOfBackup,
+  duplicateSite,
+  listSites,
+  makeDemo,
+  makeEmpty,
+  removeOpened,
+  type SiteList,
+} from "./site-cases";
 import { bringBack } from "./site-files";
 import { type Sites } from "./sites";
 
@@ -24,6 +33,16 @@ export const sitesCalls = {
     duplicate: endpoint<typeof id, { id: string }, Sites>(id, async (_, own) => ({ id: await duplicateSite(own.id) })),
     /** Moves a site aside; it can be brought back for some time. */
     remove: endpoint<typeof id, SiteList, Sites>(id, (sites, own) => removeOpened(sites, own.id)),
+    /** Backs a site up now, beside those that are made each day. */
+    backUp: endpoint<typeof id, SiteList, Sites>(id, async (sites, own) => {
+      await backUpNow(own.id);
+      return listSites(sites);
+    }),
+    /** Makes a site of a back-up, beside the one that it is of. */
+    ofBackup: endpoint<z.ZodObject<{ file: z.ZodString }>, { id: string }, Sites>(
+      z.object({ file: z.string() }),
+      async (_, { file }) => ({ id: await siteOfBackup(file) }),
+    ),
     bringBack: endpoint<z.ZodObject<{ file: z.ZodString }>, { id: string }, Sites>(
       z.object({ file: z.string() }),
       (_, { file }) => ({ id: bringBack(file) }),

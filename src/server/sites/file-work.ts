@@ -4,6 +4,7 @@ import { DEMO_SITE } from "../../demo/site";
 import { siteFile } from "../../store/data-folder";
 import { openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
+import { backUp, siteOfBackup } from "./backups";
 import { checkSiteFile, copyOf, makeSite, putSite } from "./site-files";
 
 /** What is done with whole sites and takes long, beside all else: in a thread of its own, which ends with it. */
@@ -35,6 +36,12 @@ export const fileWork = {
       db.close();
     }
   },
+
+  /** Backs a site up while it is in use. */
+  backUp: ({ id }: { id: string }): void => backUp(id),
+
+  /** Makes a site of a back-up, beside the one that it is of. @returns its id. */
+  siteOfBackup: ({ file }: { file: string }): string => siteOfBackup(file),
 
   /** Takes a site's file in. @returns the site's id. @throws {Refusal} where it is none. */
   takeIn: ({ file }: { file: string }): string => putSite(file, checkSiteFile(file)),

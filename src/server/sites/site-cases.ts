@@ -5,6 +5,8 @@ import { siteIds } from "../../store/data-folder";
 import { writeSite } from "../../store/site";
 import { forgetFile, receiveFile, uploadedFile } from "../exchange/uploads";
 import { WorkerClient } from "../threads/worker-client";
+import { log } from "../log";
+import { type Backup, listBackups, sitesDue } from "./backups";
 import { type FileWork } from "./file-work";
 import { type SiteCard } from "./site-card";
 import { makeSite, removedSites, type RemovedSite, removeSite, requireSite } from "./site-files";
@@ -14,10 +16,11 @@ import { type Sites } from "./sites";
 export interface SiteList {
   readonly sites: readonly SiteCard[];
   readonly removed: readonly RemovedSite[];
+  readonly backups: readonly Backup[];
 }
 
 export function listSites({ cards }: Sites): SiteList {
-  return { sites: siteIds().map((id) => cards.of(id)), removed: removedSites() };
+  return { sites: siteIds().map((id) => cards.of(id)), removed: removedSites(), backups: listBackups() };
 }
 
 /** Makes a site without pages. @returns its id. */
@@ -62,6 +65,29 @@ export async function removeOpened(sites: Sites, id: string): Promise<SiteList> 
   await sites.close(id);
   removeSite(id);
   return listSites(sites);
+}
+
+/** Backs a site up now. */
+export async function backUpNow(id: string): Promise<void> {
+  requireSite(id);
+  await inThread((files) => files.call("backUp", { id }));
+}
+
+/** Backs up the sites that are due, one after another; one that cannot be is told in the log, and tried again the next time. */
+export async function backUpDue(): Promise<void> {
+  for (const id of sitesDue()) {
+    try {
+      await backUpNow(id);
+      log.info({ event: "backed-up", site: id });
+    } catch (error) {
+      log.error({ event: "not-backed-up", site: id, error: error instanceof Error ? error.message : String(error) });
+    }
+  }
+}
+
+/** Makes a site of a back-up. @returns its id. */
+export function siteOfBackup(file: string): Promise<string> {
+  return inThread((files) => files.call("siteOfBackup", { file }));
 }
 
 async function inThread<T>(work: (files: WorkerClient<FileWork>) => Promise<T>): Promise<T> {

@@ -38,7 +38,7 @@ export function freeId(name: string): string {
 }
 
 /** A place for a file that is being made, in the folder of the sites; nobody else has it. */
-function makingPlace(): string {
+export function makingPlace(): string {
   makeFolder(sitesFolder());
   return join(sitesFolder(), `${crypto.randomUUID()}${MAKING}`);
 }
@@ -163,7 +163,7 @@ function intoOneFile(file: string): void {
 }
 
 /** Closes a database so that its one file holds everything. */
-function closeWhole(db: Db): void {
+export function closeWhole(db: Db): void {
   db.pragma("wal_checkpoint(TRUNCATE)");
   db.pragma("journal_mode = DELETE");
   db.close();

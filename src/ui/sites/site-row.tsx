@@ -53,6 +53,10 @@ export function SiteRow({ site, doing }: { site: SiteCard; doing: Doing }) {
               label="Take out as one file"
               onSelect={() => window.location.assign(`/api/sites/${site.id}/file`)}
             />
+            <MenuItem
+              label="Back up now"
+              onSelect={() => void doing(`Backing ${site.name} up …`, () => call("sites.backUp", { id: site.id }))}
+            />
             <MenuItem label="Remove …" onSelect={() => afterMenu(() => setRemoving(true))} />
           </DropdownMenu.Content>
         </DropdownMenu.Portal>

@@ -6,12 +6,13 @@ import { call, sendFile, wordsOf } from "../shell/api";
 import { Mark } from "../shell/mark";
 import type { Doing } from "./doing";
 import { NewSite } from "./new-site";
+import { Backups } from "./backups";
 import { RemovedSites } from "./removed-sites";
 import { SiteRow } from "./site-row";
 
 /** Every site that is looked after here, and the ways to another one. */
 export function Sites({ initial }: { initial: SiteList }) {
-  const [{ sites, removed }, setList] = useState(initial);
+  const [{ sites, removed, backups }, setList] = useState(initial);
   const [busy, setBusy] = useState<string | null>(null);
   const doing: Doing = async (words, work) => {
     setBusy(words);
@@ -20,7 +21,7 @@ export function Sites({ initial }: { initial: SiteList }) {
     } catch (error) {
       toast.error(wordsOf(error));
     }
-    setList(await call("sites.list", {}).catch(() => ({ sites, removed })));
+    setList(await call("sites.list", {}).catch(() => ({ sites, removed, backups })));
     setBusy(null);
   };
   const takeIn = (file: File) =>
@@ -50,6 +51,7 @@ export function Sites({ initial }: { initial: SiteList }) {
             {busy}
           </p>
           <RemovedSites removed={removed} doing={doing} />
+          <Backups backups={backups} sites={sites} doing={doing} />
         </section>
         <NewSite
           busy={busy !== null}
