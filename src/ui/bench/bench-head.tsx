@@ -43,23 +43,25 @@ export function BenchHead({
           </button>
         ))}
       </div>
-      <label className="mb-1 ml-auto flex items-center gap-1.5 text-[12px] text-soft">
-        Robots
-        <select
-          aria-label="Robots setting"
-          value={robots ?? ""}
-          onChange={(event) => onRobots((event.target.value || null) as Robots | null)}
-          className={`rounded-sm border bg-sheet px-1 py-0.5 text-[13px] text-key ${robots ? "border-key font-semibold" : "border-hair"}`}
-        >
-          <option value="">{owner === "base" ? "as on the site" : "not set here"}</option>
-          {ROBOTS.map((name) => (
-            <option key={name} value={name}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </label>
-      <div className="mb-1 ml-2">{children}</div>
+      <div className="mb-1 ml-auto flex items-center gap-2">
+        <label className="flex items-center gap-1.5 text-[12px] text-soft">
+          Robots
+          <select
+            aria-label="Robots setting"
+            value={robots ?? ""}
+            onChange={(event) => onRobots((event.target.value || null) as Robots | null)}
+            className={`rounded-sm border bg-sheet px-1 py-0.5 text-[13px] text-key ${robots ? "border-key font-semibold" : "border-hair"}`}
+          >
+            <option value="">{owner === "base" ? "as on the site" : "not set here"}</option>
+            {ROBOTS.map((name) => (
+              <option key={name} value={name}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {children}
+      </div>
     </div>
   );
 }
