@@ -1,7 +1,7 @@
 import { type KindView } from "../items/site-views";
 import { Refusal } from "../../core/refusal";
 import { type Site, slugRulesOf } from "../../core/design/design";
-import { type TextName } from "../../core/design/kinds";
+import { type TextName, textsOf } from "../../core/design/kinds";
 import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
 import { type Replacement, replacer } from "../../core/edits/replace";
 import { type EditChange } from "../../store/edits";
@@ -56,6 +56,8 @@ const FIELD_WORDS: Record<EditedField, string> = {
 };
 const FIELDS_WORDS: Partial<Record<EditedField, string>> = { keywords: "lists of meta keywords" };
 
+const NO_SLUG = { refused: "is none on the home page, which stays at the site’s own address" };
+
 /** Works an action out for pages; nothing is done yet. @throws {EditError} */
 export function planEdit(site: Site, pages: readonly { view: KindView; row: number }[], action: EditAction): EditPlan {
   if (pages.length === 0) throw new EditError("No page is chosen");
@@ -74,7 +76,7 @@ export function planEdit(site: Site, pages: readonly { view: KindView; row: numb
     const name = data.items.value("name", row);
     const { field } = action;
     const { reads, before } = present(view, row, action);
-    const after = make(reads, place);
+    const after = action.field === "slug" && !textsOf(data.kind).includes("slug") ? NO_SLUG : make(reads, place);
     if (after !== null && typeof after === "object") {
       const known = refused.get(after.refused);
       if (known) known.count++;

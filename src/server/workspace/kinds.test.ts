@@ -4,7 +4,9 @@ import { type Designs } from "../../core/design/designs";
 import { type Kind, KINDS } from "../../core/design/kinds";
 import { itemWriter } from "../../store/bring-items";
 import { type Db, openStore } from "../../store/open";
-import { nextRevision, writeSite } from "../../store/site";
+import { nextRevision, readSite, writeSite } from "../../store/site";
+import { planEdit } from "../edits/plan-edit";
+import { ItemsList } from "../items/items-list";
 import { findChanges } from "../review/found-changes";
 import { SiteFindings } from "../findings/site-findings";
 import { Workspace } from "./workspace";
@@ -55,5 +57,27 @@ describe("every kind of page", () => {
     expect(proof.textOf(0)).toBe("");
     const found = workspace.at(() => new SiteFindings(workspace, () => 2026).find(designs, "live"));
     expect([...found.get("home")!.slug]).toEqual([0]);
+  });
+
+  it("of which the home page is given no slug by hand; the others are", () => {
+    const workspace = new Workspace(db);
+    const list = new ItemsList(workspace, new SiteFindings(workspace, () => 2026));
+    const query = { kind: "all", side: "draft", findings: [], difference: null, where: null, mark: null } as const;
+    const all = { ...query, search: "", sort: "site", down: false, group: null };
+    const plan = workspace.at(() =>
+      planEdit(readSite(db)!, list.chosen(designs, all, [[0, KINDS.length]]), {
+        type: "set",
+        field: "slug",
+        value: "other",
+      }),
+    );
+    expect(plan.changes.length).toBe(KINDS.length - 1);
+    expect(plan.refused).toEqual([
+      {
+        reason: "The slug is none on the home page, which stays at the site’s own address",
+        count: 1,
+        example: "The home",
+      },
+    ]);
   });
 });
