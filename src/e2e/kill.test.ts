@@ -163,6 +163,53 @@ describe("a server killed while pages are edited by hand", () => {
   });
 });
 
+describe("a server killed while a file with all pages comes in, and while that is taken back", () => {
+  const db = freshDatabase();
+  let current: Awaited<ReturnType<typeof startServer>>;
+  afterAll(() => endServer(current.server));
+
+  it("has each page once, there or gone, and comes to where it began in the end", async () => {
+    current = await startServer(db);
+    const before = texts(db);
+    const kept = before
+      .filter((_, i) => i % 2 === 0)
+      .map(({ path, title }) => `${path},"${title.replaceAll('"', '""')} now"`);
+    const file = ["address,title", ...kept].join("\n");
+    const { body } = await send<{ token: string }>(current.url, "/api/files/pages?name=half.csv", file, {
+      method: "POST",
+    });
+    const mapping = { targets: ["address" as const, "title" as const], kind: "product" as const };
+    const asked = { token: body.token, name: "half.csv", mapping, byHand: "none" as const, areAll: true };
+    await ask(current.url, "exchange.bringIn", asked);
+    const changes = "SELECT count(*) FROM import_changes WHERE import_id = 1";
+    await killedMidway(current.server, db, changes, 2001);
+    const whole = () => {
+      const handle = new Database(db, { readonly: true });
+      const both = "SELECT count(*) FROM items JOIN gone_items USING (id)";
+      const all = "SELECT (SELECT count(*) FROM items) + (SELECT count(*) FROM gone_items)";
+      const counts = [both, all].map((sql) => handle.prepare(sql).pluck().get());
+      handle.close();
+      return counts;
+    };
+    expect(whole()).toEqual([0, before.length]);
+
+    current = await startServer(db);
+    expect(await ask(current.url, "exchange.import", { id: 1 })).toMatchObject({
+      status: "stopped",
+      takenBackAt: null,
+    });
+    await ask(current.url, "exchange.takeImportBack", { id: 1 });
+    await killedMidway(current.server, db, `${changes} AND state <> 'in'`, 501);
+    expect(whole()).toEqual([0, before.length]);
+
+    current = await startServer(db);
+    await ask(current.url, "exchange.takeImportBack", { id: 1 });
+    await settled(current.url);
+    expect(await ask(current.url, "exchange.import", { id: 1 })).toMatchObject({ open: 0, kept: 0 });
+    expect(texts(db)).toEqual(before);
+  });
+});
+
 describe("the server", () => {
   it("refuses what other sites send", async () => {
     const { server, url } = await startServer(freshDatabase());
