@@ -116,18 +116,19 @@ export function importChangesAfter(db: Db, importId: number, after: number, most
   );
 }
 
-/** The first so many of what a bringing in did of a kind and that still is to be taken back. */
+/** The next so many of what a bringing in did of a kind, behind a page's id, that still are to be taken back. */
 export function openChanges(
   db: Db,
   importId: number,
   what: readonly ImportChange["what"][],
+  after: number,
   most: number,
 ): StoredImportChange[] {
   const rows = db
     .prepare(
-      `${CHANGES} WHERE import_changes.import_id = ? AND state = 'in' AND what IN (${what.map(() => "?").join(", ")}) ORDER BY item_id LIMIT ?`,
+      `${CHANGES} WHERE import_changes.import_id = ? AND item_id > ? AND state = 'in' AND what IN (${what.map(() => "?").join(", ")}) ORDER BY item_id LIMIT ?`,
     )
-    .all(importId, ...what, most);
+    .all(importId, after, ...what, most);
   return changesOf(db, importId, rows as ChangeRow[]);
 }
 

@@ -45,9 +45,9 @@ export async function takeImportBack(
   const counts = { pages: 0, back: 0, kept: 0 };
   const noteState = db.prepare("UPDATE import_changes SET state = ? WHERE import_id = ? AND item_id = ?");
   const noteEnd = db.prepare("UPDATE imports SET taken_back_at = ? WHERE id = ?");
-  const step = db.transaction((what: readonly ImportChange["what"][]): boolean => {
-    const changes = openChanges(db, id, what, BATCH);
-    if (changes.length === 0) return false;
+  const step = db.transaction((what: readonly ImportChange["what"][], after: number): number | null => {
+    const changes = openChanges(db, id, what, after, BATCH);
+    if (changes.length === 0) return null;
     const undo = new PageUndo(db, id, nextRevision(db), options.now());
     for (const change of changes) {
       const state = undo.take(change) ? "back" : "kept";
@@ -55,12 +55,12 @@ export async function takeImportBack(
       counts[state]++;
       counts.pages++;
     }
-    return true;
+    return changes.at(-1)!.item;
   });
   for (const what of ORDER) {
     // Addresses go back all at once, so that no two pages are at one meanwhile: as where two had swapped theirs.
     if (what.includes("updated")) db.transaction(() => moveBack(db, id)).immediate();
-    while (step.immediate(what)) {
+    for (let after = step.immediate(what, 0); after !== null; after = step.immediate(what, after)) {
       options.progress?.({ ...counts });
       // The thread hears of a stop only between its steps.
       await new Promise((resolve) => setImmediate(resolve));

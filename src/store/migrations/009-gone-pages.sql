@@ -53,7 +53,6 @@ CREATE TABLE import_changes (
   state TEXT NOT NULL DEFAULT 'in' CHECK (state IN ('in', 'back', 'kept')),
   PRIMARY KEY (import_id, item_id)
 ) STRICT, WITHOUT ROWID;
-CREATE INDEX import_changes_in ON import_changes (import_id, item_id) WHERE state = 'in';
 
 -- What it set by hand, or let go of (NULL).
 CREATE TABLE import_hands (
