@@ -97,6 +97,9 @@ describe("mapping", () => {
       guessTargets(["ID", "URL", "Title", "Meta Title", "Meta Description", "Focus keyword", "Sold by", ""]),
     ).toEqual(["id", "address", "name", "title", "description", "keyword", "attribute", "skip"]);
     expect(guessTargets(["url", "title"])).toEqual(["address", "title"]);
+    expect(guessTargets(["URL", "Titel"])).toEqual(["address", "name"]);
+    expect(guessTargets(["URL", "Bezeichnung", "Titel"])).toEqual(["address", "name", "title"]);
+    expect(guessTargets(["URL", "Titre", "Titre SEO"])[1]).toBe("name");
     expect(guessTargets(["Nr.", "Adresse", "Produktname", "Kategorie", "Preis", "Erschienen", "Kurztext"])).toEqual([
       "id",
       "address",

@@ -243,6 +243,9 @@ const NAMES: Partial<Record<Target, readonly string[]>> = {
   "hand-texts": ["hand_texts"],
 };
 
+/** Words that are a page's name in their languages as often as its title. */
+const FOREIGN_TITLES: readonly string[] = ["titel", "titre", "título", "titulo"];
+
 /**
  * A guess at what each column is, by its name; each of our fields is given once, to the nearest name. When there is a
  * title but no name, and a column such as `meta_title` beside it, the title is the page's name.
@@ -260,6 +263,9 @@ export function guessTargets(header: readonly string[]): Target[] {
       }
     }
   }
+  const foreign = names.findIndex((name, i) => FOREIGN_TITLES.includes(name) && targets[i] === "attribute");
+  if (foreign >= 0 && !used.has("name")) targets[foreign] = "name";
+  else if (foreign >= 0 && !used.has("title")) targets[foreign] = "title";
   const title = names.indexOf("title");
   const better = names.findIndex((name) => ["seo_title", "meta_title", "title_tag"].includes(name));
   if (title >= 0 && better >= 0 && !used.has("name")) {
