@@ -36,6 +36,10 @@ const MOST_CONTENT = 2000;
  */
 export async function tableShape(file: string): Promise<TableShape> {
   const made = await rowFileHead(file);
+  if (made && made.header.length > MOST_COLUMNS)
+    throw new TableError(
+      `The table has ${made.header.length.toLocaleString("en")} columns; ${MOST_COLUMNS.toLocaleString("en")} are the most. Look whether it has one page to a row.`,
+    );
   if (made && made.header.every((name) => name.trim() === "") && made.sheet !== null)
     return { ...MADE, header: [], source: made };
   if (made) return { ...MADE, header: made.header.map(tidyName), source: made };

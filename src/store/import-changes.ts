@@ -185,13 +185,12 @@ const KEPT = 20;
 /** Forgets what bringings in long ago did to each page. */
 export function forgetOldChanges(db: Db): void {
   const old = db
-    .prepare(
-      "SELECT DISTINCT import_id FROM import_changes WHERE import_id <= (SELECT max(id) FROM imports) ORDER BY import_id DESC LIMIT -1 OFFSET ?",
-    )
+    .prepare("SELECT id FROM imports WHERE tracked = 1 ORDER BY id DESC LIMIT -1 OFFSET ?")
     .pluck()
     .all(KEPT) as number[];
   for (const id of old) {
     db.prepare("DELETE FROM import_changes WHERE import_id = ?").run(id);
     db.prepare("DELETE FROM import_hands WHERE import_id = ?").run(id);
+    db.prepare("UPDATE imports SET tracked = 0 WHERE id = ?").run(id);
   }
 }

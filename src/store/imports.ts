@@ -27,9 +27,7 @@ export interface ImportFigures {
 }
 
 const FIGURES = `SELECT id, file, started_at AS startedAt, ended_at AS endedAt, status, message, added, returned, updated, unchanged, refused, gone,
-  taken_back_at AS takenBackAt,
-  (SELECT count(*) FROM import_changes WHERE import_id = imports.id AND state = 'in') AS open,
-  (SELECT count(*) FROM import_changes WHERE import_id = imports.id AND state = 'kept') AS kept FROM imports`;
+  taken_back_at AS takenBackAt, kept, CASE tracked WHEN 1 THEN added + returned + updated + gone - back - kept ELSE 0 END AS open FROM imports`;
 
 /** The last so many files that were brought in, the newest first. */
 export function listImports(db: Db, most: number): ImportFigures[] {

@@ -96,15 +96,16 @@ export async function firstLook(db: Db, token: string, name: string): Promise<Fi
     if (rows.length >= LOOKED_AT) break;
   }
   const { targets, formats, kind, byHand, isRemembered } = firstMapping(db, shape.header);
-  // How figures are written where the file does not tell; those of spreadsheets and JSON come with a point.
-  const language = shape.source ? "en" : (readSite(db)?.language ?? "en");
+  // How figures are written where the file does not tell.
+  const language = readSite(db)?.language ?? "en";
   const columns = shape.header.map((column, i) => ({
     name: column,
     target: targets[i]!,
     filled: rows.slice(0, FIRST_ROWS).filter((cells) => (cells[i] ?? "").trim() !== "").length,
-    figures: guessFormat(
+    figures: figuresOf(
       rows.map((cells) => cells[i] ?? ""),
       language,
+      shape,
     ),
     format: formats[i] ?? null,
   }));
@@ -128,6 +129,12 @@ export async function firstLook(db: Db, token: string, name: string): Promise<Fi
     rows: rows.slice(0, FIRST_ROWS),
     refused: refused.slice(0, FIRST_ROWS),
   };
+}
+
+/** How a column writes its figures: numbers of spreadsheets and JSON come with a point, unless they are texts that show otherwise. */
+function figuresOf(values: readonly string[], language: string, { source }: TableShape): FormatGuess | null {
+  const guess = guessFormat(values, language);
+  return source && guess?.type === "number" && !guess.isSure ? { ...guess, format: "point", isSure: true } : guess;
 }
 
 /** How a file is brought in. */
@@ -155,8 +162,9 @@ export async function bringIn(
   rememberMapping(db, shape.header, mapping, byHand);
   forgetOldChanges(db);
   const id = Number(
-    db.prepare("INSERT INTO imports (file, started_at, status) VALUES (?, ?, 'running')").run(name, options.now())
-      .lastInsertRowid,
+    db
+      .prepare("INSERT INTO imports (file, started_at, status, tracked) VALUES (?, ?, 'running', 1)")
+      .run(name, options.now()).lastInsertRowid,
   );
   const counts = { ...NOTHING_YET, import: id };
   const since = revision(db);

@@ -170,6 +170,15 @@ describe("a bringing in that is taken back", () => {
     expect(await bring(db, many)).toMatchObject({ returned: 1200 });
   });
 
+  it("can be so of the last twenty files; what older ones did is let go of", async () => {
+    const db = fresh();
+    for (let i = 0; i < 22; i++) await bring(db, [{ ...ROPE, title: `Title ${i}` }]);
+    expect([1, 2, 3, 22].map((id) => readImport(db, id)!.open)).toEqual([0, 1, 1, 1]);
+    await bring(db, [ROPE]);
+    expect([2, 3].map((id) => readImport(db, id)!.open)).toEqual([0, 1]);
+    expect(db.prepare("SELECT count(*) FROM import_changes WHERE import_id = 2").pluck().get()).toBe(0);
+  });
+
   it("is refused in words where there is none", async () => {
     await expect(takeImportBack(fresh(), 7, { now })).rejects.toThrow("No file was brought in with the number 7");
   });

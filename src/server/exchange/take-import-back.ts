@@ -44,17 +44,20 @@ export async function takeImportBack(
   existingImport(db, id);
   const counts = { pages: 0, back: 0, kept: 0 };
   const noteState = db.prepare("UPDATE import_changes SET state = ? WHERE import_id = ? AND item_id = ?");
+  const noteFigures = db.prepare("UPDATE imports SET back = back + ?, kept = kept + ? WHERE id = ?");
   const noteEnd = db.prepare("UPDATE imports SET taken_back_at = ? WHERE id = ?");
   const step = db.transaction((what: readonly ImportChange["what"][], after: number): number | null => {
     const changes = openChanges(db, id, what, after, BATCH);
     if (changes.length === 0) return null;
     const undo = new PageUndo(db, id, nextRevision(db), options.now());
+    const before = { ...counts };
     for (const change of changes) {
       const state = undo.take(change) ? "back" : "kept";
       noteState.run(state, id, change.item);
       counts[state]++;
       counts.pages++;
     }
+    noteFigures.run(counts.back - before.back, counts.kept - before.kept, id);
     return changes.at(-1)!.item;
   });
   for (const what of ORDER) {

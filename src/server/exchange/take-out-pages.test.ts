@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
@@ -21,7 +21,7 @@ import { exchangeMethods } from "./methods";
 import { byteStream } from "./take-out";
 import { makeRows } from "./table-files";
 import { pageRecords, pagesFile, type PagesOutAsked } from "./take-out-pages";
-import { filesOf, receiveFile, uploadedFile } from "./uploads";
+import { filesOf, forgetFile, receiveFile, uploadedFile } from "./uploads";
 
 const ALL: ItemQuery = {
   kind: "all",
@@ -227,6 +227,21 @@ describe("a received spreadsheet", () => {
     const done = await bringIn(fresh, uploadedFile(token), "pages.xlsx", { mapping, byHand: "none" }, { now });
     expect(done).toMatchObject({ rows: 1201, added: 1201 });
     expect(readFileSync(filesOf(token).rows, "utf8").split("\n").length).toBe(1203);
+  });
+
+  it("has numbers with a point, and dates that are texts as the site writes them", async () => {
+    const german = openStore(":memory:");
+    writeSite(german, siteSchema.parse({ language: "de" }));
+    const figuresOf = async (text: string) => {
+      const token = await receiveFile(new Response(text).body!);
+      await makeRows(token);
+      const { columns } = await firstLook(german, token, "x");
+      forgetFile(token);
+      expect(Object.values(filesOf(token)).filter((file) => existsSync(file))).toEqual([]);
+      return columns.slice(1).map(({ figures }) => figures?.format);
+    };
+    expect(await figuresOf('{"id":1,"price":1.011,"day":"03/04/2026"}')).toEqual(["point", "day-first"]);
+    expect(await figuresOf("id;price;day\n1;1.011;03/04/2026\n")).toEqual(["comma", "day-first"]);
   });
 
   it("of the old binary kind, or another zip file, is refused in words", async () => {

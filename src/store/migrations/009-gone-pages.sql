@@ -42,6 +42,10 @@ ALTER TABLE site ADD COLUMN last_item INTEGER NOT NULL DEFAULT 0;
 ALTER TABLE imports ADD COLUMN returned INTEGER NOT NULL DEFAULT 0;
 ALTER TABLE imports ADD COLUMN gone INTEGER NOT NULL DEFAULT 0;
 ALTER TABLE imports ADD COLUMN taken_back_at TEXT;
+-- Whether it is kept what it did to each page; of how many pages that was taken back, and of how many not whole.
+ALTER TABLE imports ADD COLUMN tracked INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE imports ADD COLUMN back INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE imports ADD COLUMN kept INTEGER NOT NULL DEFAULT 0;
 
 -- What a bringing in did to each page. `change` is JSON: columns by name, before and after; the body before and the hash of the one after.
 CREATE TABLE import_changes (
