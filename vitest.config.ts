@@ -7,6 +7,7 @@ export default defineConfig({
     exclude: ["src/e2e/**"],
     setupFiles: ["src/test/seed.ts"],
     testTimeout: 180_000,
+    hookTimeout: 180_000,
     pool: "forks",
     // Left to itself it leaves one processor idle, which is half of a machine with two.
     maxWorkers: availableParallelism(),

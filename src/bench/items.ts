@@ -67,7 +67,7 @@ export function itemsFigures(
   db: Db,
   engine: Workspace,
   findings: SiteFindings,
-  designs: Readonly<Partial<Record<Kind, KindDesign>>>,
+  designs: Readonly<Record<Kind, KindDesign>>,
   bareMs: number,
 ): Figure[] {
   const list = new ItemsList(engine, findings);

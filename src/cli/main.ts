@@ -1,6 +1,6 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
 import { readFileSync } from "node:fs";
-import { type Kind, KINDS } from "../core/design/kinds";
+import { type Kind } from "../core/design/kinds";
 import { placeKeyword, Vocabulary } from "../core/keywords/place";
 import { advanceUnits, jointUnits, unitsToPx } from "../core/measure/advance";
 import { isSeen, shownOnSurface } from "../core/measure/cut";
@@ -158,7 +158,7 @@ program
   .description("What the lines of a lines file make of items")
   .requiredOption("--lines <file>", "a lines file (*.lines.json)")
   .requiredOption("--items <file>", "items as JSON Lines or CSV with a header; - for standard input")
-  .addOption(new Option("--kind <kind>", "which kind's lines").choices(KINDS).makeOptionMandatory())
+  .requiredOption("--kind <kind>", "which kind's lines: its id, such as product")
   .option("--strict", "ends with 1 when anything is too wide, duplicate, missing or has an empty field", false)
   .action(async (flags: { lines: string; items: string; kind: Kind; strict: boolean }) => {
     let text: string;

@@ -2,7 +2,7 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import { KINDS, TEXTS } from "../core/design/kinds";
+import { kindIds, TEXTS } from "../core/design/kinds";
 import { linesFileOf } from "../core/design/lines-file";
 import { type ItemRecord } from "../core/proof/items";
 import { HAND } from "../core/proof/text-proof";
@@ -31,7 +31,7 @@ describe("the application's own export", () => {
         "INSERT OR REPLACE INTO hand_texts (item_id, text, value) SELECT id, 'title', 'By hand ' || id FROM items WHERE id % 40 = 0",
       ).run();
       const site = readSite(db)!;
-      const designs = Object.fromEntries(KINDS.map((kind) => [kind, readDesign(db, "draft", kind).design]));
+      const designs = Object.fromEntries(kindIds(null).map((kind) => [kind, readDesign(db, "draft", kind).design]));
       const file = readLinesFile("own.lines.json", JSON.stringify(linesFileOf(site, designs)));
       const path = join(folder, `own.${format}`);
       writeFileSync(path, [...outgoingLines(db, "items", format, null)].join(""));
@@ -40,7 +40,7 @@ describe("the application's own export", () => {
       const workspace = new Workspace(db);
       let compared = 0;
       let byHand = 0;
-      for (const kind of KINDS) {
+      for (const kind of kindIds(null)) {
         const { texts } = render(file, kind, records, () => {});
         const data = workspace.data(kind);
         expect(texts).toHaveLength(data.ids.length);

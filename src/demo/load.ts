@@ -1,5 +1,4 @@
 import { kindDesignSchema } from "../core/design/design";
-import { type Kind } from "../core/design/kinds";
 import { type Db } from "../store/open";
 import { writeDesign } from "../store/designs";
 import { itemWriter } from "../store/bring-items";
@@ -40,13 +39,7 @@ export function loadDemo(
   }).immediate();
   for (const [kind, lines] of Object.entries(DEMO_LINES)) {
     const base = Object.fromEntries(Object.entries(lines).filter(([, line]) => line !== ""));
-    writeDesign(
-      db,
-      "draft",
-      kind as Kind,
-      kindDesignSchema.parse({ base, rules: DEMO_RULES[kind as Kind] ?? [] }),
-      now,
-    );
+    writeDesign(db, "draft", kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [] }), now);
   }
   return count;
 }

@@ -34,7 +34,7 @@ export const DEMO_SITE: Site = siteSchema.parse({
 export const DEMO_COUNTS = { product: 12_480, category: 420, post: 906 } as const;
 
 /** The lines that the demo site begins with: a draft that is not kept yet. */
-export const DEMO_LINES: Partial<Record<Kind, Record<TextName, string>>> = {
+export const DEMO_LINES: Readonly<Record<Kind, Record<TextName, string>>> = {
   product: {
     title: "{name}[ in {finish} finish]^2[ – {category}]^1[ – {colour}]^apart[ – {sold_by}]^apart[ – {id}]^apart",
     description:
@@ -46,7 +46,7 @@ export const DEMO_LINES: Partial<Record<Kind, Record<TextName, string>>> = {
 };
 
 /** The rules that the demo site begins with; the fourth can never win, and says so. */
-export const DEMO_RULES: Partial<Record<Kind, readonly Rule[]>> = {
+export const DEMO_RULES: Readonly<Record<Kind, readonly Rule[]>> = {
   product: [
     {
       id: "rope-by-the-metre",

@@ -2,7 +2,7 @@ import { parse } from "csv-parse/sync";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { CallInput } from "../server/api/contract";
 import type { StoredDesign } from "../store/designs";
-import { KINDS } from "../core/design/kinds";
+import { kindIds } from "../core/design/kinds";
 import { endServer, freshDatabase, startServer } from "./app";
 import { ask, send } from "./calls";
 
@@ -32,7 +32,7 @@ describe("what is no good is refused in words, whichever way it is asked", () =>
   const choice = { kind: "product", id: 1 };
   it.each<[name: string, body: unknown, code: string, words: RegExp]>([
     ["bench.prove", "no JSON at all", "invalid", /holds no JSON/],
-    ["bench.prove", { kind: "boat", design, scope: "all", text: "title" }, "invalid", /not understood.*kind/s],
+    ["bench.prove", { kind: "boat", design, scope: "all", text: "title" }, "not-found", /has no kind “boat”/],
     ["bench.rows", { kind: "product", design, ...rows, count: 1e9 }, "invalid", /not understood.*count/s],
     [
       "bench.prove",
@@ -41,7 +41,8 @@ describe("what is no good is refused in words, whichever way it is asked", () =>
       /not understood.*title/s,
     ],
     ["bench.rows", { kind: "product", design, ...rows, from: -1 }, "invalid", /not understood.*from/s],
-    ["bench.fields", { kind: "boats" }, "invalid", /not understood/],
+    ["bench.fields", { kind: "boats" }, "not-found", /has no kind “boats”; it has post, product/],
+    ["bench.fields", { kind: "constructor" }, "invalid", /not understood/],
     [
       "bench.compare",
       { kind: "product", a: "kept", b: "404", text: "title", from: 0, count: 5 },
@@ -62,7 +63,7 @@ describe("what is no good is refused in words, whichever way it is asked", () =>
       /not understood/,
     ],
     ["designs.save", { kind: "product", design, seen: -1 }, "invalid", /not understood.*seen/s],
-    ["designs.keep", { kind: "boat" }, "invalid", /not understood.*kind/s],
+    ["designs.keep", { kind: "boat" }, "not-found", /has no kind “boat”/],
     ["designs.putAside", { kind: "product", name: "   " }, "invalid", /not understood.*name/s],
     ["designs.choose", { kind: "product", which: "../../etc" }, "invalid", /no name of a design/],
     ["designs.choose", { kind: "product", which: "999" }, "not-found", /no longer there/],
@@ -148,7 +149,7 @@ describe("a draft in two windows", () => {
     };
 
   it("is stored once, and the later writer is given what the other wrote", async () => {
-    const { version } = (await ask(current.url, "site.state", {})).drafts.post;
+    const { version } = (await ask(current.url, "site.state", {})).drafts.post!;
     const first = await put("{name} one", version);
     expect(first.saved!.version).toBe(version + 1);
     const late = await put("{name} two", version);
@@ -206,7 +207,7 @@ describe("what is taken out", () => {
     const { url } = current;
     const { text } = await send(url, "/api/files/lines");
     const same = await ask(url, "exchange.reviewLines", { name: "site.lines.json", text });
-    expect(same.kinds.length).toBe(KINDS.length);
+    expect(same.kinds.length).toBe(kindIds(null).length);
     expect([...same.kinds.flatMap(({ differences }) => differences), ...same.site]).toEqual([]);
     const changed = text.replace("{name} two", "{name} four");
     const other = await ask(url, "exchange.reviewLines", { name: "site.lines.json", text: changed });

@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { KINDS } from "../core/design/kinds";
+import { kindIds } from "../core/design/kinds";
 import { type App, axeFindings, startApp } from "./app";
 import { ask, draftStored, send } from "./calls";
 
@@ -51,7 +51,7 @@ describe("a site with every kind of page", () => {
     await bringIn("all.csv", ROWS);
     await page.click("role=button[name='See the board']");
     await page.waitForSelector("text=Nine lines for 8 pages");
-    expect(await page.locator("[data-cell]").count()).toBe(3 * KINDS.length - 1);
+    expect(await page.locator("[data-cell]").count()).toBe(3 * kindIds(null).length - 1);
     await page.click("text=see first lines that fit your pages");
     await page.waitForSelector("role=button[name='Take these as drafts']");
     expect(await axeFindings(page)).toEqual([]);
@@ -60,14 +60,17 @@ describe("a site with every kind of page", () => {
     await page.click("role=button[name='Take these as drafts']");
     await page.waitForSelector("[data-next=review]");
     const { drafts } = await ask(own, "site.state", {});
-    expect(drafts.product.design.base).toEqual({ title: "{name}[ – {site}]^1" });
+    expect(drafts.product!.design.base).toEqual({ title: "{name}[ – {site}]^1" });
     await page.click("[data-cell=home-title]");
+    await page.getByLabel("Title by hand").fill("Quill & Ferrow, bookbinders");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[data-cell=home-title]:has-text('bookbinders')");
+    await expect.poll(() => page.evaluate(() => document.activeElement?.getAttribute("data-cell"))).toBe("home-title");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("role=link[name='its line'] >> nth=0");
     await page.waitForURL("**/bench?kind=home&text=title");
     expect(await page.locator("[role=tab]", { hasText: "Home page" }).getAttribute("aria-selected")).toBe("true");
     expect(await page.locator('[aria-label="Slug line"]').count()).toBe(0);
-    await page.click('[aria-label="Title line"]');
-    await page.keyboard.insertText("{name}, bookbinders");
-    await draftStored(own, page, "home", "bookbinders");
     await page.click("role=tab[name=/tag/i]");
     await page.click('[aria-label="Title line"]');
     await page.keyboard.insertText("All about {name}");
@@ -76,6 +79,8 @@ describe("a site with every kind of page", () => {
 
   it("applies and takes back what their lines change", async () => {
     await page.goto(`${own}/review`);
+    await page.waitForSelector("text=Quill & Ferrow, bookbinders");
+    await page.click("text=Reworded");
     await page.waitForSelector("text=All about Marbling");
     const changed = () => ask(own, "site.state", {}).then(({ lastRun }) => lastRun?.applied ?? 0);
     await page.click("role=button[name=/^Apply/]");
@@ -157,5 +162,59 @@ describe("pages that a file does not have", () => {
     await page.click("role=button[name='Delete for good']");
     await page.waitForSelector("text=No page is gone.");
     expect((await ask(own, "items.gone", { after: 0, search: "" })).total).toBe(0);
+  });
+});
+
+describe("kinds of the site’s own", () => {
+  it("are made while a file is brought in, and have lines like all others", async () => {
+    const file = join(folder, "own.csv");
+    const rows = [
+      "Recipe,r1,/make/paste,Wheat paste,Paste",
+      "Recipe,r2,/make/size,Gelatine size,Size",
+      "Search,s1,/find,Find,Find",
+    ];
+    writeFileSync(file, [HEADER, ...rows, "Tutorial,t9,/journal/fold,How to fold,Fold"].join("\n"));
+    await page.goto(`${own}/bring-in`);
+    await page.setInputFiles("#file", file);
+    await page.waitForSelector("text=Kinds of page that this site does not have yet");
+    await page.waitForSelector("text=4 rows: 0 new, 0 changed, 0 the same, 4 refused");
+    await page.getByLabel("What “Recipe” is").selectOption({ label: "a new kind of page" });
+    await page.getByLabel("What “Search” is").selectOption({ label: "a new kind of page" });
+    await page.getByLabel("What “Tutorial” is").selectOption({ label: "another word for posts" });
+    await page.getByLabel("one is a").last().fill("search page");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=4 rows: 4 new");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("text=Bring these pages in");
+    await page.waitForSelector("text=own.csv is in");
+    const { counts } = await ask(own, "site.state", {});
+    expect(counts).toMatchObject({ recipe: 2, search: 1 });
+    await page.click("role=button[name='See the board']");
+    await page.click("[data-cell=recipe-title]");
+    await page.waitForURL("**/bench?kind=recipe&text=title");
+    await page.click('[aria-label="Title line"]');
+    await page.keyboard.insertText("{name} step by step");
+    await draftStored(own, page, "recipe", "step by step");
+    await page.goto(`${own}/review?group=reworded`);
+    await page.waitForSelector("text=Wheat paste step by step");
+    await page.goto(`${own}/items?kind=recipe`);
+    await page.waitForSelector("text=Gelatine size");
+    expect(await page.locator("text=How to fold").count()).toBe(0);
+  });
+
+  it("are called as the settings say, at once, and stay as long as they have pages", async () => {
+    await page.goto(`${own}/settings#kinds`);
+    await page.getByLabel("Word for several pages of recipe").fill("instructions");
+    expect(await page.locator("role=button[name='Take out recipe']").count()).toBe(0);
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("role=button[name='Save settings']");
+    await page.waitForSelector("text=Settings saved");
+    await page.goto(own);
+    await page.waitForSelector("role=heading[name='instructions']");
+    await page.waitForSelector("role=heading[name='search page']");
+    await page.click("[data-cell=search-title]");
+    await page.getByLabel("Title by hand").fill("Find a paper, a tool or a book");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[data-cell=search-title]:has-text('Find a paper')");
   });
 });

@@ -31,7 +31,7 @@ const typed = async (label: string, line: string) => {
 
 const stored = (line: string) =>
   expect
-    .poll(async () => JSON.stringify((await ask(app.url, "site.state", {})).drafts.post.design), { timeout: 20_000 })
+    .poll(async () => JSON.stringify((await ask(app.url, "site.state", {})).drafts.post!.design), { timeout: 20_000 })
     .toContain(line);
 
 describe("image descriptions", () => {
@@ -48,7 +48,7 @@ describe("image descriptions", () => {
     await stored("– picture {image.number}]");
     await page.waitForSelector(`text=${bare(before)} images on`);
     const rule = page.locator('[aria-label="Another line for a rule’s posts: Image descriptions"]');
-    const name = (await ask(app.url, "site.state", {})).drafts.post.design.rules[0]!.name;
+    const name = (await ask(app.url, "site.state", {})).drafts.post!.design.rules[0]!.name;
     await rule.selectOption({ label: name });
     await typed(`Image descriptions line for posts, rule ${name}`, "Ruled: {image.file}");
     await stored("Ruled: {image.file}");

@@ -271,6 +271,40 @@ describe("texts by hand", () => {
   });
 });
 
+describe("an edit of many pages", () => {
+  it("does nothing that nobody chose: a setting, clearing and letting go are not armed when the panel opens", async () => {
+    await open("?kind=category&columns=name+keyword+robots");
+    await goTo("keyword");
+    for (let i = 0; i < 2; i++) await page.keyboard.press("Shift+ArrowDown");
+    await page.click("text=Set …");
+    const panel = page.locator("[aria-label='Edit the chosen pages']");
+    const change = panel.locator("role=button[name=/^Change/]");
+    const of = panel.getByLabel("Of what");
+    expect(await change.isDisabled()).toBe(true);
+    await of.selectOption("robots");
+    expect(await panel.getByLabel("Setting").inputValue()).toBe("");
+    expect(await change.isDisabled()).toBe(true);
+    await panel.locator("role=radio[name='By hand or not']").click();
+    for (const field of ["title", "robots"]) {
+      await of.selectOption(field);
+      expect(await panel.locator("input[type=radio]:checked").count()).toBe(0);
+      expect(await change.isDisabled()).toBe(true);
+    }
+    await panel.locator("role=radio[name='Set']").click();
+    await of.selectOption("keyword");
+    await panel.getByLabel("Clear it: they have none then").check();
+    expect(await panel.getByLabel("Keyword of them all").isDisabled()).toBe(true);
+    await panel.locator("text=/^[23] change, [01] stay/").waitFor();
+    expect(await axeFindings(page)).toEqual([]);
+    await change.click();
+    await page.waitForFunction(() =>
+      [2, 3, 4].every(
+        (row) => document.querySelector(`[aria-rowindex='${row}'] [data-column=keyword]`)?.textContent === "none",
+      ),
+    );
+  });
+});
+
 describe("findings", () => {
   it("are gone when a rule mends them", async () => {
     await open("?side=draft");

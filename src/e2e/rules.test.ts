@@ -206,7 +206,7 @@ describe("writing a line", () => {
 describe("drafts", () => {
   it("survive a crash of the browser", async () => {
     await stored();
-    const draft = (await ask(app.url, "site.state", {})).drafts.product;
+    const draft = (await ask(app.url, "site.state", {})).drafts.product!;
     const left = {
       design: { ...draft.design, base: { ...draft.design.base, title: "{name} left by a crash" } },
       seen: draft.version,

@@ -1,3 +1,4 @@
+import type { SiteState } from "../server/site/site-state";
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
@@ -121,6 +122,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "exchange.foresee": { token: "no-such-token", mapping },
     "exchange.chooseSheet": { token: "no-such-token", name: "x", sheet: "One" },
     "exchange.bringIn": { token: "no-such-token", name: "x", mapping },
+    "exchange.takeOutPages": { shape: "wide", format: "csv", query, columns: [{ column: "name", name: "name" }] },
     "exchange.imports": {},
     "exchange.import": { id },
     "exchange.importChanges": { id, after: 0 },
@@ -253,6 +255,30 @@ describe("a site as a whole", () => {
     });
     await page.waitForSelector("text=/is not a database of this application/");
     expect(await rows()).toHaveLength(4);
+  });
+
+  it("is made anew where it is the demo, with what was done to it put aside; no other is", async () => {
+    await page.goto(home);
+    await page.click('[aria-label="What can be done with Zymurgie & Söhne"]');
+    expect(await page.locator("role=menuitem[name='Make it anew …']").count()).toBe(0);
+    await page.keyboard.press("Escape");
+    expect((await send(home, "api/sites.renewDemo", { id: OWN.slice(1) })).body.error).toMatch(/Only the demo site/);
+    await ask(app.url, "designs.save", {
+      kind: "tag",
+      design: { base: { title: "{name} tried" }, rules: [] },
+      seen: 99,
+    });
+    await page.click('[aria-label="What can be done with Fennick & Dray"]');
+    await page.click("role=menuitem[name='Make it anew …']");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("role=button[name='Make it anew']");
+    await page.waitForSelector("text=gone in 30 days");
+    const isNew = async () => {
+      const { body } = await send<Partial<SiteState>>(app.url, "/api/site.state", {});
+      return [body.drafts?.tag?.design.base, body.counts?.product];
+    };
+    await expect.poll(isNew, { timeout: 60_000 }).toEqual([{}, 12_480]);
+    await page.waitForSelector("role=link[name='Fennick & Dray']");
   });
 
   it("may be the last one and be removed: there is no demo site unless one wants it", async () => {

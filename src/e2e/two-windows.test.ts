@@ -32,7 +32,7 @@ const type = async (page: Page, text: string) => {
   await page.keyboard.insertText(text);
 };
 const stateOf = (page: Page) => page.getAttribute("[data-draft]", "data-draft");
-const storedLine = async () => (await ask(app.url, "site.state", {})).drafts.product.design.base.title;
+const storedLine = async () => (await ask(app.url, "site.state", {})).drafts.product!.design.base.title;
 
 /** A connection on which each save waits until it is let through. */
 class SlowSaves {

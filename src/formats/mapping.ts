@@ -1,5 +1,5 @@
 import { type HandName, type Hands } from "../core/design/hands";
-import { type Kind, KINDS } from "../core/design/kinds";
+import { type Kind, kindIds, type KindInfo, kindsByWord, type WithKinds, wordKey } from "../core/design/kinds";
 import { fieldName } from "../core/lines/fields";
 import { addressOf, lastSegment } from "../core/plan/addresses";
 import { textValue } from "../core/proof/items";
@@ -16,6 +16,8 @@ export interface Mapping {
   readonly kind: Kind;
   /** How each column writes its figures, `null` for one without any. */
   readonly formats?: readonly (FieldFormat | null)[];
+  /** Kinds that the site gets before the first row: new ones, and known ones with other words for them. */
+  readonly kinds?: readonly KindInfo[];
 }
 
 /** Names that columns have for our fields, as {@link fieldName} writes them: in English, German, French, Spanish and Dutch. */
@@ -293,27 +295,16 @@ export function mappingError(mapping: Mapping, header: readonly string[]): strin
   return null;
 }
 
-const KIND_WORDS = new Map<string, Kind>([
-  ...KINDS.map((kind): [string, Kind] => [kind, kind]),
-  ["posts", "post"],
-  ["article", "post"],
-  ["products", "product"],
-  ["variant", "product"],
-  ["categories", "category"],
-  ["product_cat", "category"],
-  ["collection", "category"],
-  ["term", "category"],
-  ["pages", "page"],
-  ["tags", "tag"],
-  ["authors", "author"],
-  ["homepage", "home"],
-]);
+/** So much of a word for a kind is kept. */
+const MOST_WORD = 60;
 const MOST_CELL = 2_000_000;
 
 /** How a site's files are read. */
 export interface ReadingRules {
   /** Whether the query does not belong to an address. */
   readonly dropsQueries: boolean;
+  /** Whose kinds the words of a column of kinds name. */
+  readonly site: WithKinds;
 }
 
 /**
@@ -347,6 +338,8 @@ interface RowRead {
   key: string | null;
   path: string | null;
   kind: Kind;
+  /** The word for a kind that the site has not. */
+  unknownKind: string | null;
   body: string | null;
   byHand: HandName[] | null;
   hands: Hands | null;
@@ -357,7 +350,8 @@ interface RowRead {
 /** Takes a cell in; says why it cannot. */
 type TakeCell = (row: RowRead, cell: string, column: number) => string | null;
 
-function takers(names: readonly string[], { dropsQueries }: ReadingRules): Record<Target, TakeCell> {
+function takers(names: readonly string[], { dropsQueries, site }: ReadingRules): Record<Target, TakeCell> {
+  const kinds = kindsByWord(site);
   const raw =
     (column: ItemColumn): TakeCell =>
     (row, cell) => {
@@ -384,8 +378,11 @@ function takers(names: readonly string[], { dropsQueries }: ReadingRules): Recor
     },
     kind: (row, cell) => {
       if (cell.trim() === "") return null;
-      const known = KIND_WORDS.get(cell.trim().toLowerCase());
-      if (!known) return `“${cell.slice(0, 60)}” is no kind of page; there are ${KINDS.join(", ")}`;
+      const known = kinds.get(wordKey(cell));
+      if (known === undefined) {
+        row.unknownKind = cell.trim().slice(0, MOST_WORD);
+        return `“${cell.slice(0, 60)}” is no kind of page; there are ${kindIds(site).join(", ")}`;
+      }
       row.kind = known;
       return null;
     },
@@ -442,7 +439,7 @@ function takers(names: readonly string[], { dropsQueries }: ReadingRules): Recor
 export function rowReader(
   header: readonly string[],
   mapping: Mapping,
-  rules: ReadingRules = { dropsQueries: false },
+  rules: ReadingRules = { dropsQueries: false, site: null },
 ): (row: TableRow) => ItemInput | RefusedRow {
   const take = takers(attributeNames(header), rules);
   const namesHarmless = mapping.targets.indexOf("made-harmless");
@@ -454,6 +451,7 @@ export function rowReader(
       key: null,
       path: null,
       kind: mapping.kind,
+      unknownKind: null,
       body: null,
       byHand: null,
       hands: null,
@@ -471,7 +469,8 @@ export function rowReader(
           `The cell “${header[i]}” has ${cell.length.toLocaleString("en")} characters; ${MOST_CELL.toLocaleString("en")} are the most`,
         );
       const wrong = take[target](row, cell, i);
-      if (wrong !== null) return refuse(wrong);
+      if (wrong !== null)
+        return row.unknownKind === null ? refuse(wrong) : { ...refuse(wrong), unknownKind: row.unknownKind };
     }
     const { key, path, kind, body, byHand, hands, columns, attributes } = row;
     if (key === null && path === null)

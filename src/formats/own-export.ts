@@ -1,4 +1,4 @@
-import { type Kind, KINDS, TEXTS, type TextName } from "../core/design/kinds";
+import { type Kind, TEXTS, type TextName } from "../core/design/kinds";
 import { fieldName } from "../core/lines/fields";
 import { type ItemRecord } from "../core/proof/items";
 
@@ -55,8 +55,7 @@ export function readExported(record: ItemRecord): ExportedPage {
   const hand = Object.fromEntries(
     TEXTS.filter((text) => byHand.includes(text)).map((text) => [text, textOf(other[text] ?? own(text))]),
   );
-  const kind = own("kind") as Kind;
-  return { kind: KINDS.includes(kind) ? kind : null, fields, hand };
+  return { kind: own("kind") || null, fields, hand };
 }
 
 function textOf(value: unknown): string {

@@ -18,4 +18,6 @@ export interface RefusedRow {
   readonly line: number;
   readonly reason: string;
   readonly content: string;
+  /** The word for a kind of page, where it is refused because no kind is called so. */
+  readonly unknownKind?: string;
 }

@@ -1,4 +1,4 @@
-import { type Kind, kindWord } from "../core/design/kinds";
+import { type Kind } from "../core/design/kinds";
 import { type Hands, NO_HANDS } from "../core/design/hands";
 import { type HandChange, handChanges, handsReader, handWriter } from "./hands";
 import { goneFinder, type GoneItem, goneReturner } from "./gone";
@@ -185,7 +185,7 @@ function itemComparer(db: Db, ahead = new PagesAhead()): (input: ItemInput) => I
   const refuseTaken = ({ key, path }: ItemRow, kind: Kind) => {
     if (!ahead.isAdded(kind, key) && withKey(kind, key) === undefined) return;
     throw new ItemConflict(
-      `The page at ${path} has the id “${key}”, and another ${kindWord(kind, 1)} has that id: the row cannot make it a ${kindWord(kind, 1)}`,
+      `The page at ${path} has the id “${key}”, and another page of the kind “${kind}” has that id: the row cannot make it one of that kind`,
     );
   };
 

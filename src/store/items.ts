@@ -2,6 +2,7 @@ import { VALUE_END } from "../core/text/plain";
 import { type HandName, type Hands } from "../core/design/hands";
 import { type ExtraName, type Kind, type TextName } from "../core/design/kinds";
 import { type Statement } from "better-sqlite3";
+import { type TreePage } from "../core/items/category-tree";
 import { type Db } from "./open";
 
 /** An item as the database holds it, without its body. `attributes` is JSON: name → value. */
@@ -67,12 +68,31 @@ export const ITEM_COLUMNS = [
 ] as const;
 export type ItemColumn = (typeof ITEM_COLUMNS)[number];
 
-export function countByKind(db: Db): Partial<Record<Kind, number>> {
+export function countByKind(db: Db): Readonly<Record<Kind, number>> {
   const rows = db.prepare("SELECT kind, count(*) AS count FROM items GROUP BY kind").all() as {
     kind: Kind;
     count: number;
   }[];
   return Object.fromEntries(rows.map((row) => [row.kind, row.count]));
+}
+
+/** The pages of a kind by where they stand below one another, as they came. */
+export function treePages(db: Db, kind: Kind): TreePage[] {
+  return db
+    .prepare("SELECT id, key, name, category, category_path AS path FROM items WHERE kind = ? ORDER BY id")
+    .all(kind) as TreePage[];
+}
+
+/** What an item says of its category, as it came: it may be the id of a page that lines read the name of. */
+export function categoryReader(db: Db): (id: number) => string {
+  const read = db.prepare("SELECT category FROM items WHERE id = ?").pluck();
+  return (id) => (read.get(id) as string | undefined) ?? "";
+}
+
+/** Another text where the pages of a kind, or what they are apart from their texts, are other ones. */
+export function contentStamp(db: Db, kind: Kind): string {
+  const row = db.prepare("SELECT count(*), max(content_revision) FROM items WHERE kind = ?").raw().get(kind);
+  return (row as unknown[]).join(" ");
 }
 
 export function countOfKind(db: Db, kind: Kind): number {

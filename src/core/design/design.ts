@@ -8,7 +8,7 @@ import { DAY_FORMATS, NUMBER_FORMATS } from "../text/figures";
 import { languageByTag } from "../text/language";
 import { checksSchema } from "../checks/settings";
 import { conditionSchema } from "../rules/condition";
-import { KINDS, type TextName } from "./kinds";
+import { kindIdSchema, kindInfoSchema, kindOf, kindIds, MOST_OWN_KINDS, type TextName } from "./kinds";
 import { ROBOTS } from "./robots";
 
 /** Longest line that is stored; the parser refuses shorter ones still, with a message of its own. */
@@ -84,8 +84,10 @@ const siteObject = z.object({
   sep: z.string().max(20).default("–"),
   baseUrl: z.string().max(400).default(""),
   language: z.string().max(20).default("en"),
+  /** The site's own kinds of page, and known ones that it calls otherwise. */
+  kinds: z.array(kindInfoSchema).max(MOST_OWN_KINDS).default([]),
   /** How the files of a kind write the figures of a field: found when they are brought in, correctable there. */
-  formats: z.partialRecord(z.enum(KINDS), z.record(z.string().max(200), fieldFormatSchema)).default({}),
+  formats: z.record(kindIdSchema, z.record(z.string().max(200), fieldFormatSchema)).default({}),
   /** Words that keep their spelling when the case around them is changed: names, units, abbreviations. */
   fixedWords: z.array(z.string().trim().min(1).max(60)).max(5000).default([]),
   limits: z.object({ title: textLimitsSchema.optional(), description: textLimitsSchema.optional() }).default({}),
@@ -101,8 +103,8 @@ const siteObject = z.object({
   surfaces: z.array(surfaceSchema).max(40).default([]),
   /** How a kind's addresses are put together, such as `/{category}/{slug}`. */
   paths: z
-    .partialRecord(
-      z.enum(KINDS),
+    .record(
+      kindIdSchema,
       z
         .string()
         .max(200)
@@ -126,6 +128,13 @@ export const siteSchema = siteObject.superRefine((site, context) => {
   const twice = site.surfaces.find(({ id }, i) => site.surfaces.findIndex((own) => own.id === id) !== i);
   if (twice)
     context.addIssue({ code: "custom", path: ["surfaces"], message: `two surfaces have the id “${twice.id}”` });
+  const other = site.kinds.findIndex(({ id }, i) => site.kinds.findIndex((own) => own.id === id) !== i);
+  if (other >= 0)
+    context.addIssue({
+      code: "custom",
+      path: ["kinds", other, "id"],
+      message: `two kinds have the id “${site.kinds[other]!.id}”`,
+    });
   for (const text of ["title", "description"] as const) {
     (site.limits[text]?.surfaces ?? []).forEach((id, i) => {
       if (!known.includes(id))
@@ -139,22 +148,33 @@ export const siteSchema = siteObject.superRefine((site, context) => {
 });
 export type Site = z.infer<typeof siteSchema>;
 
-/** The lines file: the whole design of a site (`LINES.md`). */
-export const linesFileSchema = z.object({
+const linesFileObject = z.object({
   format: z.literal("nine-lines/1", { error: "the format is not “nine-lines/1”" }),
   site: siteSchema.prefault({}),
   kinds: z
-    .partialRecord(
-      z.enum(KINDS),
+    .record(
+      kindIdSchema,
       z.object({ base: linesSchema.default({}), rules: z.array(writtenRuleSchema).max(MOST_RULES).default([]) }),
     )
     .default({}),
+});
+
+/** The lines file: the whole design of a site (`LINES.md`). Its lines are for kinds that every site has, or that its own settings name. */
+export const linesFileSchema = linesFileObject.superRefine(({ site, kinds }, context) => {
+  for (const id of Object.keys(kinds)) {
+    if (kindOf(site, id)) continue;
+    context.addIssue({
+      code: "custom",
+      path: ["kinds", id],
+      message: `there is no kind “${id}”; there are ${kindIds(site).join(", ")}, and those that “kinds” of the site names`,
+    });
+  }
 });
 export type LinesFile = z.infer<typeof linesFileSchema>;
 
 /** The keys that a lines file may have, wherever they stand. */
 export const LINES_FILE_KEYS: readonly string[] = [
-  ...Object.keys(linesFileSchema.shape),
+  ...Object.keys(linesFileObject.shape),
   ...Object.keys(siteObject.shape),
   ...Object.keys(writtenRuleSchema.shape),
   ...Object.keys(textLimitsSchema.shape),

@@ -2,4 +2,4 @@ import { type KindDesign } from "./design";
 import { type Kind } from "./kinds";
 
 /** The designs of a site's kinds. */
-export type Designs = Readonly<Partial<Record<Kind, KindDesign>>>;
+export type Designs = Readonly<Record<Kind, KindDesign>>;

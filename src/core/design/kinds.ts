@@ -1,6 +1,122 @@
-/** The kinds of page. */
-export const KINDS = ["post", "product", "category", "page", "tag", "author", "home"] as const;
-export type Kind = (typeof KINDS)[number];
+import { z } from "zod";
+import { Refusal } from "../refusal";
+
+/** Words that stand for something else wherever a kind's id stands. */
+const RESERVED: ReadonlySet<string> = new Set(["all", "constructor"]);
+
+/** The id of a kind of page: one that every site has, or one of the site's own. */
+export type Kind = string;
+
+export const kindIdSchema = z
+  .string()
+  .regex(/^[a-z][a-z0-9-]{0,39}$/, {
+    error: "an id of a kind is of small letters, digits and hyphens, and begins with a letter",
+  })
+  .refine((id) => !RESERVED.has(id), { error: "that id means something else here; take another" });
+
+/** What a kind of page is. */
+export const kindInfoSchema = z.object({
+  /** Names it in addresses, files and designs, and never changes. */
+  id: kindIdSchema,
+  /** What one of its pages is called, in a sentence. */
+  one: z.string().trim().min(1, { error: "a kind needs a word for one page" }).max(60),
+  many: z.string().trim().min(1, { error: "a kind needs a word for several pages" }).max(60),
+  /** Whether its pages stand below one another, such as categories of categories. */
+  isTree: z.boolean().default(false),
+  /** Whether there is one page of it at most, such as the home page. */
+  isSingle: z.boolean().default(false),
+  /** What else files call it. */
+  words: z.array(z.string().trim().min(1).max(60)).max(100).default([]),
+});
+export type KindInfo = Readonly<z.infer<typeof kindInfoSchema>>;
+
+/** The kinds of page that every site has from the start. */
+export const KNOWN_KINDS: readonly KindInfo[] = [
+  { id: "post", one: "post", many: "posts", isTree: false, isSingle: false, words: ["article"] },
+  { id: "product", one: "product", many: "products", isTree: false, isSingle: false, words: ["variant"] },
+  {
+    id: "category",
+    one: "category",
+    many: "categories",
+    isTree: true,
+    isSingle: false,
+    words: ["product_cat", "collection", "term"],
+  },
+  { id: "page", one: "page", many: "pages", isTree: false, isSingle: false, words: [] },
+  { id: "tag", one: "tag", many: "tags", isTree: false, isSingle: false, words: [] },
+  { id: "author", one: "author", many: "authors", isTree: false, isSingle: false, words: [] },
+  { id: "home", one: "home page", many: "home pages", isTree: false, isSingle: true, words: ["homepage"] },
+];
+
+/** So many kinds of its own a site may have. */
+export const MOST_OWN_KINDS = 40;
+
+/** The part of a site's settings that its kinds are in; `null` for a site without settings, which has the known ones. */
+export type WithKinds = { readonly kinds: readonly KindInfo[] } | null;
+
+/** Every kind of a site: the known ones, called as the site calls them, then its own. */
+export function kindsOf(site: WithKinds): readonly KindInfo[] {
+  const own = site?.kinds ?? [];
+  if (own.length === 0) return KNOWN_KINDS;
+  const byId = new Map(own.map((kind) => [kind.id, kind]));
+  const known = KNOWN_KINDS.map((kind) => byId.get(kind.id) ?? kind);
+  return [...known, ...own.filter(({ id }) => !KNOWN_KINDS.some((kind) => kind.id === id))];
+}
+
+/** The ids of a site's kinds, in the order in which they are shown. */
+export function kindIds(site: WithKinds): readonly Kind[] {
+  return kindsOf(site).map(({ id }) => id);
+}
+
+/** Kinds with others beside them; of two with the same id the other one. */
+export function withKinds(kinds: readonly KindInfo[], others: readonly KindInfo[]): KindInfo[] {
+  const byId = new Map([...kinds, ...others].map((kind) => [kind.id, kind]));
+  return [...byId.values()];
+}
+
+/** What a site's kind is; `undefined` where the site has none with that id. */
+export function kindOf(site: WithKinds, id: string | null): KindInfo | undefined {
+  return kindsOf(site).find((kind) => kind.id === id);
+}
+
+/** @throws {Refusal} for a kind that the site has not. */
+export function requireKind(site: WithKinds, kind: Kind): void {
+  if (kindOf(site, kind)) return;
+  throw new Refusal("not-found", `This site has no kind “${kind}”; it has ${kindIds(site).join(", ")}`);
+}
+
+/**
+ * What a kind's pages are called; its id where the site has the kind no longer.
+ *
+ * @example kindWord(null, "category", 3) // "categories"
+ */
+export function kindWord(site: WithKinds, kind: Kind, count: number): string {
+  const known = kindOf(site, kind);
+  if (!known) return kind;
+  return count === 1 ? known.one : known.many;
+}
+
+/**
+ * The kinds that words of a file name: their ids, what their pages are called, and other words for them, in small letters.
+ *
+ * @example kindsByWord(null).get("article") // "post"
+ */
+export function kindsByWord(site: WithKinds): ReadonlyMap<string, Kind> {
+  const kinds = new Map<string, Kind>();
+  const add = (word: string, id: Kind) => {
+    const known = wordKey(word);
+    if (!kinds.has(known)) kinds.set(known, id);
+  };
+  // An id is always its own kind's, whatever words others have.
+  for (const { id } of kindsOf(site)) add(id, id);
+  for (const { id, one, many, words } of kindsOf(site)) for (const word of [one, many, ...words]) add(word, id);
+  return kinds;
+}
+
+/** A word of a file as {@link kindsByWord} has it. */
+export function wordKey(word: string): string {
+  return word.trim().toLowerCase();
+}
 
 /** What is designed for an item. */
 export const TEXTS = ["title", "description", "slug"] as const;
@@ -14,23 +130,3 @@ export function textsOf(kind: Kind): readonly TextName[] {
 /** Texts beside the nine, off until a site switches them on: what is said of a page's images that have no description, and meta keywords. */
 export const EXTRAS = ["alt", "keywords"] as const;
 export type ExtraName = (typeof EXTRAS)[number];
-
-const KIND_WORDS: Record<Kind, readonly [one: string, many: string]> = {
-  post: ["post", "posts"],
-  product: ["product", "products"],
-  category: ["category", "categories"],
-  page: ["page", "pages"],
-  tag: ["tag", "tags"],
-  author: ["author", "authors"],
-  home: ["home page", "home pages"],
-};
-
-/** Whether a word, such as one of an address, names a kind. */
-export function isKind(word: string | null): word is Kind {
-  return (KINDS as readonly (string | null)[]).includes(word);
-}
-
-/** @example kindWord("category", 3) // "categories" */
-export function kindWord(kind: Kind, count: number): string {
-  return KIND_WORDS[kind][count === 1 ? 0 : 1];
-}

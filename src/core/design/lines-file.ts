@@ -2,12 +2,12 @@ import { type KindDesign, type LinesFile, type Rule, type Site } from "./design"
 import { type Kind } from "./kinds";
 
 /** A site's design as a lines file holds it: ids of rules are the application's own and stay out of it. */
-export function linesFileOf(site: Site, designs: Readonly<Partial<Record<Kind, KindDesign>>>): LinesFile {
+export function linesFileOf(site: Site, designs: Readonly<Record<Kind, KindDesign>>): LinesFile {
   const kinds = Object.entries(designs).map(([kind, { base, rules }]) => [
     kind,
     { base, rules: rules.map(({ id: _, ...written }) => written) },
   ]);
-  return { format: "nine-lines/1", site, kinds: Object.fromEntries(kinds) as LinesFile["kinds"] };
+  return { format: "nine-lines/1", site, kinds: Object.fromEntries(kinds) };
 }
 
 /**

@@ -50,3 +50,17 @@ export interface ItemSection {
   readonly label: string;
   readonly count: number;
 }
+
+/** Every page, as they come. */
+export const ALL_PAGES = {
+  kind: "all",
+  side: "live",
+  findings: [],
+  difference: null,
+  where: null,
+  mark: null,
+  search: "",
+  sort: "site",
+  down: false,
+  group: null,
+} as const satisfies ItemQuery;

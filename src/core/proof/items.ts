@@ -197,6 +197,10 @@ export class ColumnWriter {
     this.codes[row] = this.code(value);
   }
 
+  valueAt(row: number): string {
+    return this.values[this.codes[row]!]!;
+  }
+
   column(): Column {
     return { codes: this.codes, table: new ValueTable(this.values) };
   }

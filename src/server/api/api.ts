@@ -1,3 +1,4 @@
+import { type Kind, kindIds } from "../../core/design/kinds";
 import { Refusal } from "../../core/refusal";
 import {
   byteStream,
@@ -7,9 +8,10 @@ import {
   outgoingLines,
   refusedLines,
 } from "../exchange/take-out";
-import { pageRecords, pagesFile, type PagesOutAsked } from "../exchange/take-out-pages";
+import { madeFile, type MadeFile } from "../exchange/out-files";
 import { readSite } from "../../store/site";
-import { makeRows } from "../exchange/table-files";
+import { needsRows } from "../exchange/table-files";
+import { inFileThread } from "../sites/file-thread";
 import { firstLook, type FirstLook } from "../exchange/bring-in";
 import { writeLinesFile } from "../exchange/exchange-lines";
 import { forgetFile, receiveFile } from "../exchange/uploads";
@@ -58,7 +60,7 @@ export class Api {
           body,
           "The file is empty. Choose a CSV file with a header row and at least one row below it.",
           async (token): Promise<FirstLook> => {
-            await makeRows(token);
+            if (await needsRows(token)) await inFileThread((files) => files.call("makeRows", { token, sheet: null }));
             return firstLook(this.site.db, token, name);
           },
         ),
@@ -89,19 +91,16 @@ export class Api {
     return this.stream(outgoingLines(this.site.db, what, format, run));
   }
 
-  /** Pages with their texts before and after, as columns and pages were chosen. */
-  takeOutPages(asked: PagesOutAsked): ReadableStream<Uint8Array> {
-    const { query } = asked;
-    const pagesOf = (from: number, count: number) => this.site.proof.call("pagesOut", { query, from, count });
-    const baseUrl = readSite(this.site.db)?.baseUrl ?? "";
-    return this.stream(pagesFile(asked, pageRecords(asked, baseUrl, pagesOf)));
+  /** A file of pages that was made to be fetched. */
+  madeFile(made: MadeFile): ReturnType<typeof madeFile> {
+    return madeFile(this.site, made);
   }
 
   /** The extra texts of every page that has some, as lines of a file. */
   takeOutExtras(format: OutFormat): ReadableStream<Uint8Array> {
-    const rowsOf = (kind: Parameters<Parameters<typeof extraLines>[1]>[0], from: number, count: number) =>
+    const rowsOf = (kind: Kind, from: number, count: number) =>
       this.site.proof.call("extraRows", { kind, from, count });
-    return this.stream(extraLines(format, rowsOf));
+    return this.stream(extraLines(format, kindIds(readSite(this.site.db)), rowsOf));
   }
 }
 

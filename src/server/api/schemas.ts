@@ -1,12 +1,12 @@
 import { z } from "zod";
 import { FINDINGS, type FindingId, SIDES, type Subject } from "../../core/checks/findings";
-import { KINDS, TEXTS } from "../../core/design/kinds";
+import { kindIdSchema, TEXTS } from "../../core/design/kinds";
 import { DIFFERENCES, ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS } from "../../core/items/query";
 import { FILTERS, SORTS } from "../../core/proof/order";
 import { conditionSchema } from "../../core/rules/condition";
 
-export const kindSchema = z.enum(KINDS);
-export const kindsSchema = z.union([kindSchema, z.literal("all")]);
+export const kindSchema = kindIdSchema;
+export const kindsSchema = z.union([z.literal("all"), kindSchema]);
 export const textSchema = z.enum(TEXTS);
 export const idSchema = z.number().int();
 

@@ -1,9 +1,10 @@
 import { randomUUID } from "node:crypto";
 import { withRule } from "../../core/design/change-rules";
 import { type KindDesign } from "../../core/design/design";
-import { type Kind } from "../../core/design/kinds";
+import { type Kind, requireKind } from "../../core/design/kinds";
 import { Refusal } from "../../core/refusal";
 import { readDesign, type StoredDesign, writeDesign } from "../../store/designs";
+import { readSite } from "../../store/site";
 import { type NamedDraft, putAside, readNamedDraft } from "../../store/named-drafts";
 import { type Choice } from "../items/chosen-pages";
 import { type OpenedSite } from "../workspace/opened-site";
@@ -14,11 +15,13 @@ export type SavedDraft = { readonly saved: StoredDesign } | { readonly conflict:
 /**
  * Stores a kind's draft.
  *
+ * @throws {Refusal} for a kind that the site has not.
  * @param seen the version that the writer last saw: where the stored draft is a newer and another one, nothing is stored.
  */
 export function saveDraft({ db, now }: OpenedSite, kind: Kind, design: KindDesign, seen: number): SavedDraft {
   return db
     .transaction((): SavedDraft => {
+      requireKind(readSite(db), kind);
       const current = readDesign(db, "draft", kind);
       const isSame = JSON.stringify(current.design) === JSON.stringify(design);
       if (current.version > seen && !isSame) return { conflict: current };
@@ -29,6 +32,7 @@ export function saveDraft({ db, now }: OpenedSite, kind: Kind, design: KindDesig
 
 /** Keeps a kind's draft: what the site is designed with from now on. */
 export function keepDraft({ db, now }: OpenedSite, kind: Kind): StoredDesign {
+  requireKind(readSite(db), kind);
   return writeDesign(db, "kept", kind, readDesign(db, "draft", kind).design, now());
 }
 
@@ -38,6 +42,7 @@ export function keepDraft({ db, now }: OpenedSite, kind: Kind): StoredDesign {
  * @throws {Refusal} where there is no such draft any more.
  */
 export function designNamed({ db }: OpenedSite, kind: Kind, which: string): KindDesign {
+  requireKind(readSite(db), kind);
   if (which === "draft" || which === "kept") return readDesign(db, which, kind).design;
   const named = readNamedDraft(db, Number(which));
   if (named?.kind !== kind) throw new Refusal("not-found", "That named draft is no longer there; choose another one");
@@ -46,6 +51,7 @@ export function designNamed({ db }: OpenedSite, kind: Kind, which: string): Kind
 
 /** Puts a kind's draft aside under a name. */
 export function nameDraft({ db, now }: OpenedSite, kind: Kind, name: string): NamedDraft {
+  requireKind(readSite(db), kind);
   return putAside(db, kind, name, readDesign(db, "draft", kind).design, now());
 }
 

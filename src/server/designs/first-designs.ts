@@ -1,5 +1,5 @@
 import { type KindDesign } from "../../core/design/design";
-import { type Kind, KINDS, TEXTS } from "../../core/design/kinds";
+import { type Kind, kindIds, TEXTS } from "../../core/design/kinds";
 import { firstDesign, type ProposedLine } from "../../core/infer/first-design";
 import { readDesign, writeDesign } from "../../store/designs";
 import { countByKind } from "../../store/items";
@@ -16,8 +16,11 @@ export interface FirstDesign {
 /** First lines for each kind that has pages and no line yet. */
 export async function firstDesigns(site: OpenedSite): Promise<FirstDesign[]> {
   const counts = countByKind(site.db);
-  const hasName = (readSite(site.db)?.name ?? "") !== "";
-  const kinds = KINDS.filter((kind) => (counts[kind] ?? 0) > 0 && isEmpty(readDesign(site.db, "draft", kind).design));
+  const settings = readSite(site.db);
+  const hasName = (settings?.name ?? "") !== "";
+  const kinds = kindIds(settings).filter(
+    (kind) => (counts[kind] ?? 0) > 0 && isEmpty(readDesign(site.db, "draft", kind).design),
+  );
   const made: FirstDesign[] = [];
   for (const kind of kinds) {
     const fields = await site.proof.call("fields", { kind });

@@ -18,6 +18,7 @@ import { forgetOldChanges, handsChangeWriter, importChangeWriter } from "../../s
 import { type ItemInput } from "../../store/items";
 import { type Db, explain, isStoreFailure } from "../../store/open";
 import { nextRevision, readSite, revision, writeSite } from "../../store/site";
+import { takeKinds } from "./file-kinds";
 import { firstMapping, rememberMapping } from "./remembered-mapping";
 import { uploadedFile } from "./uploads";
 
@@ -95,9 +96,10 @@ export async function firstLook(db: Db, token: string, name: string): Promise<Fi
     rows.push(row.cells);
     if (rows.length >= LOOKED_AT) break;
   }
-  const { targets, formats, kind, byHand, isRemembered } = firstMapping(db, shape.header);
+  const site = readSite(db);
+  const { targets, formats, kind, byHand, isRemembered } = firstMapping(db, site, shape.header);
   // How figures are written where the file does not tell.
-  const language = readSite(db)?.language ?? "en";
+  const language = site?.language ?? "en";
   const columns = shape.header.map((column, i) => ({
     name: column,
     target: targets[i]!,
@@ -159,6 +161,7 @@ export async function bringIn(
   const shape = await tableShape(file);
   const wrong = mappingError(mapping, shape.header);
   if (wrong) throw new Refusal("invalid", wrong);
+  const site = takeKinds(db, mapping);
   rememberMapping(db, shape.header, mapping, byHand);
   forgetOldChanges(db);
   const id = Number(
@@ -172,7 +175,6 @@ export async function bringIn(
   const texts = new Set(
     mapping.targets.includes("by-hand") ? [] : TEXTS.filter((text) => mapping.targets.includes(text)),
   );
-  const site = readSite(db) ?? siteSchema.parse({});
   const noted = new Set<Kind>();
   const { bring, placeOf, seen } = itemBringer(db, importChangeWriter(db, id));
   const kinds = new Set<Kind>();
@@ -226,7 +228,7 @@ export async function bringIn(
       .prepare("UPDATE imports SET status = ?, ended_at = ?, message = ? WHERE id = ?")
       .run(status, options.now(), message, id);
   try {
-    for await (const row of importRows(file, shape, mapping, site)) {
+    for await (const row of importRows(db, file, shape, mapping, site)) {
       batch.push(row);
       if (batch.length < BATCH) continue;
       flush.immediate();

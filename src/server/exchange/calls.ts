@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { fieldFormatSchema } from "../../core/design/design";
 import { TARGETS } from "../../core/design/import-targets";
-import { KINDS } from "../../core/design/kinds";
+import { kindIdSchema, kindInfoSchema, MOST_OWN_KINDS } from "../../core/design/kinds";
 import { BY_HAND_CHOICES } from "../../core/infer/by-hand";
 import { importChangesAfter } from "../../store/import-changes";
 import { listImports } from "../../store/imports";
@@ -10,8 +10,9 @@ import { adoptLinesFile, reviewLinesFile } from "./exchange-lines";
 import { type ImportParams, startImportBack } from "./import-work";
 import { existingImport } from "./imports";
 import { idSchema } from "../api/schemas";
+import { makePagesFile, pagesOutSchema } from "./out-files";
 import { firstLook } from "./bring-in";
-import { makeRows } from "./table-files";
+import { inFileThread } from "../sites/file-thread";
 import { foresee } from "./foresee";
 import { uploadedFile } from "./uploads";
 
@@ -26,8 +27,9 @@ const linesFile = z.object({
 
 const mapping = z.object({
   targets: z.array(z.enum(TARGETS)).max(4000),
-  kind: z.enum(KINDS),
+  kind: kindIdSchema,
   formats: z.array(fieldFormatSchema.nullable()).max(4000).optional(),
+  kinds: z.array(kindInfoSchema).max(MOST_OWN_KINDS).optional(),
 });
 
 export const exchangeCalls = {
@@ -36,7 +38,7 @@ export const exchangeCalls = {
     z.object({ token: z.string(), name: z.string().max(300), sheet: z.string().max(300) }),
     async (site, { token, name, sheet }) => {
       uploadedFile(token);
-      await makeRows(token, sheet);
+      await inFileThread((files) => files.call("makeRows", { token, sheet }));
       return firstLook(site.db, token, name);
     },
   ),
@@ -62,6 +64,8 @@ export const exchangeCalls = {
       return { job: site.jobs.add({ type: "import", label, params, total: rows, begunBy: client }).id };
     },
   ),
+  /** Makes a file of pages with their texts before and after; says how many pages are in it so far, and gives its token. */
+  takeOutPages: slowEndpoint(pagesOutSchema, (site, asked, asking) => makePagesFile(site, asked, asking)),
   /** The files that were brought in, the newest first. */
   imports: endpoint(NOTHING, (site) => listImports(site.db, MOST_IMPORTS)),
   import: endpoint(z.object({ id: idSchema }), (site, { id }) => existingImport(site.db, id)),

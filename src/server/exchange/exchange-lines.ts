@@ -2,7 +2,7 @@ import { Refusal } from "../../core/refusal";
 import { randomUUID } from "node:crypto";
 import { type KindDesign, type LinesFile, type Site } from "../../core/design/design";
 import { type Difference, differenceOf, type SiteDifference, siteDifference } from "../../core/design/difference";
-import { KINDS, type Kind, TEXTS } from "../../core/design/kinds";
+import { type Kind, kindIds, type KindInfo, kindOf, TEXTS, withKinds } from "../../core/design/kinds";
 import { designOfFile, linesFileOf } from "../../core/design/lines-file";
 import { parseLine } from "../../core/lines/parse";
 import { readLinesFile } from "../../formats/lines-file";
@@ -32,19 +32,19 @@ export interface LinesFileReview {
 export function writeLinesFile(db: Db): string {
   const site = readSite(db);
   if (!site) throw new Refusal("not-found", "There is no site yet: bring one in or load the demo site");
-  const designs = Object.fromEntries(KINDS.map((kind) => [kind, readDesign(db, "draft", kind).design]));
+  const designs = Object.fromEntries(kindIds(site).map((kind) => [kind, readDesign(db, "draft", kind).design]));
   return `${JSON.stringify(linesFileOf(site, designs), null, 2)}\n`;
 }
 
 /** @throws {FileError} with line and column for a file that cannot be used. */
 export function reviewLinesFile(db: Db, name: string, text: string): LinesFileReview {
   const file = readLinesFile(name, text);
-  const kinds = kindsOf(file).map((kind) => {
+  const kinds = kindsIn(file).map((kind) => {
     const present = readDesign(db, "draft", kind).design;
     const design = designOfFile(file, kind, present, randomUUID);
     return { kind, differences: differenceOf(present, design), rules: design.rules.length };
   });
-  const faults = kindsOf(file).flatMap((kind) => faultsOf(kind, file));
+  const faults = kindsIn(file).flatMap((kind) => faultsOf(kind, file));
   return {
     kinds,
     site: siteDifference(readSite(db)!, siteOf(file, readSite(db)!, text)),
@@ -61,7 +61,7 @@ export function adoptLinesFile(db: Db, name: string, text: string, site: boolean
   return db
     .transaction(() => {
       const changed: Kind[] = [];
-      for (const kind of kindsOf(file)) {
+      for (const kind of kindsIn(file)) {
         const present = readDesign(db, "draft", kind).design;
         const design = designOfFile(file, kind, present, randomUUID);
         if (differenceOf(present, design).length === 0) continue;
@@ -69,14 +69,16 @@ export function adoptLinesFile(db: Db, name: string, text: string, site: boolean
         writeDesign(db, "draft", kind, design, now);
         changed.push(kind);
       }
-      if (site) writeSite(db, siteOf(file, readSite(db)!, text));
+      const present = readSite(db)!;
+      const next = site ? siteOf(file, present, text) : { ...present, kinds: kindsWith(present, file) };
+      if (JSON.stringify(next) !== JSON.stringify(present)) writeSite(db, next);
       return changed;
     })
     .immediate();
 }
 
-function kindsOf(file: LinesFile): Kind[] {
-  return KINDS.filter((kind) => file.kinds[kind] !== undefined);
+function kindsIn(file: LinesFile): Kind[] {
+  return kindIds(file.site).filter((kind) => file.kinds[kind] !== undefined);
 }
 
 /** The site with the settings that the file names; what it leaves out stays as it is. */
@@ -87,7 +89,17 @@ function siteOf(file: LinesFile, present: Site, text: string): Site {
     ...Object.fromEntries(
       Object.keys(named).flatMap((key) => (key in file.site ? [[key, file.site[key as keyof Site]]] : [])),
     ),
+    kinds: withKinds(present.kinds, file.site.kinds),
   };
+}
+
+/** The site's kinds with those that the file has lines for, so that no line is for a kind that nobody knows. */
+function kindsWith(present: Site, file: LinesFile): KindInfo[] {
+  const missing = kindsIn(file).filter((kind) => !kindOf(present, kind));
+  return withKinds(
+    present.kinds,
+    file.site.kinds.filter(({ id }) => missing.includes(id)),
+  );
 }
 
 function faultsOf(kind: Kind, file: LinesFile): LinesFileReview["faults"] {

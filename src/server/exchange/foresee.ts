@@ -1,5 +1,4 @@
-import { siteSchema } from "../../core/design/design";
-import { type Kind } from "../../core/design/kinds";
+import { type Kind, wordKey } from "../../core/design/kinds";
 import { Cancelled } from "../../core/proof/prove-set";
 import { Refusal } from "../../core/refusal";
 import { tableShape } from "../../formats/csv-read";
@@ -8,7 +7,7 @@ import { type Mapping, mappingError } from "../../formats/mapping";
 import { type ForeseenRow, ItemConflict, itemForeseer, settleAddresses } from "../../store/bring-items";
 import { countOfKind, type ItemInput } from "../../store/items";
 import { type Db } from "../../store/open";
-import { readSite } from "../../store/site";
+import { siteForFile } from "./file-kinds";
 import { importRows, takenReason } from "./import-rows";
 
 /** A field that rows would change: on how many pages, and how it reads there before and after. */
@@ -35,6 +34,8 @@ export interface Foreseen {
   /** Those that change most pages first. */
   readonly fields: readonly ForeseenField[];
   readonly firstRefused: readonly RefusedRow[];
+  /** Words for kinds that the site has not, and how many rows are refused for each; those of most rows first. */
+  readonly unknownKinds: readonly { readonly word: string; readonly rows: number }[];
 }
 
 /** So many rows are looked at before others get their turn. */
@@ -42,6 +43,7 @@ const STEP = 250;
 const EXAMPLES = 3;
 const MOST_FIELDS = 100;
 const FIRST_REFUSED = 20;
+const MOST_UNKNOWN = 100;
 /** So much of a value is shown. */
 const MOST_SHOWN = 200;
 
@@ -59,10 +61,10 @@ export async function foresee(
   const shape = await tableShape(file);
   const wrong = mappingError(mapping, shape.header);
   if (wrong) throw new Refusal("invalid", wrong);
-  const site = readSite(db) ?? siteSchema.parse({});
+  const site = siteForFile(db, mapping);
   const foreseen = new ForeseenRows(db);
   let rows = 0;
-  for await (const { item, line } of importRows(file, shape, mapping, site)) {
+  for await (const { item, line } of importRows(db, file, shape, mapping, site)) {
     if ("reason" in item) foreseen.refuse(item);
     else foreseen.see(item, line);
     if (++rows % STEP !== 0) continue;
@@ -78,6 +80,7 @@ class ForeseenRows {
   private readonly counts = { rows: 0, added: 0, returned: 0, updated: 0, unchanged: 0, refused: 0 };
   private readonly fields = new Map<string, { count: number; examples: ForeseenField["examples"][number][] }>();
   private readonly firstRefused: RefusedRow[] = [];
+  private readonly unknownKinds = new Map<string, { readonly word: string; rows: number }>();
   private readonly kinds = new Set<Kind>();
   /** How many pages of a kind were named. */
   private readonly named = new Map<Kind, number>();
@@ -91,7 +94,15 @@ class ForeseenRows {
   refuse(row: RefusedRow): void {
     this.counts.rows++;
     this.counts.refused++;
+    if (row.unknownKind !== undefined) this.countUnknown(row.unknownKind);
     if (this.firstRefused.length < FIRST_REFUSED) this.firstRefused.push(row);
+  }
+
+  private countUnknown(word: string): void {
+    const key = wordKey(word);
+    const known = this.unknownKinds.get(key);
+    if (known) known.rows++;
+    else if (this.unknownKinds.size < MOST_UNKNOWN) this.unknownKinds.set(key, { word, rows: 1 });
   }
 
   see(item: ItemInput, line: number, isFree = false): void {
@@ -132,6 +143,7 @@ class ForeseenRows {
       untouched: [...this.kinds].reduce((sum, kind) => sum + untouched(kind), 0),
       fields: [...this.fields].map(([field, own]) => ({ field, ...own })).sort((a, b) => b.count - a.count),
       firstRefused: this.firstRefused,
+      unknownKinds: [...this.unknownKinds.values()].sort((a, b) => b.rows - a.rows),
     };
   }
 }

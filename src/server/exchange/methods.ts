@@ -1,5 +1,6 @@
 import { EMPTY_DESIGN } from "../../core/design/design";
 import { type ItemQuery } from "../../core/items/query";
+import { categoryReader } from "../../store/items";
 import { type ExtraDesk, type ExtraText } from "../extras/extra-desk";
 import { type ItemsList } from "../items/items-list";
 import { type ListedItem } from "../items/listed-item";
@@ -19,7 +20,7 @@ export interface PagesOut {
   readonly stamp: string;
 }
 
-const FIELDS = ["id", "category", "robots"] as const;
+const FIELDS = ["id", "robots"] as const;
 
 /** What the worker answers for files that are taken out. */
 export const exchangeMethods = (workspace: Workspace, list: ItemsList, extras: ExtraDesk) => ({
@@ -29,8 +30,13 @@ export const exchangeMethods = (workspace: Workspace, list: ItemsList, extras: E
     const isAny = Object.values(workspace.site().extras).includes(true);
     const extrasOf = ({ kind, id }: ListedItem) =>
       extras.texts(kind, designs[kind] ?? EMPTY_DESIGN, workspace.data(kind).rowOf(id), 1)[0]!;
+    const categoryOf = categoryReader(workspace.db);
     return {
-      pages: page.items.map((item) => ({ ...item, extras: isAny ? extrasOf(item) : [] })),
+      pages: page.items.map((item) => ({
+        ...item,
+        fields: { ...item.fields, category: categoryOf(item.id) },
+        extras: isAny ? extrasOf(item) : [],
+      })),
       stamp: `${list.views(designs, watching(call)).stamp} ${page.order}`,
     };
   },

@@ -1,6 +1,6 @@
 import { fieldFormatSchema } from "../../core/design/design";
 import { type Target, TARGETS } from "../../core/design/import-targets";
-import { type Kind, KINDS } from "../../core/design/kinds";
+import { type Kind, kindOf, type WithKinds } from "../../core/design/kinds";
 import { BY_HAND_CHOICES, type ByHandChoice } from "../../core/infer/by-hand";
 import { type FieldFormat } from "../../core/text/figures";
 import { guessTargets, type Mapping, mappingError } from "../../formats/mapping";
@@ -20,14 +20,14 @@ export interface FirstMapping {
 }
 
 /** Columns are what they were when such were brought in before, and otherwise what their names tell. */
-export function firstMapping(db: Db, header: readonly string[]): FirstMapping {
+export function firstMapping(db: Db, site: WithKinds, header: readonly string[]): FirstMapping {
   const guessed = guessTargets(header);
   const known = rememberedColumns(db, header);
   const targets = guessed.map((target, i) => {
     const before = known.columns[i]?.target as Target | undefined;
     return before && TARGETS.includes(before) ? before : target;
   });
-  const kind = known.file && KINDS.find((own) => own === known.file!.kind);
+  const kind = known.file && kindOf(site, known.file.kind)?.id;
   const byHand = known.file && BY_HAND_CHOICES.find((own) => own === known.file!.byHand);
   const formats = known.columns.map((column) => {
     if (!column) return undefined;

@@ -18,16 +18,33 @@ const HEAD = 4096;
  */
 export async function makeRows(token: string, sheet: string | null = null): Promise<void> {
   const { received, rows } = filesOf(token);
-  const start = await startOf(received);
-  if (start.startsWith("PK\u0003\u0004")) await spreadsheetRows(received, rows, sheet);
-  else if (start.startsWith("\u00d0\u00cf\u0011\u00e0"))
-    throw new TableError(
-      "This is a spreadsheet of the old binary kind. Save it as XLSX or ODS and bring that file in.",
-    );
-  else if (/^(\u00ef\u00bb\u00bf)?\s*\{/.test(start))
-    await objectRows(rows, "JSON Lines", await jsonLinesTable(received));
-  else if (/^(\u00ef\u00bb\u00bf)?\s*\[\s*[{\]]/.test(start))
-    await objectRows(rows, "JSON", await jsonListTable(received));
+  switch (await fileType(received)) {
+    case "zip":
+      return spreadsheetRows(received, rows, sheet);
+    case "old spreadsheet":
+      throw new TableError(
+        "This is a spreadsheet of the old binary kind. Save it as XLSX or ODS and bring that file in.",
+      );
+    case "JSON Lines":
+      return objectRows(rows, "JSON Lines", await jsonLinesTable(received));
+    case "JSON":
+      return objectRows(rows, "JSON", await jsonListTable(received));
+    case "text":
+      return;
+  }
+}
+
+/** Whether a received file has to be made rows of before it is read: one that is no text with delimiters. */
+export async function needsRows(token: string): Promise<boolean> {
+  return (await fileType(filesOf(token).received)) !== "text";
+}
+
+async function fileType(file: string): Promise<"zip" | "old spreadsheet" | "JSON Lines" | "JSON" | "text"> {
+  const start = await startOf(file);
+  if (start.startsWith("PK\u0003\u0004")) return "zip";
+  if (start.startsWith("\u00d0\u00cf\u0011\u00e0")) return "old spreadsheet";
+  if (/^(\u00ef\u00bb\u00bf)?\s*\{/.test(start)) return "JSON Lines";
+  return /^(\u00ef\u00bb\u00bf)?\s*\[\s*[{\]]/.test(start) ? "JSON" : "text";
 }
 
 async function startOf(file: string): Promise<string> {

@@ -209,6 +209,28 @@ describe("pages that are taken out", () => {
   });
 });
 
+describe("a category that a page names by its id", () => {
+  it("goes out as it came, whatever lines read for it", () => {
+    const own = openStore(":memory:");
+    writeSite(own, siteSchema.parse({ name: "Fennick & Dray" }));
+    const put = (kind: string, key: string, name: string, category: string) =>
+      itemWriter(own)(
+        { key, kind, path: `/${key}`, columns: { name, category }, attributes: null, body: null, byHand: null },
+        nextRevision(own),
+      );
+    put("category", "c9", "Oars", "");
+    put("product", "1", "Ash oar", "c9");
+    const site = new Workspace(own);
+    const list = new ItemsList(site, new SiteFindings(site, () => 2026));
+    const { pages } = exchangeMethods(site, list, new ExtraDesk(site)).pagesOut(
+      { query: ALL, from: 0, count: 9 },
+      call,
+    );
+    expect(site.data("product").items.value("category", 0)).toBe("Oars");
+    expect(pages.map(({ fields }) => fields["category"])).toEqual(["c9", ""]);
+  });
+});
+
 describe("a received spreadsheet", () => {
   it("is read again by another sheet, and comes in like any table", async () => {
     const own = asked("wide", {

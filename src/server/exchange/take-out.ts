@@ -2,7 +2,7 @@ import { csvLine } from "../../formats/csv-write";
 import { csvRecord, MADE_HARMLESS } from "./csv-record";
 import { writeHandCell } from "../../formats/hand-cell";
 import { type Hands } from "../../core/design/hands";
-import { KINDS, type Kind } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import { type ExtraText } from "../extras/extra-desk";
 import { handsReader } from "../../store/hands";
 import { type ItemRow } from "../../store/items";
@@ -160,10 +160,11 @@ const EXTRA_PAGE = 2000;
 /** The extra texts of all pages, one to a line, asked for a page of them at a time; what is empty and stays so is left out. */
 export async function* extraLines(
   format: OutFormat,
+  kinds: readonly Kind[],
   rowsOf: (kind: Kind, from: number, count: number) => Promise<readonly ExtraRow[]>,
 ): AsyncGenerator<string> {
   if (format === "csv") yield `\ufeff${csvLine([...EXTRA_HEADER, MADE_HARMLESS])}`;
-  for (const kind of KINDS) {
+  for (const kind of kinds) {
     for (let from = 0; ; from += EXTRA_PAGE) {
       const rows = await rowsOf(kind, from, EXTRA_PAGE);
       for (const { texts, id, address } of rows)

@@ -42,6 +42,13 @@ describe("cleaning up", () => {
     expect(() => uploadedFile(left)).toThrow();
   });
 
+  it("removes a file of this very millisecond, too", async () => {
+    const left = await receiveFile(body("a"));
+    utimesSync(uploadedFile(left), 1_800_000_000.0009, 1_800_000_000.0009);
+    cleanUploads(new Set(), 0, 1_800_000_000_000);
+    expect(files()).toEqual([]);
+  });
+
   it("removes what is a day old, later on", async () => {
     const [old, young] = [await receiveFile(body("a")), await receiveFile(body("b"))];
     const time = (Date.now() - KEPT_FOR_MS - 1000) / 1000;

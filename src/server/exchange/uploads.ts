@@ -10,7 +10,8 @@ import { explain } from "../../store/open";
 export const KEPT_FOR_MS = 24 * 3600 * 1000;
 const DEFAULT_MOST_MB = 2048;
 
-function uploadsFolder(): string {
+/** Files that came in, or were made to be fetched; what nobody waits for is cleaned up. */
+export function uploadsFolder(): string {
   return join(dataFolder(), "uploads");
 }
 
@@ -92,7 +93,8 @@ export function cleanUploads(wanted: ReadonlySet<string>, olderThan: number, now
   for (const name of readdirSync(folder)) {
     const file = join(folder, name);
     if (wanted.has(name.replace(/\.(csv|rows)$/, ""))) continue;
-    const age = now - (statSync(file, { throwIfNoEntry: false })?.mtimeMs ?? now);
+    // A clock tells whole ms, a file parts of one: of a file of this very ms the age would be less than nothing.
+    const age = now - Math.floor(statSync(file, { throwIfNoEntry: false })?.mtimeMs ?? now);
     if (age >= olderThan) rmSync(file, { force: true });
   }
 }

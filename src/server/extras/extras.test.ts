@@ -258,7 +258,7 @@ describe("extra lines", () => {
               .map((own, i) => ({ kind: "post" as const, id: `${i}`, address: "/a", texts: own })),
       );
     const lines: string[] = [];
-    for await (const line of extraLines("csv", rowsOf)) lines.push(line.trim());
+    for await (const line of extraLines("csv", ["post"], rowsOf)) lines.push(line.trim());
     expect(lines).toHaveLength(1 + 4 + 2);
     expect(lines.at(-1)).toBe(
       'post,1,/a,keywords,,,"oars, Boats",\'=SUM(A1),draft'.replace('"oars, Boats"', '"oars, Boats "'),

@@ -29,7 +29,7 @@ export function siteIdsOf(workspace: Workspace, pages: readonly PlacedItem[]): {
   const kinds = [...new Set(pages.map(({ view }) => view.kind))];
   if (kinds.length === 0) throw new EditError("No page is chosen");
   if (kinds.length > 1) {
-    const words = kinds.map((kind) => kindWord(kind, 2)).join(" and ");
+    const words = kinds.map((kind) => kindWord(workspace.site(), kind, 2)).join(" and ");
     throw new EditError(`The chosen pages are ${words}: a rule is for one kind. Choose a kind above the list first`);
   }
   if (pages.length > MOST_IDS)

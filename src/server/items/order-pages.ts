@@ -1,5 +1,5 @@
 import { FINDINGS, type Side, SUBJECTS } from "../../core/checks/findings";
-import { kindWord, type TextName } from "../../core/design/kinds";
+import { type TextName } from "../../core/design/kinds";
 import { type ItemGroup, type ItemQuery, type ItemSection, type ITEM_SORTS } from "../../core/items/query";
 import { HAND } from "../../core/proof/text-proof";
 import { type KindView, type SiteViews } from "./site-views";
@@ -66,8 +66,8 @@ interface Grouping {
 const GROUPS = {
   kind: {
     order: "as they come",
-    sections: ({ kind }, _, section) => {
-      const own = section(capital(kindWord(kind, 2)));
+    sections: ({ word }, _, section) => {
+      const own = section(capital(word));
       return (_row, put) => put(own);
     },
   },

@@ -1,7 +1,7 @@
 import { type Side } from "../../core/checks/findings";
 import { EMPTY_DESIGN } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
-import { type Kind, type TextName } from "../../core/design/kinds";
+import { type Kind, kindWord, type TextName } from "../../core/design/kinds";
 import { type TextProof } from "../../core/proof/text-proof";
 import { type Decision } from "../../core/rules/decide";
 import { type KindFindings, type SiteFindings } from "../findings/site-findings";
@@ -13,6 +13,8 @@ import { type RobotsOf, type Workspace } from "../workspace/workspace";
 /** One kind's pages among all of the site's: row `r` is number `start + r`. */
 export interface KindView {
   readonly kind: Kind;
+  /** What its pages are called. */
+  readonly word: string;
   readonly start: number;
   readonly data: KindData;
   readonly live: Record<TextName, TextProof>;
@@ -47,6 +49,7 @@ export function siteViews(
     const data = workspace.data(kind);
     const view = {
       kind,
+      word: kindWord(workspace.site(), kind, 2),
       start,
       data,
       live: ofEachText((text) => workspace.liveProof(kind, text).proof),

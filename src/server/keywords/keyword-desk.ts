@@ -288,8 +288,8 @@ export class KeywordDesk {
   /** What coverage and suggestions rest on: the pages, the list, and the language that words are read in. */
   private key(): string {
     const { workspace } = this;
-    const revisions = workspace.kindsWithPages().map((kind) => `${kind} ${workspace.data(kind).revision}`);
-    return [settingsUsed.items(workspace.site()), ...revisions, keywordListVersion(workspace.db)].join("\n");
+    const pages = workspace.kindsWithPages().map((kind) => `${kind} ${workspace.data(kind).stamp}`);
+    return [...pages, keywordListVersion(workspace.db)].join("\n");
   }
 
   private cover(): Covered {
@@ -423,8 +423,11 @@ export class KeywordDesk {
 
   private weights(): TermWeights {
     const { workspace } = this;
-    const loadings = workspace.kindsWithPages().map((kind) => this.loadingNumbers.of(workspace.data(kind).loading));
-    const key = [settingsUsed.items(workspace.site()), ...loadings].join("\n");
+    const site = workspace.site();
+    const key = workspace
+      .kindsWithPages()
+      .map((kind) => `${settingsUsed.items(site, kind)} ${this.loadingNumbers.of(workspace.data(kind).loading)}`)
+      .join("\n");
     if (this.weighed?.key !== key) {
       const weights = new TermWeights(workspace.words());
       for (const { kind, row } of this.numbers()) {

@@ -1,8 +1,9 @@
 import { type Designs } from "../../core/design/designs";
-import { type Kind, kindWord } from "../../core/design/kinds";
+import { type Kind, kindWord, type WithKinds } from "../../core/design/kinds";
 import { imagesOf } from "../../core/text/images";
 import { readBody } from "../../store/items";
 import { type Db } from "../../store/open";
+import { readSite } from "../../store/site";
 import {
   beginRun,
   type ChangedText,
@@ -32,7 +33,7 @@ export function freeze(
   of: Pick<NewRun, "name" | "click" | "now">,
   confirm: (write: () => void) => void,
 ): number {
-  const run = beginRun(db, { ...of, note: noteOf(found, inclusion), design: JSON.stringify(designs) });
+  const run = beginRun(db, { ...of, note: noteOf(readSite(db), found, inclusion), design: JSON.stringify(designs) });
   try {
     const write = changeWriter(db, run);
     const counts = { title: 0, description: 0, slug: 0, robots: 0, alt: 0, keywords: 0, address: 0 };
@@ -55,13 +56,13 @@ export function freeze(
 }
 
 /** @example "12,480 for products, 42 for posts" */
-function noteOf({ changes, units }: FoundChanges, { isIncluded }: Inclusion): string {
+function noteOf(site: WithKinds, { changes, units }: FoundChanges, { isIncluded }: Inclusion): string {
   const perKind = new Map<Kind, number>();
   for (let place = 0; place < changes.length; place++) {
     const { kind } = units[changes.unitOf(place)]!;
     if (isIncluded(place)) perKind.set(kind, (perKind.get(kind) ?? 0) + 1);
   }
-  return [...perKind].map(([kind, count]) => `${count.toLocaleString("en")} for ${kindWord(kind, 2)}`).join(", ");
+  return [...perKind].map(([kind, count]) => `${count.toLocaleString("en")} for ${kindWord(site, kind, 2)}`).join(", ");
 }
 
 /** Of an image's change which image it is, and its tag as it stands. */

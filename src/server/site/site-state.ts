@@ -1,9 +1,10 @@
 import { type Site } from "../../core/design/design";
-import { KINDS, type Kind } from "../../core/design/kinds";
+import { type Kind, kindIds, kindOf, kindsOf } from "../../core/design/kinds";
 import { Refusal } from "../../core/refusal";
 import { readDesign, type StoredDesign } from "../../store/designs";
 import { countGone } from "../../store/gone";
 import { countByKind } from "../../store/items";
+import { type Db } from "../../store/open";
 import { type StoredJob } from "../../store/jobs";
 import { listRuns, type RunFigures } from "../../store/runs";
 import { readSite, revision, settingsVersion, writeSite } from "../../store/site";
@@ -12,23 +13,24 @@ import { type OpenedSite } from "../workspace/opened-site";
 /** A site as every screen needs it. */
 export interface SiteState {
   readonly site: Site | null;
-  readonly counts: Partial<Record<Kind, number>>;
+  readonly counts: Readonly<Record<Kind, number>>;
   /** How many pages are gone. */
   readonly gone: number;
   readonly revision: number;
   /** Counts up with every change of the settings. */
   readonly settings: number;
-  readonly drafts: Readonly<Record<(typeof KINDS)[number], StoredDesign>>;
-  readonly kept: Readonly<Record<(typeof KINDS)[number], StoredDesign>>;
+  readonly drafts: Readonly<Record<Kind, StoredDesign>>;
+  readonly kept: Readonly<Record<Kind, StoredDesign>>;
   readonly lastRun: RunFigures | null;
   readonly jobs: readonly StoredJob[];
 }
 
 export function siteState({ db, jobs }: OpenedSite): SiteState {
+  const site = readSite(db);
   const designs = (state: "draft" | "kept") =>
-    Object.fromEntries(KINDS.map((kind) => [kind, readDesign(db, state, kind)])) as SiteState["drafts"];
+    Object.fromEntries(kindIds(site).map((kind) => [kind, readDesign(db, state, kind)]));
   return {
-    site: readSite(db),
+    site,
     counts: countByKind(db),
     gone: countGone(db),
     revision: revision(db),
@@ -38,6 +40,24 @@ export function siteState({ db, jobs }: OpenedSite): SiteState {
     lastRun: listRuns(db, 1)[0] ?? null,
     jobs: jobs.list(),
   };
+}
+
+/** @throws {Refusal} where a kind would go that has pages, here or gone, or lines. */
+function refuseLostKinds(db: Db, present: Site | null, next: Site): void {
+  const lost = kindsOf(present).filter(({ id }) => !kindOf(next, id));
+  const counts = countByKind(db);
+  const gone = db.prepare("SELECT count(*) FROM gone_items WHERE kind = ?").pluck();
+  for (const { id, one, many } of lost) {
+    const pages = (counts[id] ?? 0) + (gone.get(id) as number);
+    if (pages > 0)
+      throw new Refusal(
+        "invalid",
+        `There ${pages === 1 ? `is 1 ${one}` : `are ${pages.toLocaleString("en")} ${many}`}, those that are gone among them: the kind “${id}” stays`,
+      );
+    const { base, rules } = readDesign(db, "draft", id).design;
+    if (Object.keys(base).length + rules.length > 0)
+      throw new Refusal("invalid", `There are lines for ${many}: the kind “${id}” stays until they are gone`);
+  }
 }
 
 /**
@@ -54,6 +74,7 @@ export function saveSettings(site: OpenedSite, settings: Site, seen: Site): Site
           "conflict",
           "The settings were changed in another window. Reload the page to see them; what you typed stays here until then.",
         );
+      refuseLostKinds(site.db, present, settings);
       writeSite(site.db, settings);
     })
     .immediate();

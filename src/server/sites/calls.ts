@@ -9,6 +9,7 @@ import {
   makeDemo,
   makeEmpty,
   removeOpened,
+  renewDemo,
   type SiteList,
 } from "./site-cases";
 import { bringBack } from "./site-files";
@@ -30,6 +31,10 @@ export const sitesCalls = {
     make: endpoint<typeof newSite, { id: string }, Sites>(newSite, (_, site) => ({ id: makeEmpty(site) })),
     /** Makes the demo site anew, beside one that is there already. */
     makeDemo: endpoint<typeof NOTHING, { id: string }, Sites>(NOTHING, async () => ({ id: await makeDemo() })),
+    /** Moves a demo site aside and makes it anew. */
+    renewDemo: endpoint<typeof id, { id: string }, Sites>(id, async (sites, own) => ({
+      id: await renewDemo(sites, own.id),
+    })),
     duplicate: endpoint<typeof id, { id: string }, Sites>(id, async (_, own) => ({ id: await duplicateSite(own.id) })),
     /** Moves a site aside; it can be brought back for some time. */
     remove: endpoint<typeof id, SiteList, Sites>(id, (sites, own) => removeOpened(sites, own.id)),

@@ -4,10 +4,11 @@ import { DEMO_SITE } from "../../demo/site";
 import { siteFile } from "../../store/data-folder";
 import { openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
+import { makeRows } from "../exchange/table-files";
 import { backUp, siteOfBackup } from "./backups";
 import { checkSiteFile, copyOf, makeSite, putSite } from "./site-files";
 
-/** What is done with whole sites and takes long, beside all else: in a thread of its own, which ends with it. */
+/** What is done with whole sites and large files and takes long, beside all else: in a thread of its own, which ends with it. */
 export const fileWork = {
   /** Makes the demo site. @returns its id. */
   makeDemo: (_: undefined): string => makeSite(DEMO_SITE.name, (db) => void loadDemo(db)),
@@ -42,6 +43,9 @@ export const fileWork = {
 
   /** Makes a site of a back-up, beside the one that it is of. @returns its id. */
   siteOfBackup: ({ file }: { file: string }): string => siteOfBackup(file),
+
+  /** Makes rows of a received file of a spreadsheet's or JSON. @throws {TableError} */
+  makeRows: ({ token, sheet }: { token: string; sheet: string | null }): Promise<void> => makeRows(token, sheet),
 
   /** Takes a site's file in. @returns the site's id. @throws {Refusal} where it is none. */
   takeIn: ({ file }: { file: string }): string => putSite(file, checkSiteFile(file)),

@@ -1,7 +1,9 @@
 import Database from "better-sqlite3";
 import { statSync } from "node:fs";
+import { type Site } from "../../core/design/design";
 import { siteFile } from "../../store/data-folder";
-import { KINDS } from "../../core/design/kinds";
+import { DEMO_SITE } from "../../demo/site";
+import { kindIds } from "../../core/design/kinds";
 import { readDesign } from "../../store/designs";
 import { countByKind } from "../../store/items";
 import { type Db, explain, openStore } from "../../store/open";
@@ -19,6 +21,8 @@ export interface SiteCard {
   readonly lines: number;
   readonly lastRun: { readonly name: string; readonly at: string } | null;
   readonly bytes: number;
+  /** Whether it is the made-up one, which can be made anew. */
+  readonly isDemo: boolean;
   /** Why it cannot be opened, in words. */
   readonly trouble: string | null;
 }
@@ -41,7 +45,7 @@ export class SiteCards {
 }
 
 function readCard(id: string): SiteCard {
-  const blank = { id, name: id, address: "", pages: 0, lines: 0, lastRun: null, bytes: sizeOf(id) };
+  const blank = { id, name: id, address: "", pages: 0, lines: 0, lastRun: null, bytes: sizeOf(id), isDemo: false };
   let db: Db | undefined;
   try {
     db = openStore(siteFile(id), { readonly: true });
@@ -51,8 +55,9 @@ function readCard(id: string): SiteCard {
       ...blank,
       name: site?.name || id,
       address: site?.baseUrl ?? "",
+      isDemo: site?.baseUrl === DEMO_SITE.baseUrl,
       pages: Object.values(countByKind(db)).reduce((sum, count) => sum + count, 0),
-      lines: linesOf(db),
+      lines: linesOf(db, site),
       lastRun: run ? { name: run.name, at: run.created_at } : null,
       trouble: null,
     };
@@ -64,9 +69,11 @@ function readCard(id: string): SiteCard {
   }
 }
 
-function linesOf(db: Db): number {
-  return KINDS.flatMap((kind) => {
-    const { design } = readDesign(db, "draft", kind);
-    return [design.base, ...design.rules].flatMap(({ title, description, slug }) => [title, description, slug]);
-  }).filter((line) => line?.trim()).length;
+function linesOf(db: Db, site: Site | null): number {
+  return kindIds(site)
+    .flatMap((kind) => {
+      const { design } = readDesign(db, "draft", kind);
+      return [design.base, ...design.rules].flatMap(({ title, description, slug }) => [title, description, slug]);
+    })
+    .filter((line) => line?.trim()).length;
 }

@@ -1,15 +1,13 @@
-import { join } from "node:path";
 import { type Site, siteSchema } from "../../core/design/design";
 import { Refusal } from "../../core/refusal";
 import { siteIds } from "../../store/data-folder";
 import { writeSite } from "../../store/site";
 import { forgetFile, receiveFile, uploadedFile } from "../exchange/uploads";
-import { WorkerClient } from "../threads/worker-client";
 import { log } from "../log";
 import { type Backup, listBackups, sitesDue } from "./backups";
-import { type FileWork } from "./file-work";
+import { inFileThread } from "./file-thread";
 import { type SiteCard } from "./site-card";
-import { makeSite, removedSites, type RemovedSite, removeSite, requireSite } from "./site-files";
+import { KEPT_DAYS, makeSite, removedSites, type RemovedSite, removeSite, requireSite } from "./site-files";
 import { type Sites } from "./sites";
 
 /** All sites, and those that were removed and can be brought back. */
@@ -17,10 +15,17 @@ export interface SiteList {
   readonly sites: readonly SiteCard[];
   readonly removed: readonly RemovedSite[];
   readonly backups: readonly Backup[];
+  /** For so many days a site that was removed can be brought back. */
+  readonly keptDays: number;
 }
 
 export function listSites({ cards }: Sites): SiteList {
-  return { sites: siteIds().map((id) => cards.of(id)), removed: removedSites(), backups: listBackups() };
+  return {
+    sites: siteIds().map((id) => cards.of(id)),
+    removed: removedSites(),
+    backups: listBackups(),
+    keptDays: KEPT_DAYS,
+  };
 }
 
 /** Makes a site without pages. @returns its id. */
@@ -29,18 +34,18 @@ export function makeEmpty(settings: Pick<Site, "name" | "baseUrl" | "language">)
 }
 
 export function makeDemo(): Promise<string> {
-  return inThread((files) => files.call("makeDemo", undefined));
+  return inFileThread((files) => files.call("makeDemo", undefined));
 }
 
 export async function duplicateSite(id: string): Promise<string> {
   requireSite(id);
-  return inThread((files) => files.call("duplicate", { id }));
+  return inFileThread((files) => files.call("duplicate", { id }));
 }
 
 /** Writes a site as one file. @returns the file, which is the caller's to remove. */
 export async function takeOutSite(id: string): Promise<string> {
   requireSite(id);
-  return inThread((files) => files.call("takeOut", { id }));
+  return inFileThread((files) => files.call("takeOut", { id }));
 }
 
 /** Takes a site's file in. @returns the site's id. @throws {Refusal} where it is none. */
@@ -48,7 +53,7 @@ export async function takeInSite(body: ReadableStream<Uint8Array> | null): Promi
   if (!body) throw new Refusal("invalid", "The file is empty. Choose a site's file, as it was taken out.");
   const token = await receiveFile(body);
   try {
-    return { id: await inThread((files) => files.call("takeIn", { file: uploadedFile(token) })) };
+    return { id: await inFileThread((files) => files.call("takeIn", { file: uploadedFile(token) })) };
   } finally {
     forgetFile(token);
   }
@@ -67,10 +72,19 @@ export async function removeOpened(sites: Sites, id: string): Promise<SiteList> 
   return listSites(sites);
 }
 
+/** Moves the demo site aside, and makes it anew. @returns the new one's id. @throws {Refusal} for any other site. */
+export async function renewDemo(sites: Sites, id: string): Promise<string> {
+  requireSite(id);
+  if (!sites.cards.of(id).isDemo)
+    throw new Refusal("invalid", "Only the demo site can be made anew; this one has pages of its own");
+  await removeOpened(sites, id);
+  return makeDemo();
+}
+
 /** Backs a site up now. */
 export async function backUpNow(id: string): Promise<void> {
   requireSite(id);
-  await inThread((files) => files.call("backUp", { id }));
+  await inFileThread((files) => files.call("backUp", { id }));
 }
 
 /** Backs up the sites that are due, one after another; one that cannot be is told in the log, and tried again the next time. */
@@ -87,17 +101,5 @@ export async function backUpDue(): Promise<void> {
 
 /** Makes a site of a back-up. @returns its id. */
 export function siteOfBackup(file: string): Promise<string> {
-  return inThread((files) => files.call("siteOfBackup", { file }));
-}
-
-async function inThread<T>(work: (files: WorkerClient<FileWork>) => Promise<T>): Promise<T> {
-  const files = new WorkerClient<FileWork>(join(process.cwd(), "dist", "files-worker.mjs"), {
-    name: "the thread that works with files",
-    data: () => ({}),
-  });
-  try {
-    return await work(files);
-  } finally {
-    await files.close();
-  }
+  return inFileThread((files) => files.call("siteOfBackup", { file }));
 }

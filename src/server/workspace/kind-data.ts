@@ -1,6 +1,7 @@
 import { type Site, siteConstants, writingOf } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { BUILT_IN_NAMES, fieldName } from "../../core/lines/fields";
+import { type Place } from "../../core/items/category-tree";
 import { folderOf } from "../../core/plan/addresses";
 import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from "../../core/proof/items";
 import { type Db } from "../../store/open";
@@ -18,6 +19,7 @@ import {
   type TouchedItem,
 } from "../../store/items";
 import { FieldTally, tallyOf } from "./field-tally";
+import { type KindTree } from "./kind-tree";
 import { settingsUsed } from "./settings-used";
 import { arePlain } from "../../core/text/plain";
 
@@ -50,7 +52,7 @@ export class KindData {
 
   /** Another one where the items, or the settings that they were loaded with, are. */
   get stamp(): string {
-    return `${settingsUsed.items(this.source.site)} ${this.revision}`;
+    return `${settingsUsed.items(this.source.site, this.kind)} ${this.revision}`;
   }
 
   /** The same object for all that came of one loading: rows, names, bodies and most fields are the same in them. */
@@ -206,7 +208,7 @@ const RAW = ["id", "path", "title", "description", "slug", "attributes"] as cons
 export function loadKind(
   db: Db,
   kind: Kind,
-  { site, revision }: { readonly site: Site; readonly revision: number },
+  { site, revision, tree }: { readonly site: Site; readonly revision: number; readonly tree: KindTree | null },
   progress?: (done: number) => void,
 ): KindData {
   const total = countOfKind(db, kind);
@@ -240,6 +242,8 @@ export function loadKind(
     row += chunk.size;
     progress?.(row / total);
   }
+  if (tree && !tree.tree.isEmpty)
+    placeItems(tree, ids, common[AT_ONCE.indexOf("category")]!, common[AT_ONCE.indexOf("category_path")]!);
   const hands = {
     title: new Map<number, string>(),
     description: new Map<number, string>(),
@@ -287,6 +291,27 @@ export function loadKind(
     tallies,
     metaKeywords: null,
   });
+}
+
+/** Puts items where their categories stand as pages; those that are in none stay where they say they are. */
+function placeItems({ tree, isOwn }: KindTree, ids: Int32Array, category: ColumnWriter, path: ColumnWriter): void {
+  const put = (row: number, place: Place | null) => {
+    if (!place) return;
+    category.set(row, place.category);
+    path.set(row, place.path);
+  };
+  if (isOwn) {
+    ids.forEach((id, row) => put(row, tree.placeOf(id)));
+    return;
+  }
+  const known = new Map<string, Place | null>();
+  for (let row = 0; row < ids.length; row++) {
+    const said = `${category.codes[row]} ${path.codes[row]}`;
+    let place = known.get(said);
+    if (place === undefined)
+      known.set(said, (place = tree.place({ category: category.valueAt(row), path: path.valueAt(row) })));
+    put(row, place);
+  }
 }
 
 /** Writes a chunk's values as plain text into a column, from a row on. */

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { baseDesign, siteSchema } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
-import { type Kind, KINDS } from "../../core/design/kinds";
+import { type Kind, kindIds } from "../../core/design/kinds";
 import { itemWriter } from "../../store/bring-items";
 import { type Db, openStore } from "../../store/open";
 import { nextRevision, readSite, writeSite } from "../../store/site";
@@ -27,15 +27,18 @@ beforeEach(() => {
   writeSite(db, siteSchema.parse({ name: "Fennick & Dray", baseUrl: "https://fennickdray.example" }));
   const bring = itemWriter(db);
   const revision = nextRevision(db);
-  for (const kind of KINDS) {
-    const slug = PATHS[kind].split("/").at(-1)!;
+  for (const kind of kindIds(null)) {
+    const slug = PATHS[kind]!.split("/").at(-1)!;
     const columns = { name: `The ${kind}`, title: `Old ${kind}`, slug };
-    bring({ key: `${kind}-1`, kind, path: PATHS[kind], columns, attributes: null, body: null, byHand: null }, revision);
+    bring(
+      { key: `${kind}-1`, kind, path: PATHS[kind]!, columns, attributes: null, body: null, byHand: null },
+      revision,
+    );
   }
 });
 
 const designs: Designs = Object.fromEntries(
-  KINDS.map((kind) => [kind, baseDesign({ title: "{name} now", slug: "new-{name}" })]),
+  kindIds(null).map((kind) => [kind, baseDesign({ title: "{name} now", slug: "new-{name}" })]),
 );
 
 describe("every kind of page", () => {
@@ -47,8 +50,12 @@ describe("every kind of page", () => {
         .filter((unit) => unit.text === text)
         .map(({ kind }) => kind)
         .sort();
-    expect(changed("title")).toEqual([...KINDS].sort());
-    expect(changed("slug")).toEqual(KINDS.filter((kind) => kind !== "home").sort());
+    expect(changed("title")).toEqual([...kindIds(null)].sort());
+    expect(changed("slug")).toEqual(
+      kindIds(null)
+        .filter((kind) => kind !== "home")
+        .sort(),
+    );
   });
 
   it("of which the home page has no slug: no line makes one, and that there is none is no fault", () => {
@@ -65,13 +72,13 @@ describe("every kind of page", () => {
     const query = { kind: "all", side: "draft", findings: [], difference: null, where: null, mark: null } as const;
     const all = { ...query, search: "", sort: "site", down: false, group: null };
     const plan = workspace.at(() =>
-      planEdit(readSite(db)!, list.chosen(designs, all, [[0, KINDS.length]]), {
+      planEdit(readSite(db)!, list.chosen(designs, all, [[0, kindIds(null).length]]), {
         type: "set",
         field: "slug",
         value: "other",
       }),
     );
-    expect(plan.changes.length).toBe(KINDS.length - 1);
+    expect(plan.changes.length).toBe(kindIds(null).length - 1);
     expect(plan.refused).toEqual([
       {
         reason: "The slug is none on the home page, which stays at the site’s own address",

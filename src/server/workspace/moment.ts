@@ -1,6 +1,6 @@
 import { type Site } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
-import { KINDS } from "../../core/design/kinds";
+import { kindIds } from "../../core/design/kinds";
 import { Refusal } from "../../core/refusal";
 import { readDesign } from "../../store/designs";
 import { type Db } from "../../store/open";
@@ -20,7 +20,7 @@ export interface Moment {
 export function readMoment(db: Db): Moment {
   const site = readSite(db);
   if (!site) throw new Refusal("not-found", "There is no site yet: bring one in or load the demo site");
-  const drafts = KINDS.map((kind) => [kind, readDesign(db, "draft", kind)] as const);
+  const drafts = kindIds(site).map((kind) => [kind, readDesign(db, "draft", kind)] as const);
   const now = revision(db);
   return {
     site,

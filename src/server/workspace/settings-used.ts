@@ -1,13 +1,19 @@
 import { limitsOf, type Site, siteConstants, writingOf } from "../../core/design/design";
-import { type TextName } from "../../core/design/kinds";
+import { type Kind, kindOf, type TextName } from "../../core/design/kinds";
 
 /**
  * Settings by what rests on them: each gives a string that is another one where those settings are, for the stamp of what
  * was made with them. What is not named here is read anew each time.
  */
 export const settingsUsed = {
-  /** By a kind's items in memory: how the site writes and the fields that it has itself. */
-  items: (site: Site) => JSON.stringify([writingOf(site), site.formats, [...siteConstants(site)]]),
+  /** By a kind's items in memory: how the site writes, the fields that it has itself, and which kinds are trees. */
+  items: (site: Site, kind: Kind) =>
+    JSON.stringify([
+      writingOf(site),
+      site.formats,
+      [...siteConstants(site)],
+      [kindOf(site, kind)?.isTree, kindOf(site, "category")?.isTree],
+    ]),
   /** By the proof of a text. */
   proof: (site: Site, text: TextName) =>
     JSON.stringify(text === "slug" ? [site.slug, site.language] : limitsOf(site, text)),

@@ -6,6 +6,7 @@ import { type KindData, loadKind, type RefreshedKind } from "./kind-data";
 import { KindRules } from "./kind-rules";
 import { type LineGuard } from "./line-guard";
 import { type Moment } from "./moment";
+import { SiteTrees } from "./kind-tree";
 import { settingsUsed } from "./settings-used";
 import { type WorkWatch } from "./watch";
 
@@ -18,6 +19,8 @@ export interface LoadedKind {
 interface Held extends LoadedKind {
   /** The settings that the items were loaded with. */
   readonly settings: string;
+  /** The tree of categories that the items were placed in. */
+  readonly tree: string | null;
   /** The revision up to which changes were taken in. */
   readonly seen: number;
 }
@@ -31,30 +34,41 @@ export type KindListener = (kind: Kind, loaded: LoadedKind, changed: RefreshedKi
  */
 export class SiteKinds {
   private readonly held = new Map<Kind, Held>();
+  private readonly trees: SiteTrees;
 
   constructor(
     private readonly db: Db,
     private readonly guard: LineGuard,
     private readonly listener: KindListener,
-  ) {}
+  ) {
+    this.trees = new SiteTrees(db);
+  }
 
   /** A kind's items as they are at the moment. */
   at({ site, revision }: Moment, kind: Kind, watch: WorkWatch = {}): LoadedKind {
     const held = this.held.get(kind);
-    const settings = settingsUsed.items(site);
+    const settings = settingsUsed.items(site, kind);
     if (held?.settings === settings) {
       if (held.seen === revision) return held;
-      const refreshed = this.refresh(kind, held, revision);
+      const isPlaced = held.tree === (this.trees.of(site, kind)?.stamp ?? null);
+      const refreshed = isPlaced ? this.refresh(kind, held, revision) : null;
       if (refreshed) return refreshed;
     }
     return this.load(kind, { site, revision }, settings, watch);
   }
 
   private load(kind: Kind, moment: { site: Site; revision: number }, settings: string, watch: WorkWatch): LoadedKind {
-    const data = loadKind(this.db, kind, moment, (share) => {
+    const tree = this.trees.of(moment.site, kind);
+    const data = loadKind(this.db, kind, { ...moment, tree }, (share) => {
       watch.progress?.({ step: "loading", kind, text: null, side: null, share });
     });
-    const loaded = { data, rules: new KindRules(kind, data.items, this.guard), settings, seen: moment.revision };
+    const loaded: Held = {
+      data,
+      rules: new KindRules(kind, data.items, this.guard),
+      settings,
+      tree: tree?.stamp ?? null,
+      seen: moment.revision,
+    };
     this.held.set(kind, loaded);
     this.listener(kind, loaded, null);
     return loaded;
@@ -71,7 +85,7 @@ export class SiteKinds {
     const changed = touched && held.data.refreshed(touched, revision);
     if (!changed) return null;
     const { data, fields } = changed;
-    const next = { data, rules: held.rules.over(data.items, fields), settings: held.settings, seen: revision };
+    const next = { ...held, data, rules: held.rules.over(data.items, fields), seen: revision };
     this.held.set(kind, next);
     this.listener(kind, next, changed);
     return next;

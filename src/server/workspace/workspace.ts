@@ -1,6 +1,6 @@
 import { type KindDesign, limitsOf, type Site } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
-import { KINDS, type ExtraName, type Kind, type TextName } from "../../core/design/kinds";
+import { kindIds, requireKind, type ExtraName, type Kind, type TextName } from "../../core/design/kinds";
 import { type Robots, readRobots } from "../../core/design/robots";
 import { Vocabulary } from "../../core/keywords/place";
 import { type From } from "../../core/proof/text-proof";
@@ -112,6 +112,7 @@ export class Workspace {
 
   /** A kind's items, loaded once; later only what changed of them is taken in. */
   data(kind: Kind, watch: WorkWatch = {}): KindData {
+    requireKind(this.site(), kind);
     return this.kinds.at(this.moment, kind, watch).data;
   }
 
@@ -121,7 +122,7 @@ export class Workspace {
 
   /** Every board kind that has items. */
   kindsWithPages(watch: WorkWatch = {}): Kind[] {
-    return KINDS.filter((kind) => this.data(kind, watch).ids.length > 0);
+    return kindIds(this.site()).filter((kind) => this.data(kind, watch).ids.length > 0);
   }
 
   /** The proof of one text of a kind under a design. */

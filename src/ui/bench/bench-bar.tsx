@@ -1,14 +1,14 @@
 "use client";
 import { useRouter } from "../shell/site-path";
 import { toast } from "sonner";
-import { kindWord, type Kind } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import { type WorkProgress } from "../../server/workspace/watch";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import type { SaveState } from "../shell/draft-saver";
 import { counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { hasUnkept, useSite } from "../shell/site-context";
-import { progressLine } from "../shell/working";
+import { hasUnkept, useSite, useKindWord } from "../shell/site-context";
+import { progressLine } from "../shell/progress-words";
 import { DraftsMenu } from "./drafts-menu";
 
 /** How far the proof is, where the draft stands, and where it goes from here. */
@@ -29,6 +29,7 @@ export function BenchBar({
   /** What is said where nothing is under way. */
   words: string;
 }) {
+  const kindWord = useKindWord();
   const router = useRouter();
   const { state, keep } = useSite();
   const isKept = !hasUnkept(state, kind) && saved === "stored";
@@ -79,11 +80,12 @@ function BarState({
   draft: string;
   saved: SaveState;
 }) {
+  const { state } = useSite();
   const share = progress ? Math.round(progress.share * 100) : 0;
   return (
     <>
       <span className="narrow min-w-0 truncate text-[12px] text-bar-soft" role="status" data-draft={saved}>
-        {progress ? progressLine(progress) : loading ? "Proving …" : words}
+        {progress ? progressLine(state.site, progress) : loading ? "Proving …" : words}
         <span className="mx-2">·</span>
         {draft}
       </span>

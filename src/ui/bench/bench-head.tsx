@@ -1,8 +1,9 @@
 "use client";
 import { type ReactNode } from "react";
-import { type Kind, kindWord } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import { type Robots, ROBOTS } from "../../core/design/robots";
 import { count } from "../shell/format";
+import { useKindWord } from "../shell/site-context";
 
 /** Above the lines: whose they are, the robots setting that goes with them, and what can be put into them. */
 export function BenchHead({
@@ -18,7 +19,7 @@ export function BenchHead({
   kind: Kind;
   /** The kinds to choose from. */
   kinds: readonly Kind[];
-  counts: Partial<Record<Kind, number>>;
+  counts: Readonly<Record<Kind, number>>;
   onKind: (kind: Kind) => void;
   /** `base`, or the id of the rule whose lines are shown. */
   owner: string;
@@ -26,6 +27,7 @@ export function BenchHead({
   onRobots: (robots: Robots | null) => void;
   children: ReactNode;
 }) {
+  const kindWord = useKindWord();
   return (
     <div className="flex flex-wrap items-center gap-x-1 border-b border-hair bg-desk px-3 pt-1.5">
       <div role="tablist" aria-label="Kind of page" className="flex small:flex-wrap">

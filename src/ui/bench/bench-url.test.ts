@@ -1,8 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { KINDS, textsOf } from "../../core/design/kinds";
+import { kindIds, textsOf } from "../../core/design/kinds";
 import { FILTERS, SORTS } from "../../core/proof/order";
-import { type BenchView, readBenchView, writeBenchView } from "./bench-url";
+import { benchCodec, type BenchView } from "./bench-url";
+
+const CODEC = benchCodec(kindIds(null));
 
 const FIRST: BenchView = {
   kind: "product",
@@ -23,22 +25,22 @@ const more = {
   item: fc.option(fc.nat(), { nil: null }),
 };
 const view: fc.Arbitrary<BenchView> = fc
-  .constantFrom(...KINDS.flatMap((kind) => textsOf(kind).map((text) => ({ kind, text }))))
+  .constantFrom(...kindIds(null).flatMap((kind) => textsOf(kind).map((text) => ({ kind, text }))))
   .chain((about) => fc.record({ ...more, kind: fc.constant(about.kind), text: fc.constant(about.text) }));
 
 describe("the Bench in the address bar", () => {
   it("is read as it was written", () => {
     fc.assert(
       fc.property(view, (one) => {
-        expect(readBenchView(new URLSearchParams(writeBenchView(one)))).toEqual(one);
+        expect(CODEC.read(new URLSearchParams(CODEC.write(one)))).toEqual(one);
       }),
       { numRuns: 1000 },
     );
   });
 
   it("is as at first where nothing is said, and says little then", () => {
-    expect(readBenchView(new URLSearchParams())).toEqual(FIRST);
-    expect(writeBenchView(FIRST)).toBe("kind=product&text=title");
+    expect(CODEC.read(new URLSearchParams())).toEqual(FIRST);
+    expect(CODEC.write(FIRST)).toBe("kind=product&text=title");
   });
 
   it.each([
@@ -53,18 +55,21 @@ describe("the Bench in the address bar", () => {
     "item=1.5",
     "rule=",
   ])("takes no notice of %s", (query) => {
-    expect(readBenchView(new URLSearchParams(query))).toEqual(FIRST);
+    expect(CODEC.read(new URLSearchParams(query))).toEqual(FIRST);
   });
 
   it("is of the kind that the site has first, and never of a slug that the home page has not", () => {
-    expect(readBenchView(new URLSearchParams(), "tag").kind).toBe("tag");
-    expect(readBenchView(new URLSearchParams("kind=home&text=slug"))).toMatchObject({ kind: "home", text: "title" });
+    expect(benchCodec(kindIds(null), "tag").read(new URLSearchParams()).kind).toBe("tag");
+    expect(CODEC.read(new URLSearchParams("kind=home&text=slug"))).toMatchObject({
+      kind: "home",
+      text: "title",
+    });
   });
 
   it("never throws, whatever stands there", () => {
     fc.assert(
       fc.property(fc.string(), (query) => {
-        expect(KINDS).toContain(readBenchView(new URLSearchParams(query)).kind);
+        expect(kindIds(null)).toContain(CODEC.read(new URLSearchParams(query)).kind);
       }),
       { numRuns: 1000 },
     );

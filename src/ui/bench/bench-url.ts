@@ -1,12 +1,11 @@
 "use client";
-import { sitePath } from "../shell/site-path";
-import { useSearchParams } from "next/navigation";
-import { useCallback, useMemo } from "react";
-import { isKind, type Kind, type TextName, textsOf } from "../../core/design/kinds";
-import { shownKinds, useSite } from "../shell/site-context";
+import { useMemo } from "react";
+import { type Kind, kindIds, type TextName, TEXTS, textsOf } from "../../core/design/kinds";
 import { type Filter, FILTERS, type Sort, SORTS } from "../../core/proof/order";
+import { shownKinds, useSite } from "../shell/site-context";
+import { anyText, maybeNumber, oneOf, type UrlCodec, urlCodec, useUrlView } from "../shell/url-view";
 
-/** What the address bar holds of the Bench: a link shows a colleague the same thing. */
+/** What the address bar holds of the Bench. */
 export interface BenchView {
   readonly kind: Kind;
   readonly text: TextName;
@@ -20,64 +19,42 @@ export interface BenchView {
   readonly item: number | null;
 }
 
-const DEFAULTS = {
-  kind: "product",
-  text: "title",
-  rule: "base",
-  pages: "own",
-  sort: "widest",
-  filter: "all",
-  search: "",
-  item: null,
-} as const;
-
-function oneOf<T extends string>(list: readonly T[], value: string | null, otherwise: T): T {
-  return list.includes(value as T) ? (value as T) : otherwise;
-}
+const FIRST_KIND = "product";
 
 /**
- * The view that a query string says; what it does not say, or says wrongly, is as at first.
+ * How the Bench stands in the address bar; kind and text always do.
  *
- * @param first the kind where none is said.
+ * @param kinds the site's. @param first the kind where none of them is said.
  */
-export function readBenchView(params: URLSearchParams, first: Kind = DEFAULTS.kind): BenchView {
-  const asked = params.get("kind");
-  const kind = isKind(asked) ? asked : first;
-  const item = params.get("item") ?? "";
+export function benchCodec(kinds: readonly Kind[], first: Kind = FIRST_KIND): UrlCodec<BenchView> {
+  const { read, write } = urlCodec<BenchView>(
+    {
+      kind: oneOf(kinds, first),
+      text: oneOf(TEXTS, "title"),
+      rule: anyText("base"),
+      pages: oneOf(["own", "all"], "own"),
+      sort: oneOf(SORTS, "widest"),
+      filter: oneOf(FILTERS, "all"),
+      search: anyText(),
+      item: maybeNumber,
+    },
+    ["kind", "text"],
+  );
   return {
-    kind,
-    text: oneOf(textsOf(kind), params.get("text"), DEFAULTS.text),
-    rule: params.get("rule") || DEFAULTS.rule,
-    pages: oneOf(["own", "all"], params.get("pages"), DEFAULTS.pages),
-    sort: oneOf(SORTS, params.get("sort"), DEFAULTS.sort),
-    filter: oneOf(FILTERS, params.get("filter"), DEFAULTS.filter),
-    search: params.get("search") ?? "",
-    item: /^\d{1,15}$/.test(item) ? Number(item) : null,
+    write,
+    read: (query) => {
+      const view = read(query);
+      return textsOf(view.kind).includes(view.text) ? view : { ...view, text: "title" };
+    },
   };
-}
-
-/** The query string of a view; kind and text always stand in it, what is as at first is left out. */
-export function writeBenchView(view: BenchView): string {
-  const query = new URLSearchParams();
-  for (const key of ["kind", "text", "rule", "pages", "sort", "filter", "search", "item"] as const) {
-    const value = view[key];
-    if (value !== null && value !== "" && (key === "kind" || key === "text" || value !== DEFAULTS[key]))
-      query.set(key, String(value));
-  }
-  return query.toString();
 }
 
 /** The view in the address bar, and how to change it in place. */
 export function useBenchView(): [BenchView, (change: Partial<BenchView>) => void] {
-  const params = useSearchParams();
   const { state } = useSite();
-  const kinds = shownKinds(state);
-  const first = kinds.includes(DEFAULTS.kind) ? DEFAULTS.kind : kinds[0]!;
-  const view = useMemo(() => readBenchView(params, first), [params, first]);
-  const change = useCallback(
-    (part: Partial<BenchView>) =>
-      window.history.replaceState(null, "", sitePath(`/bench?${writeBenchView({ ...view, ...part })}`)),
-    [view],
-  );
-  return [view, change];
+  const { site } = state;
+  const shown = shownKinds(state);
+  const first = shown.includes(FIRST_KIND) ? FIRST_KIND : shown[0]!;
+  const codec = useMemo(() => benchCodec(kindIds(site), first), [site, first]);
+  return useUrlView("/bench", codec);
 }

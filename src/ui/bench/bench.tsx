@@ -2,11 +2,11 @@
 import { type CSSProperties, type ReactNode, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { linesOf, withLine, withRobots } from "../../core/design/change-rules";
 import { siteSchema } from "../../core/design/design";
-import { kindWord, TEXTS, textsOf } from "../../core/design/kinds";
+import { TEXTS, textsOf } from "../../core/design/kinds";
 import { type FieldUse } from "../../core/design/field-use";
 import { type LineOf, roomOf } from "../proof/local-proof";
 import { counted } from "../shell/format";
-import { pagesStamp, shownKinds, useSite } from "../shell/site-context";
+import { pagesStamp, shownKinds, useSite, useKindWord } from "../shell/site-context";
 import { BenchBar } from "./bench-bar";
 import { BenchHead } from "./bench-head";
 import { useBenchView } from "./bench-url";
@@ -39,6 +39,7 @@ export function Bench() {
 }
 
 function BenchView() {
+  const kindWord = useKindWord();
   const [view, setView] = useBenchView();
   const { state } = useSite();
   const site = state.site;

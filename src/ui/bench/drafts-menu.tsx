@@ -3,16 +3,18 @@ import { useRouter } from "../shell/site-path";
 import { DropdownMenu, Popover } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";
-import { kindWord, type Kind } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import type { NamedDraft } from "../../store/named-drafts";
 import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago } from "../shell/format";
 import { useAfterMenu } from "../shell/after-menu";
 import { MenuItem } from "../shell/menu-item";
+import { useKindWord } from "../shell/site-context";
 
 /** Drafts under names: put the present one aside, or go and compare. */
 export function DraftsMenu({ kind }: { kind: Kind }) {
+  const kindWord = useKindWord();
   const [named, setNamed] = useState<readonly NamedDraft[] | null>(null);
   const [naming, setNaming] = useState(false);
   const { afterMenu, onCloseAutoFocus } = useAfterMenu();

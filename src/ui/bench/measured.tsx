@@ -1,6 +1,5 @@
 "use client";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { kindWord } from "../../core/design/kinds";
 import { type Filter, type Sort } from "../../core/proof/order";
 import type { BenchRow } from "../../server/bench/bench-row";
 import { Histogram } from "../proof/histogram";
@@ -8,7 +7,7 @@ import { type LineOf, roomOf } from "../proof/local-proof";
 import { SLUG_CHARACTER } from "../proof/true-size";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count } from "../shell/format";
-import { useSite } from "../shell/site-context";
+import { useSite, useKindWord } from "../shell/site-context";
 import { BenchRows } from "./bench-rows";
 import { type BenchView } from "./bench-url";
 import { type BenchData } from "./use-bench-data";
@@ -48,6 +47,7 @@ export function Measured(props: {
   /** Opens the page's panel where it does not stand beside the rows. */
   onPanel: (() => void) | null;
 }) {
+  const kindWord = useKindWord();
   const { view, setView, data } = props;
   const { state } = useSite();
   const site = state.site!;

@@ -2,7 +2,7 @@
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { type KindDesign, type Rule } from "../../core/design/design";
-import { type Kind, kindWord, TEXTS } from "../../core/design/kinds";
+import { type Kind, TEXTS } from "../../core/design/kinds";
 import { readCondition, type RawCondition, writeCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
 import type { FieldInfo } from "../../server/bench/field-infos";
@@ -12,7 +12,7 @@ import { count, counted } from "../shell/format";
 import { ConditionEditor } from "../conditions/condition-editor";
 import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";
 import { useCall } from "../shell/queries";
-import { useSite, pagesStamp } from "../shell/site-context";
+import { useSite, pagesStamp, useKindWord } from "../shell/site-context";
 
 /** A rule that is put together in the sheet; `place` is where a new one will stand, from 0. */
 export interface EditedRule {
@@ -108,6 +108,7 @@ function capital(text: string): string {
 }
 
 function Preview({ kind, preview, place }: { kind: Kind; preview: PreviewState; place: number }) {
+  const kindWord = useKindWord();
   if (preview.error !== null) return <p className="text-magenta">{preview.error}</p>;
   if (!preview.answer) return <p className="text-soft">Looking …</p>;
   const { matches, free, total, examples } = preview.answer;

@@ -20,11 +20,12 @@ import { MenuItem } from "../shell/menu-item";
 import { DropdownMenu } from "radix-ui";
 import { type KeyboardEvent, type ReactNode, useRef } from "react";
 import { type KindDesign, type Rule } from "../../core/design/design";
-import { type Kind, kindWord, type TextName } from "../../core/design/kinds";
+import { type Kind, type TextName } from "../../core/design/kinds";
 import { readCondition } from "../../core/rules/condition";
 import { type RuleReport, type RulesReport } from "../../core/rules/report";
 import { conditionWords } from "../../core/rules/words";
 import { count, counted } from "../shell/format";
+import { useKindWord } from "../shell/site-context";
 
 /** What can be done to a rule from its card. */
 export interface RuleActions {
@@ -47,6 +48,7 @@ export function RulesPanel(props: {
   onChoose: (owner: string) => void;
   actions: RuleActions;
 }) {
+  const kindWord = useKindWord();
   const { kind, text, design, report, total, chosen, actions } = props;
   const list = useRef<HTMLDivElement>(null);
   const sensors = useSensors(

@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { baseDesign, type KindDesign } from "../../core/design/design";
 import type { SiteState } from "../../server/site/site-state";
 import type { StoredDesign } from "../../store/designs";
-import { KINDS } from "../../core/design/kinds";
+import { kindIds } from "../../core/design/kinds";
 import { SiteProvider } from "../shell/site-context";
 import { useDraft } from "./use-draft";
 
@@ -52,7 +52,7 @@ const json = (body: unknown, status: number) =>
 let server: Server;
 
 function openBench() {
-  const drafts = Object.fromEntries(KINDS.map((kind) => [kind, server.stored])) as SiteState["drafts"];
+  const drafts = Object.fromEntries(kindIds(null).map((kind) => [kind, server.stored])) as SiteState["drafts"];
   const initial: SiteState = {
     site: null,
     counts: {},

@@ -2,19 +2,20 @@
 import Link from "../shell/link";
 import { useRouter } from "../shell/site-path";
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
-import { KINDS, EXTRAS, kindWord, type TextName, TEXTS, textsOf, type Kind } from "../../core/design/kinds";
+import { kindIds, kindOf, EXTRAS, type TextName, TEXTS, textsOf, type Kind } from "../../core/design/kinds";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
 import { roomOf } from "../proof/local-proof";
 import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
-import { hasUnkept, linesOfKind, shownKinds, siteStamp, useSite } from "../shell/site-context";
+import { SinglePageCells } from "./single-page";
+import { draftOf, hasUnkept, linesOfKind, shownKinds, siteStamp, useSite, useKindWord } from "../shell/site-context";
 import { ExtraTexts } from "./extra-texts";
 import { FirstLines } from "./first-lines";
 import { nextStep, NextStepLine } from "./next-step";
 import { Trouble } from "../shell/trouble";
-import { progressLine } from "../shell/working";
+import { progressLine } from "../shell/progress-words";
 import type { CallResult } from "../../server/api/contract";
 import { useCall } from "../shell/queries";
 
@@ -28,8 +29,8 @@ export function Board() {
   const router = useRouter();
   const { answer: kinds, error, progress, retry } = useCall("bench.board", {}, siteStamp(state));
   const switchedOn = EXTRAS.filter((extra) => state.site?.extras[extra]);
-  const pages = KINDS.reduce((sum, kind) => sum + (state.counts[kind] ?? 0), 0);
-  const lines = KINDS.reduce((sum, kind) => sum + linesOfKind(state, kind), 0);
+  const pages = Object.values(state.counts).reduce((sum, count) => sum + count, 0);
+  const lines = kindIds(state.site).reduce((sum, kind) => sum + linesOfKind(state, kind), 0);
   const changes =
     kinds?.reduce((sum, kind) => sum + TEXTS.reduce((s, text) => s + kind.texts[text].draft.changed, 0), 0) ?? 0;
   const run = state.lastRun;
@@ -41,7 +42,7 @@ export function Board() {
   const onKeyDown = (event: KeyboardEvent<HTMLDivElement>) => {
     const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 3, ArrowUp: -3 }[event.key];
     if (step === undefined) return;
-    const cells = [...event.currentTarget.querySelectorAll<HTMLElement>("a[data-cell]")];
+    const cells = [...event.currentTarget.querySelectorAll<HTMLElement>("[data-cell]")];
     const now = cells.indexOf(document.activeElement as HTMLElement);
     const next = cells[now + step];
     if (next) {
@@ -54,7 +55,7 @@ export function Board() {
     <div className="h-full overflow-auto px-6 pb-5 pt-4 small:px-3">
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
-          {progress ? progressLine(progress) : ""}
+          {progress ? progressLine(state.site, progress) : ""}
         </span>
         <Link href="/lines" className={BAR_ACTION}>
           Lines file
@@ -113,6 +114,7 @@ export function Board() {
 }
 
 function KindRow({ kind, proved, loading }: { kind: Kind; proved: KindProof | null; loading: boolean }) {
+  const kindWord = useKindWord();
   const { state } = useSite();
   const total = state.counts[kind] ?? 0;
   return (
@@ -124,9 +126,13 @@ function KindRow({ kind, proved, loading }: { kind: Kind; proved: KindProof | nu
         <p className="narrow text-soft">{counted(total, "page", "pages")}</p>
         <p className="narrow mt-2 text-[12px] text-soft">{hasUnkept(state, kind) ? "Draft not kept" : "Kept"}</p>
       </div>
-      {textsOf(kind).map((text) => (
-        <Cell key={text} kind={kind} text={text} proved={proved} loading={loading} empty={total === 0} />
-      ))}
+      {total === 1 && kindOf(state.site, kind)?.isSingle ? (
+        <SinglePageCells kind={kind} />
+      ) : (
+        textsOf(kind).map((text) => (
+          <Cell key={text} kind={kind} text={text} proved={proved} loading={loading} empty={total === 0} />
+        ))
+      )}
       {textsOf(kind).length < TEXTS.length && (
         <p className="narrow border-b border-hair px-3.5 py-3 text-faint">It stays at the site’s own address</p>
       )}
@@ -147,6 +153,7 @@ function Cell({
   loading: boolean;
   empty: boolean;
 }) {
+  const kindWord = useKindWord();
   const { state } = useSite();
   const site = state.site!;
   const [width, setWidth] = useState(330);
@@ -159,7 +166,7 @@ function Cell({
   }, []);
   const room = roomOf(site, text);
   const known = proved?.texts[text];
-  const { design } = state.drafts[kind];
+  const { design } = draftOf(state, kind);
   const line = design.base[text];
   const rules = design.rules.filter((rule) => !rule.off && rule[text]?.trim()).length;
   const shown = room.width * 1.22;

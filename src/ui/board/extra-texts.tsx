@@ -2,12 +2,12 @@
 import { type ProvedExtra } from "../../server/extras/extra-desk";
 import { useId, useMemo, useRef, useState } from "react";
 import { linesOf, type LinesOwner, withLine } from "../../core/design/change-rules";
-import { KINDS, type ExtraName, kindWord, type Kind } from "../../core/design/kinds";
+import { kindIds, type ExtraName, type Kind } from "../../core/design/kinds";
 import { IMAGE_FIELDS } from "../../core/lines/fields";
 import { parseLine } from "../../core/lines/parse";
 import { LineEditor } from "../line-editor/line-editor";
 import { count, counted } from "../shell/format";
-import { siteStamp, pagesStamp, useSite } from "../shell/site-context";
+import { siteStamp, pagesStamp, useSite, useKindWord } from "../shell/site-context";
 import { knownFields } from "../line-editor/line-language";
 import { useCall } from "../shell/queries";
 import { useDraftSaver } from "../shell/use-draft-saver";
@@ -35,14 +35,16 @@ export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
       {extras.map((extra) => (
         <div key={extra} className="mb-4">
           <h2 className="border-b border-key pb-1 font-semibold">{LABELS[extra]}</h2>
-          {KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0).map((kind) => (
-            <ExtraRow
-              key={kind}
-              kind={kind}
-              extra={extra}
-              proved={proved?.find((own) => own.kind === kind)?.extras[extra] ?? null}
-            />
-          ))}
+          {kindIds(state.site)
+            .filter((kind) => (state.counts[kind] ?? 0) > 0)
+            .map((kind) => (
+              <ExtraRow
+                key={kind}
+                kind={kind}
+                extra={extra}
+                proved={proved?.find((own) => own.kind === kind)?.extras[extra] ?? null}
+              />
+            ))}
         </div>
       ))}
     </section>
@@ -50,6 +52,7 @@ export function ExtraTexts({ extras }: { extras: readonly ExtraName[] }) {
 }
 
 function ExtraRow({ kind, extra, proved }: { kind: Kind; extra: ExtraName; proved: ProvedExtra | null }) {
+  const kindWord = useKindWord();
   const { state } = useSite();
   const { saver, view } = useDraftSaver(kind);
   const { rules } = view.design;

@@ -1,17 +1,18 @@
 "use client";
 import { useState } from "react";
-import { kindWord, type TextName } from "../../core/design/kinds";
+import { type TextName } from "../../core/design/kinds";
 import { LineText } from "../proof/line-text";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import { counted } from "../shell/format";
 import { useCall } from "../shell/queries";
-import { pagesStamp, useSite } from "../shell/site-context";
+import { pagesStamp, useSite, useKindWord } from "../shell/site-context";
 
 const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 
 /** First lines for each kind, of what its pages have, with the reason for each; taken as drafts, which can be changed like any. */
 export function FirstLines({ onClose }: { onClose: () => void }) {
+  const kindWord = useKindWord();
   const { state, refresh } = useSite();
   const { answer: proposed, error } = useCall("designs.propose", {}, pagesStamp(state));
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());

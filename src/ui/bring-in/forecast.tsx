@@ -2,9 +2,9 @@
 import { useEffect, useState } from "react";
 import type { Foreseen } from "../../server/exchange/foresee";
 import type { CallInput } from "../../server/api/contract";
-import { kindWord } from "../../core/design/kinds";
 import { call, isAborted, wordsOf } from "../shell/api";
 import { count, counted, listed } from "../shell/format";
+import { useKindWord } from "../shell/site-context";
 
 type Mapping = CallInput<"exchange.foresee">["mapping"];
 
@@ -103,6 +103,7 @@ function Missing({
   areAll: boolean;
   onAreAll: (areAll: boolean) => void;
 }) {
+  const kindWord = useKindWord();
   const names = listed(kinds.map((kind) => kindWord(kind, 2)));
   return (
     <p className="mt-1 flex flex-wrap items-baseline gap-x-5">

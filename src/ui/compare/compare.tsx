@@ -1,20 +1,20 @@
 "use client";
 import { type WorkProgress } from "../../server/workspace/watch";
 import Link from "../shell/link";
-import { useSearchParams } from "next/navigation";
-import { sitePath, useRouter } from "../shell/site-path";
-import { Suspense, useCallback, useEffect, useState } from "react";
+import { anyText, oneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { useRouter } from "../shell/site-path";
+import { Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
-import { kindWord, type TextName, TEXTS, type Kind, isKind } from "../../core/design/kinds";
+import { type TextName, TEXTS, type Kind, kindIds } from "../../core/design/kinds";
 import type { Comparison } from "../../server/bench/compare";
 import { roomOf } from "../proof/local-proof";
 import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago, counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { shownKinds, siteStamp, useSite } from "../shell/site-context";
+import { shownKinds, siteStamp, useSite, useKindWord } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
-import { progressLine } from "../shell/working";
+import { progressLine } from "../shell/progress-words";
 import { ComparedItems } from "./compared-items";
 import { Figures } from "./figures";
 import type { NamedDraft } from "../../store/named-drafts";
@@ -33,22 +33,20 @@ export function Compare() {
 
 const NO_DRAFTS: readonly NamedDraft[] = [];
 
+/** How a comparison stands in the address bar: `a` and `b` are the designs that are compared. */
+const compareCodec = (kinds: readonly Kind[], first: Kind) =>
+  urlCodec<{ kind: Kind; text: TextName; a: string; b: string }>(
+    { kind: oneOf(kinds, first), text: oneOf(TEXTS, "title"), a: anyText("kept"), b: anyText("draft") },
+    ["kind", "text", "a", "b"],
+  );
+
 function CompareView() {
-  const params = useSearchParams();
+  const kindWord = useKindWord();
   const router = useRouter();
   const { state, setDraft } = useSite();
-  const asked = params.get("kind");
-  const kind: Kind = isKind(asked) ? asked : "product";
-  const text = TEXTS.find((name) => name === params.get("text")) ?? "title";
-  const a = params.get("a") ?? "kept";
-  const b = params.get("b") ?? "draft";
-  const set = useCallback(
-    (part: Record<string, string>) => {
-      const query = new URLSearchParams({ kind, text, a, b, ...part });
-      window.history.replaceState(null, "", sitePath(`/compare?${query}`));
-    },
-    [kind, text, a, b],
-  );
+  const first = shownKinds(state)[0]!;
+  const codec = useMemo(() => compareCodec(kindIds(state.site), first), [state.site, first]);
+  const [{ kind, text, a, b }, set] = useUrlView("/compare", codec);
   const [forgotten, setForgotten] = useState(0);
   const named = useCall("designs.named", { kind }, `${siteStamp(state)} ${forgotten}`).answer ?? NO_DRAFTS;
   const { comparison, progress, error, more, retry } = useComparison(kind, text, a, b);
@@ -111,7 +109,7 @@ function CompareView() {
     <div className="desk [--columns:360px_minmax(0,1fr)]">
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
-          {progress ? progressLine(progress) : ""}
+          {progress ? progressLine(state.site, progress) : ""}
         </span>
         <Link href={`/bench?kind=${kind}&text=${text}`} className={BAR_ACTION}>
           Back to the Bench

@@ -59,8 +59,8 @@ export function builtInColumns(site: Site, look: Look): ItemColumn[] {
       width: 90,
       sort: null,
       edits: null,
-      cell: ({ item }) => <span className="text-soft">{kindWord(item.kind, 1)}</span>,
-      copy: ({ kind }) => kindWord(kind, 1),
+      cell: ({ item }) => <span className="text-soft">{kindWord(site, item.kind, 1)}</span>,
+      copy: ({ kind }) => kindWord(site, kind, 1),
     },
     {
       id: "keyword",

@@ -66,29 +66,30 @@ export function EditPanel({
   const fields = FIELDS_FOR[way].filter((one) => one !== "keywords" || state.site?.extras.keywords);
   const field = fields.includes(chosenField) ? chosenField : fields[0]!;
   const [value, setValue] = useState(start.way === "set" ? start.pasted : "");
-  const [robots, setRobots] = useState<string>(ROBOTS[1]);
+  const [clears, setClears] = useState(false);
+  // Nothing is done that nobody asked for: a setting, and what becomes of texts by hand, are chosen.
+  const [robots, setRobots] = useState("");
   const [find, setFind] = useState({ find: "", replace: "", matchCase: false, wholeWords: false, pattern: false });
   const [pasted, setPasted] = useState(start.pasted);
-  const [hold, setHold] = useState(false);
+  const [hold, setHold] = useState<boolean | null>(null);
   const [busy, setBusy] = useState(false);
   const action = useMemo((): EditAction | null => {
     switch (way) {
       case "set":
-        return field === "robots"
-          ? { type: "set", field, value: robots }
-          : value.trim() === "" && field !== "keyword"
-            ? null
-            : { type: "set", field, value };
+        if (field === "robots") return robots === "" ? null : { type: "set", field, value: robots };
+        if (field === "keyword" && clears) return { type: "set", field, value: "" };
+        return value.trim() === "" ? null : { type: "set", field, value };
       case "replace":
         return find.find === "" ? null : { type: "replace", field: field as "title", ...find };
       case "paste":
         return pasted.trim() === "" ? null : { type: "paste", field, values: pastedValues(pasted) };
       case "let-go":
-        return hold && field !== "robots" && field !== "keywords"
+        if (hold === null || (hold && isNeverHeld(field))) return null;
+        return hold && !isNeverHeld(field)
           ? { type: "hold", field: field as "title" }
           : { type: "let-go", field: field as "title" };
     }
-  }, [way, field, value, robots, find, pasted, hold]);
+  }, [way, field, value, clears, robots, find, pasted, hold]);
   const { plan, error } = usePlan(choice, action);
   const check = (key: "matchCase" | "wholeWords" | "pattern", label: string) => (
     <label className="flex items-center gap-1.5">
@@ -151,6 +152,9 @@ export function EditPanel({
           <label className="mt-2 block">
             <span className="text-[12px] text-soft">Setting</span>
             <select value={robots} onChange={(event) => setRobots(event.target.value)} className={INPUT}>
+              <option value="" disabled>
+                Choose one
+              </option>
               {ROBOTS.map((one) => (
                 <option key={one}>{one}</option>
               ))}
@@ -160,9 +164,21 @@ export function EditPanel({
         {way === "set" && field !== "robots" && (
           <label className="mt-2 block">
             <span className="text-[12px] text-soft">
-              {field === "keyword" ? "Keyword of them all; empty to clear it" : "Text by hand of them all"}
+              {field === "keyword" ? "Keyword of them all" : "Text by hand of them all"}
             </span>
-            <input autoFocus value={value} onChange={(event) => setValue(event.target.value)} className={INPUT} />
+            <input
+              autoFocus
+              value={value}
+              disabled={field === "keyword" && clears}
+              onChange={(event) => setValue(event.target.value)}
+              className={`${INPUT} disabled:bg-raised disabled:text-faint`}
+            />
+          </label>
+        )}
+        {way === "set" && field === "keyword" && (
+          <label className="mt-1.5 flex items-center gap-1.5">
+            <input type="checkbox" checked={clears} onChange={(event) => setClears(event.target.checked)} /> Clear it:
+            they have none then
           </label>
         )}
         {way === "replace" && (
@@ -221,7 +237,7 @@ export function EditPanel({
                   type="radio"
                   name="hand"
                   checked={hold === which}
-                  disabled={which && (field === "robots" || field === "keywords")}
+                  disabled={which && isNeverHeld(field)}
                   onChange={() => setHold(which)}
                 />{" "}
                 {label}
@@ -257,6 +273,11 @@ export function EditPanel({
       </div>
     </aside>
   );
+}
+
+/** Whether what the drafts make of it cannot be held as a text by hand. */
+function isNeverHeld(field: Field): boolean {
+  return field === "robots" || field === "keywords";
 }
 
 function Plan({ plan }: { plan: PlannedEdit }) {

@@ -1,14 +1,13 @@
 "use client";
 import { useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
-import { kindWord } from "../../core/design/kinds";
 import type { CallInput } from "../../server/api/contract";
 import type { GonePage } from "../../store/gone";
 import { PLAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import { ago, count, counted } from "../shell/format";
 import Link from "../shell/link";
-import { useSite } from "../shell/site-context";
+import { useSite, useKindWord } from "../shell/site-context";
 
 type Chosen = CallInput<"items.bringBack">["pages"];
 
@@ -136,6 +135,7 @@ export function GonePages() {
 }
 
 function GoneRow({ page, chosen, onToggle }: { page: GonePage; chosen: boolean; onToggle: (id: number) => void }) {
+  const kindWord = useKindWord();
   const name = page.name || page.title || (page.key ?? "");
   return (
     <tr className="border-b border-hair align-top hover:bg-raised">

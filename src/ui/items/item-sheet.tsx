@@ -7,7 +7,7 @@ import { type FoundText } from "../../core/checks/check-text";
 import { type FindingId } from "../../core/checks/findings";
 import { linesOf } from "../../core/design/change-rules";
 import { limitsOf, type Site } from "../../core/design/design";
-import { kindWord, type TextName, TEXTS, isKind, type Kind } from "../../core/design/kinds";
+import { type TextName, TEXTS, kindOf, type Kind } from "../../core/design/kinds";
 import { fitsSurface } from "../../core/measure/wrap";
 import { charCount } from "../../core/proof/values";
 import { parseLine } from "../../core/lines/parse";
@@ -18,7 +18,7 @@ import { ResultPreview, TabPreview } from "../proof/result-preview";
 import { Why } from "../proof/why";
 import { PLAIN_ACTION } from "../shell/actions";
 import { ago, when } from "../shell/format";
-import { useSite } from "../shell/site-context";
+import { draftOf, useSite, useKindWord } from "../shell/site-context";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
 import { SheetExtras } from "./sheet-extras";
 import type { EditAction } from "../../server/edits/plan-edit";
@@ -42,6 +42,7 @@ export function ItemSheet({
   onEdit: (choice: Choice, action: EditAction) => Promise<boolean>;
   onClose: () => void;
 }) {
+  const kindWord = useKindWord();
   const [kind, id] = item.split("-");
   const asked = useCall("items.sheet", { kind: kind as Kind, id: Number(id) }, stamp);
   const sheet = asked.answer;
@@ -155,7 +156,7 @@ function Surfaces({ sheet, site }: { sheet: WholeSheet; site: Site }) {
 
 function Texts({ sheet, site }: { sheet: WholeSheet; site: Site }) {
   const { state } = useSite();
-  const design = isKind(sheet.kind) ? state.drafts[sheet.kind].design : null;
+  const design = kindOf(state.site, sheet.kind) ? draftOf(state, sheet.kind).design : null;
   const proofs = useMemo(
     () =>
       design

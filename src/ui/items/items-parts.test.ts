@@ -2,12 +2,15 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
 import { chosenCount, isChosen, tickOf, within, withPlace, withStretch } from "./chosen-places";
-import { FIRST_COLUMNS, type ItemsView, queryOf, readItemsView, writeItemsView } from "./items-url";
+import { kindIds } from "../../core/design/kinds";
+import { FIRST_COLUMNS, itemsCodec, type ItemsView, queryOf } from "./items-url";
 import { type ListedItem } from "../../server/items/listed-item";
 import { DEMO_SITE } from "../../demo/site";
 import { builtInColumns, fieldColumn } from "./columns";
 import { linesOf } from "./list-lines";
 import { pastedValues } from "./pasted";
+
+const CODEC = itemsCodec(kindIds(null));
 
 describe("chosen places", () => {
   it("are those that were taken in and not left out since, in as few stretches as there can be", () => {
@@ -133,18 +136,18 @@ describe("a view in the address bar", () => {
   it("is read as it was written", () => {
     fc.assert(
       fc.property(view, (own) => {
-        expect(readItemsView(new URLSearchParams(writeItemsView(own)))).toEqual(own);
+        expect(CODEC.read(new URLSearchParams(CODEC.write(own)))).toEqual(own);
       }),
       { numRuns: 1000 },
     );
   });
 
   it("is as at first where nothing is said, or nothing that can be understood", () => {
-    const first = readItemsView(new URLSearchParams());
-    expect(writeItemsView(first)).toBe("");
+    const first = CODEC.read(new URLSearchParams());
+    expect(CODEC.write(first)).toBe("");
     expect(first.columns).toEqual(FIRST_COLUMNS);
     expect(
-      readItemsView(
+      CODEC.read(
         new URLSearchParams(
           "kind=planet&findings=title.no-such+__proto__.x&where={&sort=sideways&group=x&look=y&difference=z&mark=q",
         ),

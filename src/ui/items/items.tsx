@@ -10,7 +10,8 @@ import { counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
 import { siteStamp, useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
-import { progressLine, Working } from "../shell/working";
+import { progressLine } from "../shell/progress-words";
+import { Working } from "../shell/working";
 import { Asked } from "./asked";
 import { CellEditor, type Editing } from "./cell-editor";
 import { ChosenBar } from "./chosen-bar";
@@ -144,7 +145,11 @@ function ItemsDesk() {
     >
       <BarSlot>
         <span className="narrow text-[12px] text-bar-soft" role="status">
-          {data.progress ? progressLine(data.progress) : first ? FIRST_LOOK : counted(data.total, "page", "pages")}
+          {data.progress
+            ? progressLine(state.site, data.progress)
+            : first
+              ? FIRST_LOOK
+              : counted(data.total, "page", "pages")}
         </span>
         <UndoButtons edits={edits} />
       </BarSlot>

@@ -1,11 +1,11 @@
 "use client";
+import { kindIds } from "../../core/design/kinds";
 import { useAfterMenu } from "../shell/after-menu";
 import { Check, ChevronDown } from "lucide-react";
 import { DropdownMenu, Popover } from "radix-ui";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";
-import { kindWord } from "../../core/design/kinds";
 import { readCondition, writeCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
 import type { FieldInfo } from "../../server/bench/field-infos";
@@ -16,12 +16,12 @@ import { ConditionEditor } from "../conditions/condition-editor";
 import { PLAIN_ACTION } from "../shell/actions";
 import { MENU, MenuItem } from "../shell/menu-item";
 import { builtInColumns, fieldColumn } from "./columns";
-import { FIRST_COLUMNS, type ItemsView, readItemsView, writeItemsView } from "./items-url";
+import { FIRST_COLUMNS, itemsCodec, type ItemsView } from "./items-url";
 import { useRouter } from "../shell/site-path";
 import { count } from "../shell/format";
 import { TakeOutDialog } from "./take-out";
 import { useCall } from "../shell/queries";
-import { useSite, pagesStamp, shownKinds } from "../shell/site-context";
+import { useSite, pagesStamp, shownKinds, useKindWord } from "../shell/site-context";
 import { call } from "../shell/api";
 
 /** Not a state of a page in the list: those that are gone have a list of their own. */
@@ -49,6 +49,7 @@ interface Tools {
 
 /** Which pages are in the list, how they are put together, and what is shown of each. */
 export function ListTools({ view, onView, site, total }: Tools & { site: Site; total: number }) {
+  const kindWord = useKindWord();
   const [isTaking, setTaking] = useState(false);
   const fields = useFields(view.kind);
   const { state } = useSite();
@@ -304,13 +305,16 @@ function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; field
 }
 
 function ViewsTool({ view, onView }: Tools) {
+  const { state } = useSite();
   const [views, setViews] = useState<readonly NamedView[] | null>(null);
   const [naming, setNaming] = useState(false);
   const { afterMenu, onCloseAutoFocus } = useAfterMenu();
   const failed = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
   const load = () => void call("items.views", {}).then(setViews).catch(failed);
-  const query = writeItemsView({ ...view, item: "" });
-  const open = (own: NamedView) => onView({ ...readItemsView(new URLSearchParams(own.query)), item: "" });
+  const { site } = state;
+  const codec = useMemo(() => itemsCodec(kindIds(site)), [site]);
+  const query = codec.write({ ...view, item: "" });
+  const open = (own: NamedView) => onView({ ...codec.read(new URLSearchParams(own.query)), item: "" });
   return (
     <Popover.Root open={naming} onOpenChange={setNaming}>
       <Popover.Anchor className="contents">

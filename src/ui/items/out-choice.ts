@@ -1,3 +1,4 @@
+import type { CallInput } from "../../server/api/contract";
 import { z } from "zod";
 import { type ItemQuery } from "../../core/items/query";
 import { OUT_COLUMNS, OUT_FORMATS, OUT_SHAPES, type OutColumn } from "../../core/items/taken-out";
@@ -58,7 +59,8 @@ export function namesOf({ shape, columns: all }: OutChoice): {
 }
 
 /** What the server is asked for, as JSON. */
-export function outQuery(choice: OutChoice, query: ItemQuery): string {
+export function outQuery(choice: OutChoice, query: ItemQuery): CallInput<"exchange.takeOutPages"> {
   const { columns: _all, ...how } = choice;
-  return JSON.stringify({ ...how, query: { ...query, group: null }, columns: namesOf(choice).columns });
+  const asked = { ...how, query: { ...query, group: null }, columns: namesOf(choice).columns };
+  return asked as CallInput<"exchange.takeOutPages">;
 }

@@ -1,6 +1,7 @@
 "use client";
 import { Dialog } from "radix-ui";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
+import type { CallInput } from "../../server/api/contract";
 import {
   OUT_COLUMNS,
   OUT_FORMATS,
@@ -10,7 +11,8 @@ import {
   type OutShape,
 } from "../../core/items/taken-out";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
-import { counted } from "../shell/format";
+import { call, wordsOf } from "../shell/api";
+import { count, counted } from "../shell/format";
 import { sitePath } from "../shell/site-path";
 import { browserStorage } from "../shell/site-storage";
 import { type ItemsView, queryOf } from "./items-url";
@@ -29,9 +31,14 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
   const change = (part: Partial<OutChoice>) => setChoice((old) => ({ ...old, ...part }));
   const chosen = choice.columns[choice.shape];
   const wrong = namesOf(choice).wrong;
-  const take = () => {
+  const { making, pages, error, make } = useMaking();
+  const take = async () => {
     browserStorage()?.setItem(KEPT, JSON.stringify(choice));
-    window.location.assign(sitePath(`/api/out/pages?asked=${encodeURIComponent(outQuery(choice, queryOf(view)))}`));
+    const made = await make(outQuery(choice, queryOf(view)));
+    if (made === null) return;
+    window.location.assign(
+      sitePath(`/api/out/pages?${new URLSearchParams({ made, shape: choice.shape, format: choice.format })}`),
+    );
     onClose();
   };
   const put = (column: OutColumn, name: string | null) => {
@@ -49,7 +56,7 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
           <form
             onSubmit={(event) => {
               event.preventDefault();
-              if (wrong === null) take();
+              if (wrong === null && !making) void take();
             }}
           >
             <Dialog.Title className="text-[18px] font-bold">
@@ -100,17 +107,20 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
                 ))}
               </div>
             </fieldset>
-            {wrong && (
+            {(wrong ?? error) && (
               <p role="alert" className="mt-3 text-magenta">
-                {wrong}
+                {wrong ?? error}
               </p>
             )}
-            <div className="mt-5 flex gap-2">
-              <button type="submit" className={MAIN_ACTION} disabled={wrong !== null}>
+            <p role="status" className="mt-3 h-5 text-soft">
+              {making && `Writing the file: ${count(Math.min(pages, total))} of ${counted(total, "page", "pages")} …`}
+            </p>
+            <div className="mt-2 flex gap-2">
+              <button type="submit" className={MAIN_ACTION} disabled={wrong !== null || making}>
                 Take out
               </button>
               <button type="button" className={PLAIN_ACTION} onClick={onClose}>
-                Cancel
+                {making ? "Stop" : "Cancel"}
               </button>
               <button type="button" className={`${PLAIN_ACTION} ml-auto`} onClick={() => setChoice(FIRST_OUT)}>
                 As at first
@@ -121,6 +131,32 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** Has the server make a file; closing the dialog stops it. */
+function useMaking() {
+  const [making, setMaking] = useState(false);
+  const [pages, setPages] = useState(0);
+  const [error, setError] = useState<string | null>(null);
+  const under = useRef<AbortController | null>(null);
+  useEffect(() => () => under.current?.abort(), []);
+  /** @returns the file's token; `null` where none was made. */
+  const make = async (asked: CallInput<"exchange.takeOutPages">): Promise<string | null> => {
+    setMaking(true);
+    setPages(0);
+    setError(null);
+    const gone = (under.current = new AbortController());
+    const onProgress = (done: never) => setPages(done);
+    try {
+      return (await call("exchange.takeOutPages", asked, { signal: gone.signal, onProgress })).token;
+    } catch (e) {
+      if (!gone.signal.aborted) setError(wordsOf(e));
+      return null;
+    } finally {
+      setMaking(false);
+    }
+  };
+  return { making, pages, error, make };
 }
 
 function Choices<T extends string>({

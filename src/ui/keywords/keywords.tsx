@@ -1,6 +1,5 @@
 "use client";
-import { sitePath } from "../shell/site-path";
-import { useSearchParams } from "next/navigation";
+import { anyText, oneOf, urlCodec, useUrlView } from "../shell/url-view";
 import { Suspense, useState } from "react";
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
 import { BAR_ACTION } from "../shell/actions";
@@ -21,6 +20,15 @@ const TABS = [
 ] as const;
 export type KeywordsTab = (typeof TABS)[number][0];
 
+const VIEW = urlCodec<{ tab: KeywordsTab; show: Coverage; search: string }>({
+  tab: oneOf(
+    TABS.map(([name]) => name),
+    "coverage",
+  ),
+  show: oneOf(COVERAGE, "all"),
+  search: anyText(),
+});
+
 /** Keywords over the whole site: where they stand, who has which, who should have which, who competes. */
 export function Keywords() {
   return (
@@ -37,21 +45,10 @@ function Screen() {
 
 function Desk() {
   const { state } = useSite();
-  const params = useSearchParams();
   const edits = useEdits();
   const [lists, setLists] = useState(0);
   const [bringing, setBringing] = useState(false);
-  const tab = TABS.find(([name]) => name === params.get("tab"))?.[0] ?? "coverage";
-  const show = COVERAGE.find((name) => name === params.get("show")) ?? "all";
-  const search = params.get("search") ?? "";
-  const put = (change: Record<string, string>) => {
-    const next = new URLSearchParams(window.location.search);
-    for (const [key, value] of Object.entries(change)) {
-      if (value === "" || value === "all" || value === "coverage") next.delete(key);
-      else next.set(key, value);
-    }
-    window.history.replaceState(null, "", sitePath(`/keywords?${next}`));
-  };
+  const [{ tab, show, search }, put] = useUrlView("/keywords", VIEW);
   const stamp = `${siteStamp(state)} ${lists}`;
   const matrix = useCall("keywords.matrix", {}, stamp);
   return (

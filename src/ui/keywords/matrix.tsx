@@ -2,12 +2,13 @@
 import Link from "../shell/link";
 import { useState } from "react";
 import { type Side } from "../../core/checks/findings";
-import { kindWord } from "../../core/design/kinds";
 import { type Place, PLACE_FINDINGS, PLACES } from "../../core/keywords/places";
 import type { MatrixRow } from "../../server/keywords/keyword-desk";
 import { count } from "../shell/format";
-import { progressLine, Working } from "../shell/working";
+import { progressLine } from "../shell/progress-words";
+import { Working } from "../shell/working";
 import { type Called } from "../shell/queries";
+import { useKindWord, useSite } from "../shell/site-context";
 
 const FIRST_LOOK = "Looking through every page …";
 
@@ -41,6 +42,8 @@ function percent(there: number, all: number): number {
 
 /** Where keywords stand over the whole set: kinds by places, each cell the way to the pages whose keyword is not there. */
 export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
+  const kindWord = useKindWord();
+  const { state } = useSite();
   const [side, setSide] = useState<Side>("draft");
   const rows = asked.answer;
   return (
@@ -74,7 +77,7 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
           ))}
         </div>
         <span role="status" className="ml-auto text-[12px] text-soft">
-          {asked.error ?? (asked.progress ? progressLine(asked.progress) : rows ? "" : FIRST_LOOK)}
+          {asked.error ?? (asked.progress ? progressLine(state.site, asked.progress) : rows ? "" : FIRST_LOOK)}
         </span>
       </div>
       <table className="w-full small:min-w-[800px] border-separate border-spacing-x-1.5 border-spacing-y-1.5 text-center">

@@ -1,14 +1,14 @@
 "use client";
 import { useState } from "react";
-import { type Kind, kindWord } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import { type Evidence } from "../../core/keywords/suggest";
 import type { Suggestion } from "../../server/keywords/keyword-desk";
 import { PLAIN_ACTION } from "../shell/actions";
 import { type Edits, type MadeEdit } from "../shell/edits";
-import { shownKinds, useSite } from "../shell/site-context";
+import { shownKinds, useSite, useKindWord } from "../shell/site-context";
 import { count, counted, listed } from "../shell/format";
 import { Tick } from "../shell/tick";
-import { progressLine } from "../shell/working";
+import { progressLine } from "../shell/progress-words";
 import { call } from "../shell/api";
 import { PageLink } from "./page-link";
 import type { CallResult } from "../../server/api/contract";
@@ -31,6 +31,7 @@ function evidenceWords(evidence: readonly Evidence[]): string {
 
 /** A keyword for each page that has none, with the reason for it; taken one by one, the chosen, or all. */
 export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
+  const kindWord = useKindWord();
   const [kind, setKind] = useState<Kind | "all">("all");
   const { state } = useSite();
   const [chosen, setChosen] = useState<ReadonlyMap<string, Suggestion>>(new Map());
@@ -71,7 +72,7 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
         <span role="status" className="text-soft">
           {error ??
             (progress
-              ? progressLine(progress)
+              ? progressLine(state.site, progress)
               : answer
                 ? `${counted(answer.without, "page has", "pages have")} no keyword; ${count(answer.total)} can have one, ${count(answer.listed)} of the list`
                 : "Weighing the words of every page …")}

@@ -3,14 +3,14 @@ import Link, { FileLink } from "../shell/link";
 import { type DragEvent, useState } from "react";
 import { toast } from "sonner";
 import { type Difference } from "../../core/design/difference";
-import { type Kind, kindWord } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import type { LinesFileReview } from "../../server/exchange/exchange-lines";
 import { LineText } from "../proof/line-text";
 import { call } from "../shell/api";
 import { BAR_ACTION, MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { useSite } from "../shell/site-context";
+import { useSite, useKindWord } from "../shell/site-context";
 import { Tick } from "../shell/tick";
 
 interface Chosen {
@@ -21,6 +21,7 @@ interface Chosen {
 
 /** The whole design as a file: taken out, and brought in with what it would change shown first. */
 export function LinesFile() {
+  const kindWord = useKindWord();
   const { refresh } = useSite();
   const [chosen, setChosen] = useState<Chosen | null>(null);
   const [site, setSite] = useState(false);
@@ -156,6 +157,7 @@ export function LinesFile() {
 }
 
 function Review({ review, name }: { review: LinesFileReview; name: string }) {
+  const kindWord = useKindWord();
   return (
     <>
       <h2 className="text-[16px] font-bold">What {name} would change</h2>

@@ -1,9 +1,8 @@
 "use client";
-import { useSearchParams } from "next/navigation";
-import { sitePath, useRouter } from "../shell/site-path";
+import { maybeOneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { useRouter } from "../shell/site-path";
 import { type KeyboardEvent, Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
-import { kindWord } from "../../core/design/kinds";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
 import type { ReviewGroup, ReviewSummary } from "../../server/review/review";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
@@ -11,10 +10,11 @@ import { call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { useCall } from "../shell/queries";
 import { BarSlot } from "../shell/shell";
-import { siteStamp, useSite } from "../shell/site-context";
+import { siteStamp, useSite, useKindWord } from "../shell/site-context";
 import { Tick } from "../shell/tick";
 import { Trouble } from "../shell/trouble";
-import { progressLine, Working } from "../shell/working";
+import { progressLine } from "../shell/progress-words";
+import { Working } from "../shell/working";
 import { ApplyDialog } from "./apply-dialog";
 import { GroupList } from "./group-list";
 import { GROUP_WORDS, textCounts } from "./review-words";
@@ -30,16 +30,18 @@ export function Review() {
   );
 }
 
+const VIEW = urlCodec<{ group: ChangeGroup | null }>({ group: maybeOneOf(CHANGE_GROUPS) });
+
 function ReviewView() {
+  const kindWord = useKindWord();
+  const { state } = useSite();
   const router = useRouter();
-  const params = useSearchParams();
   const { summary, isCurrent, error, progress, retry, setSummary, look } = useReview();
   const [applying, setApplying] = useState(false);
-  const wanted = params.get("group") as ChangeGroup | null;
+  const [{ group: wanted }, put] = useUrlView("/review", VIEW);
   const isThere = (group: ChangeGroup) => summary?.groups.some((g) => g.group === group) ?? false;
-  const group =
-    wanted && CHANGE_GROUPS.includes(wanted) && isThere(wanted) ? wanted : (summary?.groups[0]?.group ?? null);
-  const choose = (next: ChangeGroup) => window.history.replaceState(null, "", sitePath(`/review?group=${next}`));
+  const group = wanted && isThere(wanted) ? wanted : (summary?.groups[0]?.group ?? null);
+  const choose = (next: ChangeGroup) => put({ group: next });
   const setGroup = (of: ChangeGroup, included: boolean) =>
     call("review.chooseGroup", { group: of, included })
       .then(setSummary)
@@ -66,7 +68,9 @@ function ReviewView() {
       >
         <h1 className="text-[20px] font-bold">Before it goes out</h1>
         {error && <Trouble message={error} onRetry={retry} />}
-        {!error && <Standing summary={summary} isCurrent={isCurrent} words={progress && progressLine(progress)} />}
+        {!error && (
+          <Standing summary={summary} isCurrent={isCurrent} words={progress && progressLine(state.site, progress)} />
+        )}
         {summary?.errors.map((e) => (
           <p
             key={`${e.kind} ${e.text} ${e.message}`}

@@ -1,14 +1,14 @@
-import { KINDS, kindWord, type Kind } from "../../core/design/kinds";
+import { type Kind, kindIds } from "../../core/design/kinds";
 import { FIGURE_WORDS } from "../shell/figure-words";
 import { useCall } from "../shell/queries";
-import { pagesStamp, useSite } from "../shell/site-context";
+import { pagesStamp, useSite, useKindWord } from "../shell/site-context";
 import { Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
 
 /** How the fields of each kind write numbers and dates, whatever was found when they were brought in. */
 export function FiguresSection({ site, put }: SettingsPart) {
   const { state } = useSite();
-  const kinds = KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0);
+  const kinds = kindIds(state.site).filter((kind) => (state.counts[kind] ?? 0) > 0);
   return (
     <Section
       id="figures"
@@ -29,6 +29,7 @@ interface WrittenField {
 }
 
 function KindFigures({ kind, site, put }: Pick<SettingsPart, "site" | "put"> & { kind: Kind }) {
+  const kindWord = useKindWord();
   const { state } = useSite();
   const { answer: fields } = useCall("bench.fields", { kind }, pagesStamp(state));
   const formats = site.formats[kind] ?? {};

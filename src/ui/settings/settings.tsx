@@ -9,6 +9,7 @@ import { useSite } from "../shell/site-context";
 import { ExtrasSection } from "./extras-section";
 import { FiguresSection } from "./figures-section";
 import { ChecksSection } from "./checks-section";
+import { KindsSection } from "./kinds-section";
 import { SiteSection } from "./site-section";
 import { type SettingsPart } from "./settings-part";
 import { SlugsSection } from "./slugs-section";
@@ -18,6 +19,7 @@ import { keepSettings, keptSettings } from "./kept-settings";
 
 const SECTIONS = [
   ["site", "The site"],
+  ["kinds", "Kinds of page"],
   ["surfaces", "Surfaces and limits"],
   ["slugs", "Slugs and addresses"],
   ["figures", "Numbers and dates"],
@@ -118,6 +120,7 @@ function Form({ stored }: { stored: Site }) {
       >
         <h1 className="sr-only">Settings</h1>
         <SiteSection {...part} />
+        <KindsSection {...part} />
         <SurfacesSection {...part} />
         <SlugsSection {...part} />
         <FiguresSection {...part} />

@@ -1,10 +1,11 @@
 import { useState } from "react";
-import { kindWord, textsOf } from "../../core/design/kinds";
-import { shownKinds, useSite } from "../shell/site-context";
+import { type Kind, textsOf } from "../../core/design/kinds";
+import { shownKinds, useSite, useKindWord } from "../shell/site-context";
 import { INPUT, NumberInput, Section, Setting } from "./fields";
 import { type SettingsPart } from "./settings-part";
 
 export function SlugsSection({ site, put, errors }: SettingsPart) {
+  const kindWord = useKindWord();
   const slug = (change: Partial<typeof site.slug>) => put({ slug: { ...site.slug, ...change } });
   const { state } = useSite();
   const [reserved, setReserved] = useState(site.reserved.join("\n"));
@@ -84,11 +85,7 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
   );
 }
 
-function pathsWith<K extends string>(
-  paths: Partial<Record<K, string>>,
-  kind: K,
-  path: string,
-): Partial<Record<K, string>> {
+function pathsWith(paths: Readonly<Record<Kind, string>>, kind: Kind, path: string): Record<Kind, string> {
   const next = { ...paths, [kind]: path };
   if (path === "") delete next[kind];
   return next;

@@ -103,13 +103,13 @@ describe("a call that is answered in pieces", () => {
     const seen: (string | null)[] = [];
     const progress = { step: "matching", kind: "product", text: null, side: null, share: 0.5 };
     answering(() => inPieces(`{"late":true}\n{"progress":${JSON.stringify(progress)}}\n{"result":7}\n`, 500));
-    const onProgress = () => seen.push(waitWords());
+    const onProgress = () => seen.push(waitWords(null));
     expect(await call("bench.fields", { kind: "all" }, { onProgress })).toBe(7);
     expect(seen).toEqual(["Waiting for the server. Looking which products the conditions take: 50 %"]);
-    expect(waitWords()).toBeNull();
+    expect(waitWords(null)).toBeNull();
     answering(() => inPieces(`{"late":true}\n{"error":"no"}\n`, 500));
     await expect(call("bench.fields", { kind: "all" })).rejects.toThrow("no");
-    expect(waitWords()).toBeNull();
+    expect(waitWords(null)).toBeNull();
   });
 
   it("gets a result that no line break follows, and one that is nothing", async () => {

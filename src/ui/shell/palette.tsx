@@ -6,14 +6,14 @@ import { openSite } from "./site-menu";
 import { siteId, sitePath, useRouter } from "./site-path";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
-import { kindWord } from "../../core/design/kinds";
 import { VIEWS } from "./views";
-import { hasUnkept, shownKinds, useSite } from "./site-context";
+import { hasUnkept, shownKinds, useSite, useKindWord } from "./site-context";
 
 const ITEM = "flex justify-between rounded-sm px-3 py-1.5 aria-selected:bg-cyan-pale";
 
 /** Every action by name: Ctrl K. */
 export function Palette() {
+  const kindWord = useKindWord();
   const [open, setOpen] = useState(false);
   const router = useRouter();
   const { state, keep } = useSite();

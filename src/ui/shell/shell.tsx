@@ -23,7 +23,7 @@ export function Shell({ state, children }: { state: SiteState; children: ReactNo
   return (
     <Queries>
       <SiteProvider initial={state}>
-        <div className="flex h-full flex-col">
+        <div className="relative flex h-full flex-col overflow-clip">
           <Bar />
           <main className="relative min-h-0 flex-1 small:overflow-y-auto" id="view">
             {children}

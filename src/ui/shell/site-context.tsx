@@ -1,6 +1,8 @@
 "use client";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
-import { type Kind, KINDS, TEXTS } from "../../core/design/kinds";
+import { EMPTY_DESIGN } from "../../core/design/design";
+import { type Kind, kindIds, kindWord, TEXTS } from "../../core/design/kinds";
+import type { StoredDesign } from "../../store/designs";
 import type { SiteState } from "../../server/site/site-state";
 import { call } from "./api";
 import { CLIENT } from "./client-id";
@@ -13,7 +15,7 @@ interface SiteContextValue {
   /** This window's savers of the drafts. */
   readonly savers: DraftSavers;
   /** Notes that a kind's draft was stored. */
-  readonly setDraft: (kind: Kind, draft: SiteState["drafts"][Kind]) => void;
+  readonly setDraft: (kind: Kind, draft: StoredDesign) => void;
   readonly keep: (kind: Kind) => Promise<void>;
 }
 
@@ -52,6 +54,19 @@ export function useSite(): SiteContextValue {
   return value;
 }
 
+/** What the site calls the pages of a kind, one or several. */
+export function useKindWord(): (kind: Kind, count: number) => string {
+  const { site } = useSite().state;
+  return useCallback((kind, count) => kindWord(site, kind, count), [site]);
+}
+
+const NO_DRAFT: StoredDesign = { design: EMPTY_DESIGN, version: 0, savedAt: null };
+
+/** A kind's draft; an empty one where nothing was drafted yet. */
+export function draftOf({ drafts }: Pick<SiteState, "drafts">, kind: Kind): StoredDesign {
+  return drafts[kind] ?? NO_DRAFT;
+}
+
 /** What the answers of screens rest on: the items, the settings, the drafts. */
 export function siteStamp({ revision, settings, drafts }: SiteState): string {
   return [revision, settings, ...Object.values(drafts).map(({ version }) => version)].join(" ");
@@ -64,20 +79,21 @@ export function pagesStamp({ revision, settings }: SiteState): string {
 
 /** Whether a kind's draft differs from what is kept. */
 export function hasUnkept(state: SiteState, kind: Kind): boolean {
-  return JSON.stringify(state.drafts[kind].design) !== JSON.stringify(state.kept[kind].design);
+  return JSON.stringify(draftOf(state, kind).design) !== JSON.stringify((state.kept[kind] ?? NO_DRAFT).design);
 }
 
 /** The kinds that are in front: those that have pages or lines, and the one that is looked at. A site without any has the three first. */
-export function shownKinds(state: Pick<SiteState, "counts" | "drafts">, present?: Kind): readonly Kind[] {
-  const own = KINDS.filter((kind) => (state.counts[kind] ?? 0) > 0 || linesOfKind(state, kind) > 0);
-  const shown = own.length === 0 ? KINDS.slice(0, 3) : own;
+export function shownKinds(state: Pick<SiteState, "site" | "counts" | "drafts">, present?: Kind): readonly Kind[] {
+  const kinds = kindIds(state.site);
+  const own = kinds.filter((kind) => (state.counts[kind] ?? 0) > 0 || linesOfKind(state, kind) > 0);
+  const shown = own.length === 0 ? kinds.slice(0, 3) : own;
   return present === undefined || shown.includes(present)
     ? shown
-    : KINDS.filter((kind) => kind === present || shown.includes(kind));
+    : kinds.filter((kind) => kind === present || shown.includes(kind));
 }
 
 /** How many lines are drafted for a kind, those of its rules among them. */
-export function linesOfKind({ drafts }: Pick<SiteState, "drafts">, kind: Kind): number {
-  const { base, rules } = drafts[kind].design;
+export function linesOfKind(state: Pick<SiteState, "drafts">, kind: Kind): number {
+  const { base, rules } = draftOf(state, kind).design;
   return [base, ...rules].flatMap((own) => TEXTS.filter((text) => own[text]?.trim())).length;
 }

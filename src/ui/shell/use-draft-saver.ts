@@ -1,13 +1,13 @@
 "use client";
 import { useEffect, useSyncExternalStore } from "react";
 import { toast } from "sonner";
-import { kindWord, type Kind } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import { ApiError, call } from "./api";
 import { CLIENT } from "./client-id";
 import { DraftSaver, type SaverView } from "./draft-saver";
 import { draftKeeper, KEPT_NOWHERE, orphanedDraft } from "./kept-drafts";
 import { browserStorage } from "./site-storage";
-import { useSite } from "./site-context";
+import { draftOf, useKindWord, useSite } from "./site-context";
 
 /** A body beyond this is not sent from a page that closes; it stays in the browser's store. */
 const MOST_KEEPALIVE = 60_000;
@@ -15,7 +15,7 @@ const MOST_KEEPALIVE = 60_000;
 /** A kind's draft as it is typed, with where it stands; it is stored whatever screen is shown. */
 export function useDraftSaver(kind: Kind): { saver: DraftSaver; view: SaverView } {
   const { state, savers, setDraft } = useSite();
-  const stored = state.drafts[kind];
+  const stored = draftOf(state, kind);
   const saver = savers.of(kind, () => {
     const storage = browserStorage();
     const made = new DraftSaver(stored, {
@@ -44,6 +44,7 @@ export function useDraftSaver(kind: Kind): { saver: DraftSaver; view: SaverView 
 
 /** Says that another window stored another draft, and lets either be taken. */
 function useConflict(kind: Kind, saver: DraftSaver, { state, message }: SaverView): void {
+  const kindWord = useKindWord();
   useEffect(() => {
     const id = `conflict ${kind}`;
     if (state !== "conflict") return;
@@ -54,7 +55,7 @@ function useConflict(kind: Kind, saver: DraftSaver, { state, message }: SaverVie
       cancel: { label: "Keep mine", onClick: () => saver.keepMine() },
     });
     return () => void toast.dismiss(id);
-  }, [kind, saver, state]);
+  }, [kind, saver, state, kindWord]);
   useEffect(() => {
     if (state === "refused") toast.error(message ?? "The draft was not stored", { id: "draft-not-stored" });
   }, [state, message]);

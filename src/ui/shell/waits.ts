@@ -1,6 +1,7 @@
 import type { WorkProgress } from "../../server/workspace/watch";
+import type { WithKinds } from "../../core/design/kinds";
 import { create } from "./store";
-import { progressLine } from "./working";
+import { progressLine } from "./progress-words";
 
 /** Calls that are late though they are quick by themselves: how far the server is with what is before them, `null` where it does not say. */
 export type Waiting = ReadonlyMap<symbol, WorkProgress | null>;
@@ -29,8 +30,8 @@ export function beginWait(): Wait {
 }
 
 /** What is waited for, in words; `null` where nothing is late. */
-export function waitWords(waiting: Waiting = waits.get()): string | null {
+export function waitWords(site: WithKinds, waiting: Waiting = waits.get()): string | null {
   if (waiting.size === 0) return null;
   const progress = [...waiting.values()].findLast((own) => own !== null);
-  return progress ? `Waiting for the server. ${progressLine(progress)}` : "Waiting for the server";
+  return progress ? `Waiting for the server. ${progressLine(site, progress)}` : "Waiting for the server";
 }

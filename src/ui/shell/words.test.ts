@@ -1,7 +1,7 @@
 import { type WorkProgress } from "../../server/workspace/watch";
 import { describe, expect, it } from "vitest";
 import { ago, count, counted, when } from "./format";
-import { progressLine, progressWords } from "./working";
+import { progressLine, progressWords } from "./progress-words";
 
 const progress = (over: Partial<WorkProgress>): WorkProgress => ({
   step: "proving",
@@ -45,11 +45,13 @@ describe("what the server is at", () => {
     [{ step: "checking", text: null, side: null, kind: "post" }, "Reading what posts say"],
     [{ step: "comparing", side: null }, "Putting the titles of products beside the site’s"],
     [{ step: "weighing", text: null, side: null }, "Weighing the words of every page"],
-  ])("%o reads: %s", (over, words) => expect(progressWords(progress(over))).toBe(words));
+  ])("%o reads: %s", (over, words) => expect(progressWords(null, progress(over))).toBe(words));
 
   it("is told in whole percent", () => {
-    expect(progressLine(progress({ share: 0.406 }))).toBe("Setting the titles that the drafts make for products: 41 %");
-    expect(progressLine(progress({ step: "loading", text: null, side: null, share: 1 }))).toBe(
+    expect(progressLine(null, progress({ share: 0.406 }))).toBe(
+      "Setting the titles that the drafts make for products: 41 %",
+    );
+    expect(progressLine(null, progress({ step: "loading", text: null, side: null, share: 1 }))).toBe(
       "Loading products: 100 %",
     );
   });

@@ -10,8 +10,8 @@ import { megabytes } from "./megabytes";
 import type { Doing } from "./doing";
 
 /** One site: what it is, how far work on it is, and what can be done with it as a whole. */
-export function SiteRow({ site, doing }: { site: SiteCard; doing: Doing }) {
-  const [removing, setRemoving] = useState(false);
+export function SiteRow({ site, keptDays, doing }: { site: SiteCard; keptDays: number; doing: Doing }) {
+  const [asking, setAsking] = useState<Asking | null>(null);
   const { afterMenu, onCloseAutoFocus } = useAfterMenu();
   return (
     <li className="flex flex-wrap items-baseline gap-x-6 gap-y-1 border-b border-hair px-4 py-3">
@@ -57,32 +57,64 @@ export function SiteRow({ site, doing }: { site: SiteCard; doing: Doing }) {
               label="Back up now"
               onSelect={() => void doing(`Backing ${site.name} up …`, () => call("sites.backUp", { id: site.id }))}
             />
-            <MenuItem label="Remove …" onSelect={() => afterMenu(() => setRemoving(true))} />
+            {site.isDemo && <MenuItem label="Make it anew …" onSelect={() => afterMenu(() => setAsking("renew"))} />}
+            <MenuItem label="Remove …" onSelect={() => afterMenu(() => setAsking("remove"))} />
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <AlertDialog.Root open={removing} onOpenChange={setRemoving}>
-        <AlertDialog.Portal>
-          <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
-          <AlertDialog.Content className="fixed left-1/2 top-1/3 z-50 w-[460px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-key bg-sheet p-5">
-            <AlertDialog.Title className="text-[17px] font-bold">Remove {site.name}?</AlertDialog.Title>
-            <AlertDialog.Description className="mt-2">
-              It is moved aside with its {counted(site.pages, "page", "pages")}, lines and runs, and can be brought back
-              for 30 days. Then it is gone.
-            </AlertDialog.Description>
-            <div className="mt-4 flex justify-end gap-2">
-              <AlertDialog.Cancel className={PLAIN_ACTION}>Leave it here</AlertDialog.Cancel>
-              <AlertDialog.Action
-                className={MAIN_ACTION}
-                onClick={() => void doing(`Removing ${site.name} …`, () => call("sites.remove", { id: site.id }))}
-              >
-                Remove it
-              </AlertDialog.Action>
-            </div>
-          </AlertDialog.Content>
-        </AlertDialog.Portal>
+      <AlertDialog.Root open={asking !== null} onOpenChange={(open) => !open && setAsking(null)}>
+        {asking && <Asked asking={asking} site={site} keptDays={keptDays} doing={doing} />}
       </AlertDialog.Root>
     </li>
+  );
+}
+
+/** What is asked before a site is moved aside. */
+type Asking = "remove" | "renew";
+
+const QUESTIONS = {
+  remove: {
+    title: "Remove",
+    then: "",
+    leave: "Leave it here",
+    action: "Remove it",
+    busy: "Removing",
+    call: (id: string) => call("sites.remove", { id }),
+  },
+  renew: {
+    title: "Make anew",
+    then: "The demo site is made as it was at first.",
+    leave: "Leave it as it is",
+    action: "Make it anew",
+    busy: "Making anew",
+    call: (id: string) => call("sites.renewDemo", { id }),
+  },
+} as const satisfies Record<Asking, object>;
+
+function Asked({ asking, site, keptDays, doing }: { asking: Asking; site: SiteCard; keptDays: number; doing: Doing }) {
+  const question = QUESTIONS[asking];
+  return (
+    <AlertDialog.Portal>
+      <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
+      <AlertDialog.Content className="fixed left-1/2 top-1/3 z-50 w-[460px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-key bg-sheet p-5">
+        <AlertDialog.Title className="text-[17px] font-bold">
+          {question.title} {site.name}?
+        </AlertDialog.Title>
+        <AlertDialog.Description className="mt-2">
+          It is moved aside with its {counted(site.pages, "page", "pages")}, lines and runs, and can be brought back for{" "}
+          {keptDays} days. Then it is gone. {question.then}
+        </AlertDialog.Description>
+        <div className="mt-4 flex justify-end gap-2">
+          <AlertDialog.Cancel className={PLAIN_ACTION}>{question.leave}</AlertDialog.Cancel>
+          <AlertDialog.Action
+            className={MAIN_ACTION}
+            onClick={() => void doing(`${question.busy}: ${site.name} …`, () => question.call(site.id))}
+          >
+            {question.action}
+          </AlertDialog.Action>
+        </div>
+      </AlertDialog.Content>
+    </AlertDialog.Portal>
   );
 }
 

@@ -12,7 +12,8 @@ import { SiteRow } from "./site-row";
 
 /** Every site that is looked after here, and the ways to another one. */
 export function Sites({ initial }: { initial: SiteList }) {
-  const [{ sites, removed, backups }, setList] = useState(initial);
+  const [list, setList] = useState(initial);
+  const { sites, removed, backups, keptDays } = list;
   const [busy, setBusy] = useState<string | null>(null);
   const doing: Doing = async (words, work) => {
     setBusy(words);
@@ -21,7 +22,7 @@ export function Sites({ initial }: { initial: SiteList }) {
     } catch (error) {
       toast.error(wordsOf(error));
     }
-    setList(await call("sites.list", {}).catch(() => ({ sites, removed, backups })));
+    setList(await call("sites.list", {}).catch(() => list));
     setBusy(null);
   };
   const takeIn = (file: File) =>
@@ -43,7 +44,7 @@ export function Sites({ initial }: { initial: SiteList }) {
           <p className="text-soft">Each is a file of its own: nothing of one is ever seen in another.</p>
           <ul className="mt-4 border-t border-key bg-sheet">
             {sites.map((site) => (
-              <SiteRow key={site.id} site={site} doing={doing} />
+              <SiteRow key={site.id} site={site} keptDays={keptDays} doing={doing} />
             ))}
             {sites.length === 0 && <li className="border-b border-hair px-4 py-4 text-soft">There is no site yet.</li>}
           </ul>
