@@ -76,13 +76,25 @@ function handOf({ texts, extras }: Hands, text: HandChange["text"], image: strin
 }
 
 /** Writes down what a bringing in does. Call it inside the transaction that does it. */
-export function importChangeWriter(db: Db, importId: number): (change: ImportChange) => void {
+export interface ImportNotes {
+  readonly changed: (change: ImportChange) => void;
+  /** Pages that were added: all whose ids are from the first to the last. */
+  readonly added: (first: number, last: number) => void;
+}
+
+export function importNotes(db: Db, importId: number): ImportNotes {
   const put = db.prepare("INSERT INTO import_changes (import_id, item_id, what, change) VALUES (?, ?, ?, ?)");
+  const putAdded = db.prepare(
+    "INSERT INTO import_changes (import_id, item_id, what) SELECT ?, id, 'added' FROM items WHERE id BETWEEN ? AND ? ORDER BY id",
+  );
   const putHands = handsChangeWriter(db, importId);
-  return ({ item, what, change, hands }) => {
-    const isAny = change !== null && Object.keys(change).length > 0;
-    put.run(importId, item, what, isAny ? JSON.stringify(change) : null);
-    for (const hand of hands) putHands(item, hand);
+  return {
+    changed({ item, what, change, hands }) {
+      const isAny = change !== null && Object.keys(change).length > 0;
+      put.run(importId, item, what, isAny ? JSON.stringify(change) : null);
+      for (const hand of hands) putHands(item, hand);
+    },
+    added: (first, last) => void putAdded.run(importId, first, last),
   };
 }
 

@@ -34,6 +34,9 @@ export interface ItemRow {
   content_revision: number;
 }
 
+/** A page as it is written; its number and its revisions come from the database. */
+export type NewRow = Omit<ItemRow, "id" | "revision" | "content_revision">;
+
 /** What can be brought in for an item: texts by column, attributes, body, and which of its texts are by hand. */
 export interface ItemInput {
   key: string | null;

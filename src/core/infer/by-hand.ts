@@ -13,18 +13,23 @@ const SHARE_ALIKE = 0.005;
 
 /** Counts the shapes of a set's texts, and tells those that nothing explains. */
 export class SharedShapes {
-  private readonly counts = new Map<string, number>();
+  private readonly numbers = new Map<string, number>();
+  private readonly counts: number[] = [];
   private total = 0;
 
-  /** Counts a text's shape ({@link textShape}); an empty text's is not counted. */
-  see(shape: string): void {
+  /** Counts a text's shape ({@link textShape}); an empty text's is not counted. @returns the shape's number. */
+  see(shape: string): number {
     this.total++;
-    this.counts.set(shape, (this.counts.get(shape) ?? 0) + 1);
+    const known = this.numbers.get(shape);
+    const number = known ?? this.counts.push(0) - 1;
+    if (known === undefined) this.numbers.set(shape, number);
+    this.counts[number]!++;
+    return number;
   }
 
-  /** Whether no template explains a text of this shape: hardly any other has it. */
-  isUnexplained(shape: string): boolean {
+  /** Whether no template explains a text of the shape with that number: hardly any other has it. */
+  isUnexplained(shape: number): boolean {
     if (this.total < FEWEST_TEXTS) return false;
-    return (this.counts.get(shape) ?? 0) < Math.max(FEWEST_ALIKE, this.total * SHARE_ALIKE);
+    return this.counts[shape]! < Math.max(FEWEST_ALIKE, this.total * SHARE_ALIKE);
   }
 }

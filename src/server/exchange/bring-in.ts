@@ -12,11 +12,14 @@ import { type RowSource } from "../../formats/row-file";
 import { type RefusedRow } from "../../formats/table";
 import { fieldOfColumn, type Mapping, mappingError, sameNames } from "../../formats/mapping";
 import { type Target } from "../../core/design/import-targets";
-import { type ItemBringer, itemBringer, ItemConflict, settleAddresses } from "../../store/bring-items";
+import { type BringOne, type ItemBringer, itemBringer } from "../../store/bring-items";
+import { ItemConflict } from "../../store/compare-items";
 import { goneMarker } from "../../store/gone";
-import { forgetOldChanges, handsChangeWriter, importChangeWriter } from "../../store/import-changes";
+import { forgetOldChanges, importNotes } from "../../store/import-changes";
 import { type ItemInput } from "../../store/items";
+import { handsMarker } from "../../store/mark-hands";
 import { type Db, explain, isStoreFailure } from "../../store/open";
+import { settleAddresses } from "../../store/settle-addresses";
 import { nextRevision, readSite, revision, writeSite } from "../../store/site";
 import { takeKinds } from "./file-kinds";
 import { firstMapping, rememberMapping } from "./remembered-mapping";
@@ -176,7 +179,7 @@ export async function bringIn(
     mapping.targets.includes("by-hand") ? [] : TEXTS.filter((text) => mapping.targets.includes(text)),
   );
   const noted = new Set<Kind>();
-  const { bring, placeOf, seen } = itemBringer(db, importChangeWriter(db, id));
+  const { together, placeOf, seen } = itemBringer(db, importNotes(db, id));
   const kinds = new Set<Kind>();
   /** Rows whose pages would come to where others are: those may leave by a later row. */
   const late: { readonly line: number; readonly item: ItemInput }[] = [];
@@ -190,12 +193,12 @@ export async function bringIn(
     counts.refused++;
     counts.rows++;
   };
-  const bringRow = (item: ItemInput, line: number, revision: number, isFree: boolean) => {
+  const bringRow = (bring: BringOne, item: ItemInput, line: number, isFree: boolean) => {
     if (!noted.has(item.kind)) noteFormats(db, item.kind, shape.header, mapping);
     noted.add(item.kind);
     kinds.add(item.kind);
     try {
-      const brought = bring(item, revision, isFree, line);
+      const brought = bring(item, isFree, line);
       if (brought === "taken") {
         late.push({ line, item });
         return;
@@ -208,17 +211,20 @@ export async function bringIn(
     }
   };
   const flush = db.transaction(() => {
-    const revision = nextRevision(db);
-    for (const { item, line } of batch) {
-      if ("reason" in item) refuseRow(item);
-      else bringRow(item, line, revision, false);
-    }
+    const items = batch.flatMap(({ item }) => ("reason" in item ? [] : [item]));
+    together(items, nextRevision(db), (bring) => {
+      for (const { item, line } of batch) {
+        if ("reason" in item) refuseRow(item);
+        else bringRow(bring, item, line, false);
+      }
+    });
     keep.run(counts);
   });
   const settleLate = db.transaction(() => {
-    const revision = nextRevision(db);
     const { free, taken } = settleAddresses(late, ({ item }) => placeOf(item));
-    for (const { item, line } of free) bringRow(item, line, revision, true);
+    together([], nextRevision(db), (bring) => {
+      for (const { item, line } of free) bringRow(bring, item, line, true);
+    });
     for (const { row, place } of taken)
       refuseRow({ line: row.line, reason: takenReason(place), content: contentOf(row.item) });
     keep.run(counts);
@@ -243,7 +249,7 @@ export async function bringIn(
     }
     if (batch.length > 0) flush.immediate();
     if (late.length > 0) settleLate.immediate();
-    counts.byHand = markByHand(db, readSite(db) ?? site, byHand, since, texts, handsChangeWriter(db, id));
+    counts.byHand = markByHand(db, readSite(db) ?? site, { choice: byHand, since, texts }, handsMarker(db, id));
     if (areAll) {
       const missing = missingPages(db, kinds, seen);
       if (counts.refused > 0) counts.stayed = missing.length;
@@ -297,13 +303,13 @@ async function markMissing(
   { now, stopped, told }: { now: () => string; stopped?: () => boolean; told: (gone: number) => void },
 ): Promise<boolean> {
   const mark = goneMarker(db, importId, now());
-  const note = importChangeWriter(db, importId);
+  const { changed } = importNotes(db, importId);
   for (let from = 0; from < missing.length; from += BATCH) {
     const batch = missing.slice(from, from + BATCH);
     db.transaction(() => {
       nextRevision(db);
       mark(batch);
-      for (const item of batch) note({ item, what: "gone", change: null, hands: [] });
+      for (const item of batch) changed({ item, what: "gone", change: null, hands: [] });
       told(from + batch.length);
     }).immediate();
     await new Promise((resolve) => setImmediate(resolve));

@@ -2,7 +2,7 @@ import { type Site } from "../../core/design/design";
 import { readTable, type TableShape } from "../../formats/csv-read";
 import { type RefusedRow } from "../../formats/table";
 import { type Mapping, rowReader } from "../../formats/mapping";
-import { type Place } from "../../store/bring-items";
+import { type Place } from "../../store/compare-items";
 import { type ItemInput } from "../../store/items";
 import { type Db } from "../../store/open";
 import { SinglePages } from "./single-pages";

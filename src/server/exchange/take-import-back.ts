@@ -13,7 +13,8 @@ import {
 } from "../../store/import-changes";
 import { type ItemRow } from "../../store/items";
 import { type Db } from "../../store/open";
-import { type Place, settleAddresses } from "../../store/bring-items";
+import { type Place } from "../../store/compare-items";
+import { settleAddresses } from "../../store/settle-addresses";
 import { nextRevision } from "../../store/site";
 import { existingImport } from "./imports";
 
