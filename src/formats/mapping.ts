@@ -462,7 +462,8 @@ export function rowReader(
     for (let i = 0; i < mapping.targets.length; i++) {
       const target = mapping.targets[i]!;
       if (target === "skip") continue;
-      const given = cells[i] ?? "";
+      // Half of a letter beyond 16 bits, which JSON can hold: the database has no such, and would give another text back.
+      const given = (cells[i] ?? "").toWellFormed();
       const cell = harmless?.has(names[i]!) && given.startsWith("'") ? given.slice(1) : given;
       if (cell.length > MOST_CELL)
         return refuse(

@@ -3,7 +3,7 @@ import { type Hands, NO_HANDS } from "../core/design/hands";
 import { AbsentPlaces } from "./absent-places";
 import { goneFinder, type GoneItem } from "./gone";
 import { type HandChange, handChanges, handsReader } from "./hands";
-import { ITEM_COLUMNS, type ItemInput, type ItemRow, type NewRow } from "./items";
+import { ITEM_COLUMNS, type ItemColumn, type ItemInput, type ItemRow, type NewRow } from "./items";
 import { type Db } from "./open";
 import { PagesAhead } from "./pages-ahead";
 
@@ -35,10 +35,13 @@ export interface Place {
   readonly occupant: { readonly id: number; readonly key: string | null; readonly name: string } | null;
 }
 
-const BLANK = Object.fromEntries(ITEM_COLUMNS.map((column) => [column, ""])) as Record<
-  (typeof ITEM_COLUMNS)[number],
-  string
->;
+const BLANK: NewRow = {
+  key: null,
+  kind: "",
+  path: null,
+  ...(Object.fromEntries(ITEM_COLUMNS.map((column) => [column, ""])) as Record<ItemColumn, string>),
+  attributes: "{}",
+};
 
 /** What a comparison goes by beside the database. */
 interface BesideDatabase {
@@ -99,14 +102,7 @@ export function itemComparer(
     const back = present ? undefined : goneOf(input);
     const old = present ?? back?.row ?? null;
     if (old && old.key !== null && old.kind !== input.kind && input.key === null) refuseTaken(old, input.kind);
-    const row: NewRow = {
-      ...(old ?? BLANK),
-      ...input.columns,
-      key: input.key ?? old?.key ?? null,
-      kind: input.kind,
-      path: input.path ?? old?.path ?? null,
-      attributes: mergedAttributes(old?.attributes ?? "{}", input.attributes),
-    };
+    const row = rowOf(input, old);
     const bodyBefore = input.body === null ? "" : (back?.body ?? (((old && bodyOf.get(old.id)) ?? "") as string));
     const isBodyNew = input.body !== null && input.body !== bodyBefore;
     const { byHand, hands: given = null } = input;
@@ -131,8 +127,22 @@ export function itemComparer(
   };
 }
 
+function rowOf({ key, kind, path, columns, attributes }: ItemInput, old: ItemRow | null): NewRow {
+  const row: NewRow = { ...(old ?? BLANK) };
+  for (const column of ITEM_COLUMNS) {
+    const value = columns[column];
+    if (value !== undefined) row[column] = value;
+  }
+  row.key = key ?? row.key;
+  row.kind = kind;
+  row.path = path ?? row.path;
+  row.attributes = mergedAttributes(row.attributes, attributes);
+  return row;
+}
+
 function mergedAttributes(before: string, attributes: ItemInput["attributes"]): string {
-  return attributes === null ? before : JSON.stringify({ ...(JSON.parse(before) as object), ...attributes });
+  if (attributes === null) return before;
+  return JSON.stringify(before === "{}" ? attributes : { ...(JSON.parse(before) as object), ...attributes });
 }
 
 export function isChanged({ old, row, body, hands }: ItemChange & { old: ItemRow }): boolean {

@@ -99,7 +99,7 @@ export function importNotes(db: Db, importId: number): ImportNotes {
 }
 
 /** Writes down what a bringing in does with texts by hand; of two steps with one text the first knows what was before. */
-export function handsChangeWriter(db: Db, importId: number): (item: number, change: HandsChange) => void {
+function handsChangeWriter(db: Db, importId: number): (item: number, change: HandsChange) => void {
   const put = db.prepare(
     `INSERT INTO import_hands (import_id, item_id, text, image, before, after) VALUES (?, ?, ?, ?, ?, ?)
      ON CONFLICT (import_id, item_id, text, image) DO UPDATE SET after = excluded.after`,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { SharedShapes } from "./by-hand";
-import { textShape } from "./text-shape";
+import { ShapeFields, textShape } from "./text-shape";
 
 const fields = (name: string, more: Record<string, string> = {}) =>
   Object.entries({ name, site: "Fennick & Dray", ...more }).map(([field, value]) => ({ name: field, value }));
@@ -19,7 +19,7 @@ describe("a text’s shape", () => {
     ],
     ["A word of our own", fields("Waxed twine"), "A word of our own"],
     ["Ax", fields("Ax"), "Ax"],
-  ])("%s", (text, of, shape) => expect(textShape(text, of)).toBe(shape));
+  ])("%s", (text, of, shape) => expect(textShape(text, new ShapeFields(of))).toBe(shape));
 });
 
 describe("texts that nothing explains", () => {

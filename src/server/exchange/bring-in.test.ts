@@ -4,6 +4,8 @@ import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
 import { guessTargets } from "../../formats/mapping";
+import { writeRowFile } from "../../formats/row-file";
+import { Readable } from "node:stream";
 import { createEdit, editChunk } from "../../store/edits";
 import { type Db, openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
@@ -95,6 +97,19 @@ describe("bringing a file in", () => {
     );
     expect(db.prepare("SELECT count(*) FROM items").pluck().get()).toBe(2000);
     expect(db.prepare("SELECT status FROM imports").pluck().get()).toBe("failed");
+  });
+
+  it("takes halves of letters, which JSON can hold, for what the database makes of them: the same file again changes nothing", async () => {
+    const db = fresh();
+    const file = join(folder, "halves.rows");
+    const own = ["id", "address", "name", "title", "colour"];
+    const rows = [{ line: 1, cells: ["a\ud83d", "/p/1", "Rope \udc00", "", "\ud83d red"] }];
+    const source = { type: "JSON Lines", sheets: [], sheet: null } as const;
+    await writeRowFile(file, source, own, Readable.from(rows));
+    const { header } = await tableShape(file);
+    const asked = { mapping: { targets: guessTargets(header), kind: "product" as const }, byHand: "none" as const };
+    expect(await bringIn(db, file, "halves.jsonl", asked, { now })).toMatchObject({ added: 1 });
+    expect(await bringIn(db, file, "halves.jsonl", asked, { now })).toMatchObject({ added: 0, unchanged: 1 });
   });
 
   it("refuses a wrong mapping before it touches anything, and tokens that lead elsewhere", async () => {

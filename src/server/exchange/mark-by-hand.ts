@@ -1,9 +1,9 @@
 import { type Site, siteConstants } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type ByHandChoice, SharedShapes } from "../../core/infer/by-hand";
-import { type ShapeField, textShape } from "../../core/infer/text-shape";
+import { type ShapeField, ShapeFields, textShape } from "../../core/infer/text-shape";
 import { textValue } from "../../core/proof/items";
-import { type MarkHands } from "../../store/mark-hands";
+import { type ItemsByText } from "../../store/mark-hands";
 import { type Db } from "../../store/open";
 
 /** Only these are judged by their shape: a slug is made of a few words whoever wrote it. */
@@ -31,25 +31,44 @@ export function markByHand(
   db: Db,
   site: Site,
   { choice, since, texts }: { choice: ByHandChoice; since: number; texts: ReadonlySet<TextName> },
-  mark: MarkHands,
+  mark: (hands: ItemsByText) => void,
 ): number {
   if (choice === "none" || texts.size === 0) return 0;
   const kinds = db.prepare("SELECT DISTINCT kind FROM items WHERE revision > ?").pluck().all(since) as Kind[];
   let marked = 0;
   for (const kind of kinds) {
-    const ids = choice === "all" ? allOf(db, kind, since, texts) : unexplained(db, site, kind, since, texts);
-    for (const [text, items] of ids)
-      for (let from = 0; from < items.length; from += BATCH) marked += mark(text, items.slice(from, from + BATCH));
+    const hands = choice === "all" ? allOf(db, kind, since, texts) : unexplained(db, site, kind, since, texts);
+    for (const batch of batches(hands)) mark(batch);
+    for (const items of hands.values()) marked += items.length;
   }
   return marked;
 }
 
-type ItemsByText = readonly (readonly [text: TextName, items: readonly number[]])[];
+/** Stretches of pages, each with all the texts of theirs. */
+function* batches(hands: ItemsByText): Generator<ItemsByText> {
+  const ids = [...new Set([...hands.values()].flat())].sort((a, b) => a - b);
+  const from = new Map([...hands.keys()].map((text) => [text, 0]));
+  for (let end = BATCH; end < ids.length + BATCH; end += BATCH) {
+    const last = ids[Math.min(end, ids.length) - 1]!;
+    yield new Map(
+      [...hands].map(([text, items]) => {
+        const start = from.get(text)!;
+        let stop = start;
+        while (stop < items.length && items[stop]! <= last) stop++;
+        from.set(text, stop);
+        return [text, items.slice(start, stop)];
+      }),
+    );
+  }
+}
 
 function allOf(db: Db, kind: Kind, since: number, texts: ReadonlySet<TextName>): ItemsByText {
-  const ids = db.prepare("SELECT id FROM items WHERE kind = ? AND revision > ? ORDER BY id").pluck();
-  const items = ids.all(kind, since) as number[];
-  return TEXTS.filter((text) => texts.has(text)).map((text) => [text, items]);
+  const having = (text: TextName) =>
+    db
+      .prepare(`SELECT id FROM items WHERE kind = ? AND revision > ? AND ${text} <> '' ORDER BY id`)
+      .pluck()
+      .all(kind, since) as number[];
+  return new Map(TEXTS.filter((text) => texts.has(text)).map((text) => [text, having(text)]));
 }
 
 /** Of the pages of a kind that changed since a revision those whose texts no template explains, by the shapes of all pages of the kind. */
@@ -61,7 +80,7 @@ function unexplained(db: Db, site: Site, kind: Kind, since: number, texts: Reado
     items: [] as number[],
     shapeOf: [] as number[],
   }));
-  if (judged.length === 0) return [];
+  if (judged.length === 0) return new Map();
   for (const item of itemsOf(db, kind)) {
     const fields = fieldsOf(item, constants);
     for (const { text, shapes, items, shapeOf } of judged) {
@@ -72,10 +91,9 @@ function unexplained(db: Db, site: Site, kind: Kind, since: number, texts: Reado
       shapeOf.push(shape);
     }
   }
-  return judged.map(({ text, shapes, items, shapeOf }) => [
-    text,
-    items.filter((_, i) => shapes.isUnexplained(shapeOf[i]!)),
-  ]);
+  return new Map(
+    judged.map(({ text, shapes, items, shapeOf }) => [text, items.filter((_, i) => shapes.isUnexplained(shapeOf[i]!))]),
+  );
 }
 
 /** A kind's items, so many of them at a time: others may write between two. */
@@ -95,8 +113,13 @@ function* itemsOf(db: Db, kind: Kind): Generator<Texts> {
   }
 }
 
-function fieldsOf({ fields, attributes }: Texts, constants: readonly ShapeField[]): ShapeField[] {
-  const own = COLUMNS.map((name, i) => ({ name: name as string, value: textValue(fields[i]) }));
-  const more = attributes === "{}" ? [] : Object.entries(JSON.parse(attributes) as Record<string, unknown>);
-  return [...own, ...more.map(([name, value]) => ({ name, value: textValue(value) })), ...constants];
+function fieldsOf({ fields, attributes }: Texts, constants: readonly ShapeField[]): ShapeFields {
+  const own: ShapeField[] = [];
+  const put = (name: string, value: unknown) => {
+    if (value !== "") own.push({ name, value: textValue(value) });
+  };
+  COLUMNS.forEach((name, i) => put(name, fields[i]));
+  if (attributes !== "{}")
+    for (const [name, value] of Object.entries(JSON.parse(attributes) as Record<string, unknown>)) put(name, value);
+  return new ShapeFields([...own, ...constants]);
 }
