@@ -16,6 +16,7 @@ import { chooseChange, chooseGroup, clearChoices } from "../store/review-choices
 import { listRuns, readRun } from "../store/runs";
 import { sixRules } from "./designs";
 import { type Figure, median, once, table } from "./measure";
+import { foreignFileFigure } from "./foreign-file";
 import { endAsOwnProcess, inOwnProcess } from "./own-process";
 import { bareLoop, keystrokeMs, provingFigures, templateFigure } from "./proving";
 import { demoStore } from "./demo-store";
@@ -31,6 +32,8 @@ const ROUNDS = 11;
 const largeItems = process.argv.indexOf("--large-items");
 /** The largest set, 0 to leave it out. */
 const LARGE = largeItems >= 0 ? Number(process.argv[largeItems + 1]) : 1_000_000;
+/** Rows of the foreign file. */
+const FOREIGN = 250_000;
 const now = () => new Date().toISOString();
 const say = (text: string) => process.stderr.write(`${text}\n`);
 
@@ -159,6 +162,8 @@ try {
     bound: `grows by ${imported.growthMb.toFixed(0)} MB, under 300`,
     holds: imported.growthMb < 300,
   });
+
+  figures.push(await foreignFileFigure(folder, FOREIGN));
 
   say("Applying …");
   const engine = new Workspace(db);

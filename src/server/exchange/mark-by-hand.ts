@@ -3,6 +3,8 @@ import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type ByHandChoice, SharedShapes } from "../../core/infer/by-hand";
 import { type ShapeField, ShapeFields, textShape } from "../../core/infer/text-shape";
 import { textValue } from "../../core/proof/items";
+import { arePlain } from "../../core/text/plain";
+import { type ColumnChunk, iterateColumns } from "../../store/items";
 import { type ItemsByText } from "../../store/mark-hands";
 import { type Db } from "../../store/open";
 
@@ -18,6 +20,7 @@ interface Texts {
   readonly title: string;
   readonly description: string;
   readonly attributes: string;
+  /** Of {@link COLUMNS}, as plain text. */
   readonly fields: readonly string[];
 }
 
@@ -96,30 +99,34 @@ function unexplained(db: Db, site: Site, kind: Kind, since: number, texts: Reado
   );
 }
 
-/** A kind's items, so many of them at a time: others may write between two. */
+/** A kind's items, so many of them at a time and column by column: others may write between two. */
 function* itemsOf(db: Db, kind: Kind): Generator<Texts> {
-  const page = db
-    .prepare(
-      `SELECT id, revision, title, description, attributes, ${COLUMNS.join(", ")} FROM items
-       WHERE kind = ? AND id > ? ORDER BY id LIMIT ${BATCH}`,
-    )
-    .raw();
-  for (let after = 0; ;) {
-    const rows = page.all(kind, after) as [number, number, string, string, string, ...string[]][];
-    for (const [id, revision, title, description, attributes, ...fields] of rows)
-      yield { id, revision, title, description, attributes, fields };
-    if (rows.length < BATCH) return;
-    after = rows.at(-1)![0];
+  const columns = ["id", "revision", ...JUDGED, "attributes", ...COLUMNS];
+  for (const { size, column } of iterateColumns(db, kind, columns)) {
+    const [ids, revisions, titles, descriptions, attributes] = columns
+      .slice(0, -COLUMNS.length)
+      .map((_, i) => column(i).values);
+    const fields = COLUMNS.map((_, i) => plainValues(column(i + columns.length - COLUMNS.length)));
+    for (let row = 0; row < size; row++)
+      yield {
+        id: Number(ids![row]),
+        revision: Number(revisions![row]),
+        title: titles![row]!,
+        description: descriptions![row]!,
+        attributes: attributes![row]!,
+        fields: fields.map((values) => values[row]!),
+      };
   }
 }
 
+function plainValues({ values, together }: ReturnType<ColumnChunk["column"]>): readonly string[] {
+  return arePlain(together) ? values : values.map(textValue);
+}
+
 function fieldsOf({ fields, attributes }: Texts, constants: readonly ShapeField[]): ShapeFields {
-  const own: ShapeField[] = [];
-  const put = (name: string, value: unknown) => {
-    if (value !== "") own.push({ name, value: textValue(value) });
-  };
-  COLUMNS.forEach((name, i) => put(name, fields[i]));
+  const own: ShapeField[] = COLUMNS.map((name, i) => ({ name, value: fields[i]! }));
   if (attributes !== "{}")
-    for (const [name, value] of Object.entries(JSON.parse(attributes) as Record<string, unknown>)) put(name, value);
+    for (const [name, value] of Object.entries(JSON.parse(attributes) as Record<string, unknown>))
+      own.push({ name, value: textValue(value) });
   return new ShapeFields([...own, ...constants]);
 }
