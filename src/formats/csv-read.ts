@@ -25,6 +25,8 @@ export interface TableShape extends Reading {
 
 const HEAD_BYTES = 256 * 1024;
 const PIECE_BYTES = 1 << 20;
+/** Rows of a spreadsheet or of objects that are given together. */
+const MADE_ROWS = 1000;
 const FIRST_ROWS = 20;
 /** So much of a refused row is kept. */
 const MOST_CONTENT = 2000;
@@ -163,26 +165,21 @@ function tidyName(name: string): string {
 }
 
 /**
- * Streams a table's rows below the header. Rows that cannot be read go to `refused` and never stop the others: every row of the file is
- * given in one of the two ways.
+ * Streams a table's rows below the header, many at a time, each read or refused: every row of the file is given in one of the two ways, in
+ * its order.
  *
  * @throws {TableError} when the file as a whole cannot be read.
  */
-export async function* readTable(
-  file: string,
-  shape: TableShape,
-  refused: (row: RefusedRow) => void,
-): AsyncGenerator<TableRow> {
+export async function* readTable(file: string, shape: TableShape): AsyncGenerator<readonly (TableRow | RefusedRow)[]> {
   const least = 1 + shape.header.findLastIndex((name) => name !== "");
-  const records = shape.source ? madeRecords(file, shape) : recordsBelowHeader(file, shape);
-  for await (const record of records) {
-    const reason = reasonToRefuse(record, shape, least);
-    if (reason === null && "cells" in record) yield record;
-    else {
+  const pieces = shape.source ? madeRecords(file, shape) : recordsBelowHeader(file, shape);
+  for await (const records of pieces)
+    yield records.map((record) => {
+      const reason = reasonToRefuse(record, shape, least);
+      if (reason === null && "cells" in record) return record;
       const content = "cells" in record ? record.cells.join(shape.delimiter).slice(0, MOST_CONTENT) : record.content;
-      refused({ line: record.line, reason: reason!, content });
-    }
-  }
+      return { line: record.line, reason: reason!, content };
+    });
 }
 
 function reasonToRefuse(record: ReadRecord, { header, isDamaged }: TableShape, least: number): string | null {
@@ -202,15 +199,22 @@ function reasonToRefuse(record: ReadRecord, { header, isDamaged }: TableShape, l
 }
 
 /** Rows of a spreadsheet or of objects end where their last value does. */
-async function* madeRecords(file: string, { header }: TableShape): AsyncGenerator<ReadRecord> {
+async function* madeRecords(file: string, { header }: TableShape): AsyncGenerator<readonly ReadRecord[]> {
+  const whole = (cells: readonly string[]) => [
+    ...cells,
+    ...Array<string>(Math.max(0, header.length - cells.length)).fill(""),
+  ];
+  let piece: ReadRecord[] = [];
   for await (const row of readRowFile(file)) {
-    if (!("cells" in row)) yield row;
-    else
-      yield { ...row, cells: [...row.cells, ...Array<string>(Math.max(0, header.length - row.cells.length)).fill("")] };
+    piece.push("cells" in row ? { ...row, cells: whole(row.cells) } : row);
+    if (piece.length < MADE_ROWS) continue;
+    yield piece;
+    piece = [];
   }
+  yield piece;
 }
 
-async function* recordsBelowHeader(file: string, shape: TableShape): AsyncGenerator<ReadRecord> {
+async function* recordsBelowHeader(file: string, shape: TableShape): AsyncGenerator<readonly ReadRecord[]> {
   const decoder = iconv.getDecoder(shape.encoding);
   const reader = new RecordReader(shape.delimiter, shape.header.length, shape.rowsFrom);
   let above = shape.rowsFrom - 1;
@@ -228,7 +232,6 @@ async function* recordsBelowHeader(file: string, shape: TableShape): AsyncGenera
     return text;
   };
   const stream = createReadStream(file, { highWaterMark: PIECE_BYTES });
-  for await (const piece of stream as AsyncIterable<Buffer>) yield* reader.push(below(decoder.write(piece)));
-  yield* reader.push(below(decoder.end() ?? ""));
-  yield* reader.end();
+  for await (const piece of stream as AsyncIterable<Buffer>) yield [...reader.push(below(decoder.write(piece)))];
+  yield [...reader.push(below(decoder.end() ?? "")), ...reader.end()];
 }

@@ -21,7 +21,11 @@ const read = async (content: string | Buffer) => {
   const shape = await tableShape(file);
   const refused: RefusedRow[] = [];
   const rows = [];
-  for await (const row of readTable(file, shape, (bad) => refused.push(bad))) rows.push(row);
+  for await (const piece of readTable(file, shape))
+    for (const row of piece) {
+      if ("cells" in row) rows.push(row);
+      else refused.push(row);
+    }
   return { shape, rows, refused };
 };
 

@@ -198,12 +198,12 @@ describe("rows that were written down", () => {
     await writeRowFile(file, { type: "XLSX", sheets: ["A"], sheet: "A" }, ["id", "name "], rows);
     const shape = await tableShape(file);
     expect(shape).toMatchObject({ header: ["id", "name"], source: { type: "XLSX", sheet: "A" } });
-    const refused: unknown[] = [];
-    expect(await all(readTable(file, shape, (row) => refused.push(row)))).toEqual([
+    expect((await all(readTable(file, shape))).flat()).toMatchObject([
       { line: 4, cells: ["1", "Oar\u2028s\n"] },
+      { line: 7, reason: "It is none" },
       { line: 9, cells: ["2", ""] },
+      { line: 10, reason: expect.stringContaining("The row has 3 cells") },
     ]);
-    expect(refused).toMatchObject([{ line: 7, reason: "It is none" }, { line: 10 }]);
     expect((await all(readRowFile(file))).length).toBe(4);
   });
 });

@@ -17,10 +17,14 @@ const read = async (content: string | Buffer) => {
   const refused: RefusedRow[] = [];
   const rows: (readonly string[])[] = [];
   const lines: number[] = [];
-  for await (const row of readTable(file, shape, (bad) => refused.push(bad))) {
-    rows.push(row.cells);
-    lines.push(row.line);
-  }
+  for await (const piece of readTable(file, shape))
+    for (const row of piece) {
+      if ("reason" in row) refused.push(row);
+      else {
+        rows.push(row.cells);
+        lines.push(row.line);
+      }
+    }
   return { shape, rows, lines, refused };
 };
 

@@ -34,6 +34,17 @@ describe("an address", () => {
     expect(addressOf("https://x.example/rope?p=1", true)).toBe("/rope");
   });
 
+  it("is what a browser makes of a path, whatever letters it has", () => {
+    const letter = fc.constantFrom(..."/ab0-_~.?#", "..");
+    fc.assert(
+      fc.property(fc.array(letter, { maxLength: 12 }), (letters) => {
+        const path = `/a${letters.join("")}`;
+        const { pathname, search } = new URL(path, "https://x.example");
+        expect(addressOf(path)).toBe(pathname.startsWith("//") ? null : pathname + search);
+      }),
+    );
+  });
+
   it("is the address of itself, whatever it was made of", () => {
     const part = fc.constantFrom(
       "/",

@@ -28,6 +28,8 @@ export function lastSegment(address: string): string {
 }
 
 const STANDS_FOR_A_SITE = "https://site.invalid";
+/** Most paths have nothing to settle. */
+const PLAIN_PATH = /^(?:\/[a-z\d_~-]+)+\/?$/i;
 
 /**
  * The address of a page from a whole URL, one without its protocol, or a path; `null` for what is none. The fragment is left off; dots and
@@ -37,6 +39,7 @@ const STANDS_FOR_A_SITE = "https://site.invalid";
  * @example addressOf("https://x.example/a/../rope/?p=1#top") // "/rope/?p=1"
  */
 export function addressOf(text: string, dropsQuery = false): string | null {
+  if (PLAIN_PATH.test(text)) return text;
   const shown = text.replace(/[\u200b\u200e\u200f\u2060\ufeff]/g, "").trim();
   if (shown === "" || /[\s\\]/.test(shown)) return null;
   const isWhole = /^[a-z][a-z0-9+.-]*:(?!\d+(?:[/?#]|$))/i.test(shown);

@@ -64,7 +64,7 @@ describe("bringing a file in", () => {
     const db = fresh();
     const file = fileOf(
       "c.csv",
-      Array.from({ length: 3500 }, (_, i) => `${i},/p/${i},Rope ${i},,`),
+      Array.from({ length: 7000 }, (_, i) => `${i},/p/${i},Rope ${i},,`),
     );
     let batches = 0;
     const stopped = await bringIn(
@@ -74,11 +74,11 @@ describe("bringing a file in", () => {
       { mapping, byHand: "none" },
       { now, stopped: () => ++batches === 2 },
     );
-    expect(stopped).toMatchObject({ status: "stopped", added: 2000 });
+    expect(stopped).toMatchObject({ status: "stopped", added: 4000 });
     expect(await bringIn(db, file, "c.csv", { mapping, byHand: "none" }, { now })).toMatchObject({
       status: "done",
-      added: 1500,
-      unchanged: 2000,
+      added: 3000,
+      unchanged: 4000,
     });
   });
 
@@ -86,16 +86,16 @@ describe("bringing a file in", () => {
     const db = fresh();
     const file = fileOf(
       "d.csv",
-      Array.from({ length: 2500 }, (_, i) => `${i},/p/${i},Rope ${i},,`),
+      Array.from({ length: 5000 }, (_, i) => `${i},/p/${i},Rope ${i},,`),
     );
     let batches = 0;
     const full = () => {
       if (++batches === 2) throw Object.assign(new Error("database or disk is full"), { code: "SQLITE_FULL" });
     };
     await expect(bringIn(db, file, "d.csv", { mapping, byHand: "none" }, { now, progress: full })).rejects.toThrow(
-      /disk.*is full.*2,000 pages are in; bring the file in again/s,
+      /disk.*is full.*4,000 pages are in; bring the file in again/s,
     );
-    expect(db.prepare("SELECT count(*) FROM items").pluck().get()).toBe(2000);
+    expect(db.prepare("SELECT count(*) FROM items").pluck().get()).toBe(4000);
     expect(db.prepare("SELECT status FROM imports").pluck().get()).toBe("failed");
   });
 
@@ -247,7 +247,7 @@ describe("settings", () => {
       { now, stopped: () => true },
     );
     const { items } = new Workspace(db).data("product");
-    expect(items.size).toBe(1000);
+    expect(items.size).toBe(2000);
     expect([...matchingRows(readCondition({ field: "price", "<": 20 }), items)].every((is) => is === 1)).toBe(true);
   });
 

@@ -83,7 +83,7 @@ const NOTHING_YET = {
 const FIRST_ROWS = 20;
 /** So many rows are looked at for how figures are written. */
 const LOOKED_AT = 2000;
-const BATCH = 1000;
+const BATCH = 2000;
 
 const DAMAGED = "Some bytes are no UTF-8, as the rest of the file is; rows with such are refused.";
 
@@ -95,9 +95,12 @@ export async function firstLook(db: Db, token: string, name: string): Promise<Fi
   const shape = await tableShape(file);
   const rows: (readonly string[])[] = [];
   const refused: RefusedRow[] = [];
-  for await (const row of readTable(file, shape, (bad) => refused.push(bad))) {
-    rows.push(row.cells);
-    if (rows.length >= LOOKED_AT) break;
+  for await (const piece of readTable(file, shape)) {
+    for (const row of piece) {
+      if ("reason" in row) refused.push(row);
+      else if (rows.push(row.cells) === LOOKED_AT) break;
+    }
+    if (rows.length === LOOKED_AT) break;
   }
   const site = readSite(db);
   const { targets, formats, kind, byHand, isRemembered } = firstMapping(db, site, shape.header);
@@ -187,7 +190,6 @@ export async function bringIn(
   const keep = db.prepare(
     "UPDATE imports SET added = @added, returned = @returned, gone = @gone, updated = @updated, unchanged = @unchanged, refused = @refused WHERE id = @import",
   );
-  let batch: ImportRow[] = [];
   const refuseRow = ({ line, reason, content }: RefusedRow) => {
     refuse.run(id, line, reason, content);
     counts.refused++;
@@ -210,7 +212,7 @@ export async function bringIn(
       refuseRow({ line, reason: error.message, content: contentOf(item) });
     }
   };
-  const flush = db.transaction(() => {
+  const takeBatch = db.transaction((batch: readonly ImportRow[]) => {
     const items = batch.flatMap(({ item }) => ("reason" in item ? [] : [item]));
     together(items, nextRevision(db), (bring) => {
       for (const { item, line } of batch) {
@@ -234,11 +236,8 @@ export async function bringIn(
       .prepare("UPDATE imports SET status = ?, ended_at = ?, message = ? WHERE id = ?")
       .run(status, options.now(), message, id);
   try {
-    for await (const row of importRows(db, file, shape, mapping, site)) {
-      batch.push(row);
-      if (batch.length < BATCH) continue;
-      flush.immediate();
-      batch = [];
+    for await (const batch of inBatches(importRows(db, file, shape, mapping, site))) {
+      takeBatch.immediate(batch);
       options.progress?.({ ...counts });
       // The thread hears of a stop only between its steps.
       await new Promise((resolve) => setImmediate(resolve));
@@ -247,7 +246,6 @@ export async function bringIn(
         return { ...counts, status: "stopped" };
       }
     }
-    if (batch.length > 0) flush.immediate();
     if (late.length > 0) settleLate.immediate();
     counts.byHand = markByHand(db, readSite(db) ?? site, { choice: byHand, since, texts }, handsMarker(db, id));
     if (areAll) {
@@ -283,6 +281,18 @@ export async function bringIn(
       { cause: error },
     );
   }
+}
+
+/** Rows in their order, so many to a transaction. */
+async function* inBatches(pieces: AsyncIterable<readonly ImportRow[]>): AsyncGenerator<readonly ImportRow[]> {
+  let waiting: readonly ImportRow[] = [];
+  for await (const piece of pieces) {
+    const rows = waiting.length === 0 ? piece : [...waiting, ...piece];
+    let from = 0;
+    for (; from + BATCH <= rows.length; from += BATCH) yield rows.slice(from, from + BATCH);
+    waiting = rows.slice(from);
+  }
+  if (waiting.length > 0) yield waiting;
 }
 
 /** The pages of some kinds that a file did not have. */

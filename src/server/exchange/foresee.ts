@@ -66,14 +66,15 @@ export async function foresee(
   const site = siteForFile(db, mapping);
   const foreseen = new ForeseenRows(db);
   let rows = 0;
-  for await (const { item, line } of importRows(db, file, shape, mapping, site)) {
-    if ("reason" in item) foreseen.refuse(item);
-    else foreseen.see(item, line);
-    if (++rows % STEP !== 0) continue;
-    progress?.(rows);
-    await new Promise((resolve) => setImmediate(resolve));
-    if (signal?.aborted) throw new Cancelled();
-  }
+  for await (const piece of importRows(db, file, shape, mapping, site))
+    for (const { item, line } of piece) {
+      if ("reason" in item) foreseen.refuse(item);
+      else foreseen.see(item, line);
+      if (++rows % STEP !== 0) continue;
+      progress?.(rows);
+      await new Promise((resolve) => setImmediate(resolve));
+      if (signal?.aborted) throw new Cancelled();
+    }
   return foreseen.all();
 }
 

@@ -1,6 +1,6 @@
 import { type Site } from "../../core/design/design";
 import { readTable, type TableShape } from "../../formats/csv-read";
-import { type RefusedRow } from "../../formats/table";
+import { type RefusedRow, type TableRow } from "../../formats/table";
 import { type Mapping, rowReader } from "../../formats/mapping";
 import { type Place } from "../../store/compare-items";
 import { type ItemInput } from "../../store/items";
@@ -20,26 +20,25 @@ export function takenReason({ path, occupant }: Place): string {
   return `The page ${who} is at ${path} already and stays there; two pages cannot be at one address`;
 }
 
-/** Every row of a file in its order, those that are refused among them. */
+/** Every row of a file in its order, those that are refused among them; many at a time. */
 export async function* importRows(
   db: Db,
   file: string,
   shape: TableShape,
   mapping: Mapping,
   site: Pick<Site, "dropQueries" | "kinds">,
-): AsyncGenerator<ImportRow> {
+): AsyncGenerator<readonly ImportRow[]> {
   const read = rowReader(shape.header, mapping, { dropsQueries: site.dropQueries, site });
   const twice = new TwiceFinder();
   const single = new SinglePages(db, site);
-  let broken: ImportRow[] = [];
-  for await (const row of readTable(file, shape, (bad) => broken.push({ line: bad.line, item: bad }))) {
-    yield* broken;
-    broken = [];
+  const importRow = (row: TableRow | RefusedRow): ImportRow => {
+    const { line } = row;
+    if ("reason" in row) return { line, item: row };
     const item = read(row);
-    const reason =
-      "reason" in item ? null : (twice.reasonToRefuse(item, row.line) ?? single.reasonToRefuse(item, row.line));
-    const refused = { line: row.line, reason: reason!, content: row.cells.join(" | ").slice(0, 2000) };
-    yield { line: row.line, item: reason === null ? item : refused };
-  }
-  yield* broken;
+    if ("reason" in item) return { line, item };
+    const reason = twice.reasonToRefuse(item, line) ?? single.reasonToRefuse(item, line);
+    if (reason === null) return { line, item };
+    return { line, item: { line, reason, content: row.cells.join(" | ").slice(0, 2000) } };
+  };
+  for await (const rows of readTable(file, shape)) yield rows.map(importRow);
 }

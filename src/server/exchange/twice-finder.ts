@@ -1,19 +1,21 @@
+import { type Kind } from "../../core/design/kinds";
 import { type ItemInput } from "../../store/items";
 
 /** Finds rows of one file that are about a page that an earlier row was about, or that stand at its address. */
 export class TwiceFinder {
-  private readonly lineOfKey = new Map<string, number>();
+  /** By kind. */
+  private readonly lineOfKey = new Map<Kind, Map<string, number>>();
   private readonly lineOfPath = new Map<string, number>();
 
   /** Why a row cannot be taken, in words with both lines; `null` where it can, and then it is remembered. */
   reasonToRefuse({ key, kind, path }: Pick<ItemInput, "key" | "kind" | "path">, line: number): string | null {
-    const own = key === null ? null : `${kind} ${key}`;
-    const sameKey = own === null ? undefined : this.lineOfKey.get(own);
+    const keys = this.lineOfKey.get(kind) ?? new Map<string, number>();
+    const sameKey = key === null ? undefined : keys.get(key);
     if (sameKey !== undefined) return `Line ${sameKey} has the id “${key}” already; an id is one page's`;
     const samePath = path === null ? undefined : this.lineOfPath.get(path);
     if (samePath !== undefined)
       return `Line ${samePath} has the address ${path} already; two pages cannot be at one address`;
-    if (own !== null) this.lineOfKey.set(own, line);
+    if (key !== null) this.lineOfKey.set(kind, keys.set(key, line));
     if (path !== null) this.lineOfPath.set(path, line);
     return null;
   }

@@ -40,9 +40,9 @@ export async function lookAtKeywords(token: string): Promise<KeywordsLook> {
   const file = uploadedFile(token);
   const shape = await tableShape(file);
   const rows: (readonly string[])[] = [];
-  for await (const { cells } of readTable(file, shape, () => {})) {
-    rows.push(cells);
-    if (rows.length >= LOOKED_AT) break;
+  for await (const piece of readTable(file, shape)) {
+    for (const row of piece) if ("cells" in row && rows.length < LOOKED_AT) rows.push(row.cells);
+    if (rows.length === LOOKED_AT) break;
   }
   const named = shape.header.findIndex((name) => KEYWORD_NAMES.test(name));
   const isNumber = (column: number) =>
@@ -110,10 +110,12 @@ export async function bringKeywords(
     batch = [];
     progress(rows);
   };
-  for await (const { cells } of readTable(file, shape, () => figures.left++)) {
-    batch.push(cells);
-    if (batch.length >= BATCH) flush();
-  }
+  for await (const piece of readTable(file, shape))
+    for (const row of piece) {
+      if ("cells" in row) batch.push(row.cells);
+      else figures.left++;
+      if (batch.length >= BATCH) flush();
+    }
   flush();
   return figures;
 }
