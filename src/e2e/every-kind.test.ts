@@ -217,4 +217,30 @@ describe("kinds of the site’s own", () => {
     await page.keyboard.press("Enter");
     await page.waitForSelector("[data-cell=search-title]:has-text('Find a paper')");
   });
+
+  it("have one page or several as the switch says: a second home page comes in only without it", async () => {
+    const second = ["home,h2,/en,Quill & Ferrow in English,Home in English"];
+    const file = join(folder, "homes.csv");
+    writeFileSync(file, [HEADER, ...second].join("\n"));
+    const bring = async () => {
+      await page.goto(`${own}/bring-in`);
+      await page.setInputFiles("#file", file);
+    };
+    await bring();
+    await page.waitForSelector("text=1 row: 0 new, 0 changed, 0 the same, 1 refused");
+    await page.goto(`${own}/settings#kinds`);
+    await page.getByLabel("One page at most: home pages").uncheck();
+    await page.click("role=button[name='Save settings']");
+    await page.waitForSelector("text=Settings saved");
+    await bring();
+    await page.waitForSelector("text=1 row: 1 new, 0 changed, 0 the same, 0 refused");
+    await page.click("text=Bring these pages in");
+    await page.waitForSelector("text=homes.csv is in");
+    // Several are designed by lines, like pages of any kind.
+    await page.goto(own);
+    await page.click("[data-cell=home-title]");
+    await page.waitForURL("**/bench?kind=home&text=title");
+    await page.goto(`${own}/settings#kinds`);
+    expect(await page.getByLabel("One page at most: home pages").isDisabled()).toBe(true);
+  });
 });

@@ -210,6 +210,42 @@ describe("a server killed while a file with all pages comes in, and while that i
   });
 });
 
+describe("a server killed while a file comes in that makes kinds", () => {
+  const db = freshDatabase();
+  let current: Awaited<ReturnType<typeof startServer>>;
+  afterAll(() => endServer(current.server));
+
+  it("knows the kind of every page that is in, and brings the others in with the same file", async () => {
+    current = await startServer(db);
+    const rows = Array.from({ length: 20_000 }, (_, i) => `${i + 1},/make/${i + 1},Recipe ${i + 1}`);
+    const { body } = await send<{ token: string }>(
+      current.url,
+      "/api/files/pages?name=recipes.csv",
+      ["id,address,name", ...rows].join("\n"),
+      { method: "POST" },
+    );
+    const recipe = { id: "recipe", one: "recipe", many: "recipes", isTree: false, isSingle: false, words: [] };
+    const targets = ["id" as const, "address" as const, "name" as const];
+    const mapping = { targets, kind: "recipe", kinds: [recipe] };
+    const asked = { token: body.token, name: "recipes.csv", mapping, byHand: "none" as const };
+    await ask(current.url, "exchange.bringIn", asked);
+    await killedMidway(current.server, db, "SELECT count(*) FROM items WHERE kind = 'recipe'", 2000);
+
+    current = await startServer(db);
+    const state = await ask(current.url, "site.state", {});
+    expect(state.site!.kinds).toMatchObject([{ id: "recipe", many: "recipes" }]);
+    expect(state.counts.recipe! % 2000).toBe(0);
+    await ask(current.url, "exchange.bringIn", asked);
+    await settled(current.url);
+    expect(await ask(current.url, "exchange.import", { id: 2 })).toMatchObject({
+      status: "done",
+      added: 20_000 - state.counts.recipe!,
+      unchanged: state.counts.recipe!,
+      refused: 0,
+    });
+  });
+});
+
 describe("the server", () => {
   it("refuses what other sites send", async () => {
     const { server, url } = await startServer(freshDatabase());

@@ -28,3 +28,10 @@ export type OutColumn = (typeof OUT_COLUMNS)[OutShape][number];
 
 export const OUT_FORMATS = ["csv", "jsonl", "xlsx"] as const;
 export type OutFileFormat = (typeof OUT_FORMATS)[number];
+
+/** The media type of a file in each format. */
+export const FILE_TYPES: Readonly<Record<OutFileFormat, string>> = {
+  csv: "text/csv; charset=utf-8",
+  jsonl: "application/x-ndjson",
+  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+};

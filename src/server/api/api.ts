@@ -1,11 +1,12 @@
 import { type Kind, kindIds } from "../../core/design/kinds";
+import { type OutFileFormat } from "../../core/items/taken-out";
 import { Refusal } from "../../core/refusal";
 import {
   byteStream,
   extraLines,
-  type OutFormat,
   type Outgoing,
   outgoingLines,
+  outgoingSheet,
   refusedLines,
 } from "../exchange/take-out";
 import { madeFile, type MadeFile } from "../exchange/out-files";
@@ -87,8 +88,9 @@ export class Api {
     return this.stream(refusedLines(this.site.db, id));
   }
 
-  takeOut(what: Outgoing, format: OutFormat, run: number | null): ReadableStream<Uint8Array> {
-    return this.stream(outgoingLines(this.site.db, what, format, run));
+  takeOut(what: Outgoing, format: OutFileFormat, run: number | null): ReadableStream<Uint8Array> {
+    const { db } = this.site;
+    return this.stream(format === "xlsx" ? outgoingSheet(db, what, run) : outgoingLines(db, what, format, run));
   }
 
   /** A file of pages that was made to be fetched. */
@@ -97,7 +99,8 @@ export class Api {
   }
 
   /** The extra texts of every page that has some, as lines of a file. */
-  takeOutExtras(format: OutFormat): ReadableStream<Uint8Array> {
+  takeOutExtras(format: OutFileFormat): ReadableStream<Uint8Array> {
+    if (format === "xlsx") throw new Refusal("invalid", "Extra texts are taken out as CSV or JSON Lines.");
     const rowsOf = (kind: Kind, from: number, count: number) =>
       this.site.proof.call("extraRows", { kind, from, count });
     return this.stream(extraLines(format, kindIds(readSite(this.site.db)), rowsOf));

@@ -1,4 +1,7 @@
+import { type OutFileFormat } from "../../core/items/taken-out";
+import { Refusal } from "../../core/refusal";
 import { csvLine } from "../../formats/csv-write";
+import { MOST_CELL_CHARS, MOST_SHEET_ROWS, xlsxChunks } from "../../formats/xlsx-write";
 import { csvRecord, MADE_HARMLESS } from "./csv-record";
 import { writeHandCell } from "../../formats/hand-cell";
 import { type Hands } from "../../core/design/hands";
@@ -9,7 +12,7 @@ import { type ItemRow } from "../../store/items";
 import { type Db } from "../../store/open";
 import { changesAfter, type ChangeWithName, type RedirectRow, redirectsAfter } from "../../store/runs";
 
-export type OutFormat = "csv" | "jsonl";
+export type OutFormat = Exclude<OutFileFormat, "xlsx">;
 
 const PAGE = 500;
 
@@ -117,6 +120,47 @@ function* records<Row extends { readonly id: number }>(
  */
 export function outgoingLines(db: Db, what: Outgoing, format: OutFormat, run: number | null): Generator<string> {
   return EXPORTS[what](db, format, run);
+}
+
+/** What a run left behind, as a sheet: few columns, and few rows beside those of all pages. */
+const SHEETS = {
+  changes: {
+    name: "Changes",
+    fits: "SELECT count(*), max(max(length(before), length(after))) FROM run_changes WHERE run_id = @run",
+    cells: (db: Db, run: number | null) => sheetCells(CHANGES, db, run),
+  },
+  redirects: {
+    name: "Redirects",
+    fits: "SELECT count(*), max(max(length(from_path), length(to_path))) FROM redirects WHERE @run IS NULL OR run_id = @run",
+    cells: (db: Db, run: number | null) => sheetCells(REDIRECTS, db, run),
+  },
+} as const;
+
+/**
+ * A workbook that is taken out, piece by piece.
+ *
+ * @throws {Refusal} before the first piece, for what a sheet cannot hold.
+ */
+export function outgoingSheet(db: Db, what: Outgoing, run: number | null): AsyncGenerator<Uint8Array> {
+  if (what === "items")
+    throw new Refusal("invalid", "Pages are taken out as a workbook from their list, with *Take out*.");
+  const { name, fits, cells } = SHEETS[what];
+  const [rows, longest] = db.prepare(fits).raw().get({ run }) as [number, number | null];
+  if (rows >= MOST_SHEET_ROWS || (longest ?? 0) > MOST_CELL_CHARS)
+    throw new Refusal(
+      "invalid",
+      `A sheet holds ${(MOST_SHEET_ROWS - 1).toLocaleString("en")} rows and texts of ${MOST_CELL_CHARS.toLocaleString("en")} characters; here are ${rows.toLocaleString("en")} rows, the longest text has ${(longest ?? 0).toLocaleString("en")}. Take out CSV.`,
+    );
+  return xlsxChunks(name, cells(db, run));
+}
+
+async function* sheetCells<Row extends { readonly id: number }>(
+  own: Export<Row>,
+  db: Db,
+  run: number | null,
+): AsyncGenerator<readonly string[]> {
+  yield Object.keys(own.columns);
+  for (const record of records(own, db, run)) yield Object.values(record).map((cell) => String(cell ?? ""));
 }
 
 function* exportLines<Row extends { readonly id: number }>(

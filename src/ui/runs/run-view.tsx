@@ -1,6 +1,7 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import Link, { FileLink } from "../shell/link";
+import Link from "../shell/link";
+import { FileLinks } from "./file-links";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { ChangeWithName } from "../../store/runs";
 import { limitsOf, type Site } from "../../core/design/design";
@@ -9,7 +10,6 @@ import { roomOf, widthOf } from "../proof/local-proof";
 import { ChangePair, type DrawnChange } from "../proof/change-pair";
 import { counted, when } from "../shell/format";
 import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
-import { PLAIN_ACTION } from "../shell/actions";
 import { useSite } from "../shell/site-context";
 import { RunActions, RunProgressLine, runState } from "./run-actions";
 import { call, wordsOf } from "../shell/api";
@@ -170,22 +170,8 @@ export function RunView({ id }: { id: number }) {
               ))}
             </dl>
             <div className="flex flex-wrap gap-2 border-t border-hair pt-3">
-              <FileLink className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=csv`}>
-                Changes as CSV
-              </FileLink>
-              <FileLink className={PLAIN_ACTION} href={`/api/out/changes?run=${id}&format=jsonl`}>
-                as JSON Lines
-              </FileLink>
-              {run.redirects > 0 && (
-                <>
-                  <FileLink className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=csv`}>
-                    Redirects as CSV
-                  </FileLink>
-                  <FileLink className={PLAIN_ACTION} href={`/api/out/redirects?run=${id}&format=jsonl`}>
-                    as JSON Lines
-                  </FileLink>
-                </>
-              )}
+              <FileLinks what="Changes" href={`/api/out/changes?run=${id}`} />
+              {run.redirects > 0 && <FileLinks what="Redirects" href={`/api/out/redirects?run=${id}`} />}
             </div>
             <p className="text-[12px] text-soft">
               In CSV a text that a spreadsheet would run as a formula gets an apostrophe before it; the last column

@@ -1,9 +1,9 @@
 "use client";
-import Link, { FileLink } from "../shell/link";
+import Link from "../shell/link";
+import { FileLinks } from "./file-links";
 import { ago, count, counted, when } from "../shell/format";
 import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
 import { Trouble } from "../shell/trouble";
-import { PLAIN_ACTION } from "../shell/actions";
 import { RunActions, runState, RunProgressLine } from "./run-actions";
 import { Imports } from "./imports";
 import { useCall } from "../shell/queries";
@@ -22,15 +22,8 @@ export function Runs() {
           What was applied and brought in, the newest first. Taking a run back is a run of its own.
         </p>
         <span className="ml-auto flex flex-wrap gap-2 small:ml-0">
-          <FileLink className={PLAIN_ACTION} href="/api/out/items?format=csv">
-            All pages as CSV
-          </FileLink>
-          <FileLink className={PLAIN_ACTION} href="/api/out/items?format=jsonl">
-            as JSON Lines
-          </FileLink>
-          <FileLink className={PLAIN_ACTION} href="/api/out/redirects?format=csv">
-            Redirects that hold
-          </FileLink>
+          <FileLinks what="All pages" href="/api/out/items" formats={["csv", "jsonl"]} />
+          <FileLinks what="Redirects that hold" href="/api/out/redirects" />
         </span>
       </div>
       {error && <Trouble message={error} onRetry={load} />}

@@ -1,12 +1,13 @@
 import { type NextRequest } from "next/server";
 import { z } from "zod";
+import { FILE_TYPES, OUT_FORMATS } from "../../../../../core/items/taken-out";
 import type { Api } from "../../../../../server/api/api";
 import { onSite } from "../../../../../server/api-handle";
 
 const whatSchema = z.enum(["items", "changes", "redirects", "extras"]);
-const formatSchema = z.enum(["csv", "jsonl"]);
+const formatSchema = z.enum(OUT_FORMATS);
 
-/** Items with their texts, a run's changes, redirects, extra texts: streamed as CSV or JSON Lines. */
+/** Items with their texts, a run's changes, redirects, extra texts: streamed as CSV, JSON Lines or a workbook. */
 export async function GET(
   request: NextRequest,
   context: { params: Promise<{ site: string; what: string }> },
@@ -21,18 +22,18 @@ export async function GET(
     (what.data === "changes" && run === null)
   ) {
     return Response.json(
-      { error: "Ask for items, changes?run=N, redirects or extras, with format=csv or format=jsonl." },
+      { error: "Ask for items, changes?run=N, redirects or extras, with format=csv, format=jsonl or format=xlsx." },
       { status: 400 },
     );
   }
   const name = `${what.data}${run === null ? "" : `-run-${run}`}.${format.data}`;
   const headers = {
-    "content-type": format.data === "csv" ? "text/csv; charset=utf-8" : "application/x-ndjson",
+    "content-type": FILE_TYPES[format.data],
     "content-disposition": `attachment; filename="${name}"`,
   };
-  const linesOf = (api: Api) =>
+  const piecesOf = (api: Api) =>
     what.data === "extras"
       ? api.takeOutExtras(format.data)
       : api.takeOut(what.data, format.data, run === null ? null : Number(run));
-  return onSite(context, (api) => new Response(linesOf(api), { headers }));
+  return onSite(context, (api) => new Response(piecesOf(api), { headers }));
 }

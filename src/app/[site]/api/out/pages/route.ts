@@ -1,15 +1,9 @@
 import { type NextRequest } from "next/server";
 import { z } from "zod";
-import { OUT_FORMATS, OUT_SHAPES, type OutFileFormat } from "../../../../../core/items/taken-out";
+import { FILE_TYPES, OUT_FORMATS, OUT_SHAPES } from "../../../../../core/items/taken-out";
 import { onSite } from "../../../../../server/api-handle";
 
 const asked = z.object({ made: z.uuid(), shape: z.enum(OUT_SHAPES), format: z.enum(OUT_FORMATS) });
-
-const TYPES: Record<OutFileFormat, string> = {
-  csv: "text/csv; charset=utf-8",
-  jsonl: "application/x-ndjson",
-  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-};
 
 /** A file of pages that was made before, by `exchange.takeOutPages`. */
 export async function GET(request: NextRequest, context: { params: Promise<{ site: string }> }): Promise<Response> {
@@ -21,7 +15,7 @@ export async function GET(request: NextRequest, context: { params: Promise<{ sit
     const name = `${shape === "wide" ? "pages" : "changes"}.${format}`;
     return new Response(body, {
       headers: {
-        "content-type": TYPES[format],
+        "content-type": FILE_TYPES[format],
         "content-length": String(bytes),
         "content-disposition": `attachment; filename="${name}"`,
       },
