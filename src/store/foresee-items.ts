@@ -1,5 +1,6 @@
 import { type Kind } from "../core/design/kinds";
 import { type Brought, PagesSeen } from "./bring-items";
+import { AbsentPlaces } from "./absent-places";
 import { isChanged, type ItemChange, itemComparer, type Place, placeOf } from "./compare-items";
 import { ITEM_COLUMNS, type ItemInput, type ItemRow } from "./items";
 import { type Db } from "./open";
@@ -26,13 +27,16 @@ export interface ForeseenRow {
 
 /** Says what {@link itemBringer} would do; nothing is written. */
 export interface ItemForeseer {
+  /** Looks rows up together that {@link look} is asked for within; others may write before and after, not meanwhile. */
+  readonly together: (inputs: readonly ItemInput[], take: () => void) => void;
   readonly look: (input: ItemInput, isFree: boolean, line: number) => ForeseenRow | "taken";
   readonly placeOf: (input: ItemInput) => Place;
 }
 
 export function itemForeseer(db: Db): ItemForeseer {
   const ahead = new PagesAhead();
-  const compare = itemComparer(db, { ahead });
+  const absent = new AbsentPlaces(db);
+  const compare = itemComparer(db, { ahead, absent });
   const seen = new PagesSeen();
   const look: ItemForeseer["look"] = (input, isFree, line) => {
     const change = compare(input);
@@ -54,7 +58,12 @@ export function itemForeseer(db: Db): ItemForeseer {
       ahead.put({ ...old, ...row });
     return { ...page, brought: "updated", changes: fieldChanges({ ...change, old }) };
   };
-  return { look, placeOf: (input) => placeOf(compare(input)) };
+  const together: ItemForeseer["together"] = (inputs, take) => {
+    absent.lookFor(inputs);
+    take();
+    absent.forget();
+  };
+  return { together, look, placeOf: (input) => placeOf(compare(input)) };
 }
 
 function fieldChanges({ old, row, body, hands }: ItemChange & { old: ItemRow }): FieldChange[] {

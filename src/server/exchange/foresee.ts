@@ -10,7 +10,7 @@ import { settleAddresses } from "../../store/settle-addresses";
 import { countOfKind, type ItemInput } from "../../store/items";
 import { type Db } from "../../store/open";
 import { siteForFile } from "./file-kinds";
-import { importRows, takenReason } from "./import-rows";
+import { type ImportRow, importRows, takenReason } from "./import-rows";
 
 /** A field that rows would change: on how many pages, and how it reads there before and after. */
 export interface ForeseenField {
@@ -67,10 +67,10 @@ export async function foresee(
   const foreseen = new ForeseenRows(db);
   let rows = 0;
   for await (const piece of importRows(db, file, shape, mapping, site))
-    for (const { item, line } of piece) {
-      if ("reason" in item) foreseen.refuse(item);
-      else foreseen.see(item, line);
-      if (++rows % STEP !== 0) continue;
+    for (let from = 0; from < piece.length; from += STEP) {
+      const step = piece.slice(from, from + STEP);
+      foreseen.seeAll(step);
+      rows += step.length;
       progress?.(rows);
       await new Promise((resolve) => setImmediate(resolve));
       if (signal?.aborted) throw new Cancelled();
@@ -94,7 +94,20 @@ class ForeseenRows {
     this.foreseer = itemForeseer(db);
   }
 
-  refuse(row: RefusedRow): void {
+  /** Nothing else may be done between these rows. */
+  seeAll(rows: readonly ImportRow[]): void {
+    this.foreseer.together(
+      rows.flatMap(({ item }) => ("reason" in item ? [] : [item])),
+      () => {
+        for (const { item, line } of rows) {
+          if ("reason" in item) this.refuse(item);
+          else this.see(item, line);
+        }
+      },
+    );
+  }
+
+  private refuse(row: RefusedRow): void {
     this.counts.rows++;
     this.counts.refused++;
     if (row.unknownKind !== undefined) this.countUnknown(row.unknownKind);
@@ -108,7 +121,7 @@ class ForeseenRows {
     else if (this.unknownKinds.size < MOST_UNKNOWN) this.unknownKinds.set(key, { word, rows: 1 });
   }
 
-  see(item: ItemInput, line: number, isFree = false): void {
+  private see(item: ItemInput, line: number, isFree = false): void {
     this.kinds.add(item.kind);
     try {
       const row = this.foreseer.look(item, isFree, line);
