@@ -1,7 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { siteSchema } from "./design";
-import { kindIds, type KindInfo, kindInfoSchema, kindOf, kindsByWord, kindsOf, kindWord, withKinds } from "./kinds";
+import {
+  kindIds,
+  type KindInfo,
+  kindInfoSchema,
+  kindOf,
+  kindsByWord,
+  kindsOf,
+  kindWord,
+  withKinds,
+  wordKey,
+} from "./kinds";
 import { newKind } from "./new-kind";
 
 const RECIPE: KindInfo = {
@@ -32,6 +42,20 @@ describe("the kinds of a site", () => {
     expect(words.get("product")).toBe("product");
     expect(words.get("product_cat")).toBe("category");
     expect(words.get("constructor")).toBeUndefined();
+  });
+
+  it("are known by the words of other languages, unless the site means something else by them", () => {
+    const kindOfWord = (word: string) => kindsByWord(null).get(wordKey(word));
+    expect(["Produkt", "Beitrag", " SEITE ", "Página", "étiquette", "accueil"].map(kindOfWord)).toEqual([
+      "product",
+      "post",
+      "page",
+      "page",
+      "tag",
+      "home",
+    ]);
+    const tome: KindInfo = { ...RECIPE, id: "tome", words: ["Beitrag"] };
+    expect(kindsByWord({ kinds: [tome] }).get("beitrag")).toBe("tome");
   });
 
   it("have ids that mean nothing else", () => {

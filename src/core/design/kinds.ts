@@ -48,6 +48,26 @@ export const KNOWN_KINDS: readonly KindInfo[] = [
   { id: "home", one: "home page", many: "home pages", isTree: false, isSingle: true, words: ["homepage"] },
 ];
 
+/** What files of other languages call the known kinds, in German, French, Spanish and Dutch; a site's own words go before. */
+const WORDS_OF_LANGUAGES: Readonly<Record<Kind, readonly string[]>> = {
+  post: ["beitrag", "beiträge", "blogbeitrag", "billet", "entrada", "entradas", "bericht", "berichten"],
+  product: ["produkt", "produkte", "produit", "produits", "producto", "productos", "producten"],
+  category: [
+    "kategorie",
+    "kategorien",
+    "catégorie",
+    "catégories",
+    "categoría",
+    "categorías",
+    "categorie",
+    "categorieën",
+  ],
+  page: ["seite", "seiten", "página", "páginas", "pagina"],
+  tag: ["schlagwort", "schlagwörter", "étiquette", "étiquettes", "etiqueta", "etiquetas"],
+  author: ["autor", "autorin", "autoren", "auteur", "auteurs", "autora", "autores"],
+  home: ["startseite", "accueil", "page d’accueil", "inicio", "portada", "startpagina"],
+};
+
 /** So many kinds of its own a site may have. */
 export const MOST_OWN_KINDS = 40;
 
@@ -98,6 +118,7 @@ export function kindWord(site: WithKinds, kind: Kind, count: number): string {
 
 /**
  * The kinds that words of a file name: their ids, what their pages are called, and other words for them, in small letters.
+ * Last come the words of other languages.
  *
  * @example kindsByWord(null).get("article") // "post"
  */
@@ -110,6 +131,7 @@ export function kindsByWord(site: WithKinds): ReadonlyMap<string, Kind> {
   // An id is always its own kind's, whatever words others have.
   for (const { id } of kindsOf(site)) add(id, id);
   for (const { id, one, many, words } of kindsOf(site)) for (const word of [one, many, ...words]) add(word, id);
+  for (const [id, words] of Object.entries(WORDS_OF_LANGUAGES)) for (const word of words) add(word, id);
   return kinds;
 }
 

@@ -103,7 +103,7 @@ export async function firstLook(db: Db, token: string, name: string): Promise<Fi
     if (rows.length === LOOKED_AT) break;
   }
   const site = readSite(db);
-  const { targets, formats, kind, byHand, isRemembered } = firstMapping(db, site, shape.header);
+  const { targets, formats, kind, byHand, isRemembered } = firstMapping(db, site, shape.header, rows);
   // How figures are written where the file does not tell.
   const language = site?.language ?? "en";
   const columns = shape.header.map((column, i) => ({

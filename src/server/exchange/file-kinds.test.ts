@@ -63,7 +63,7 @@ describe("kinds of a file that the site has not", () => {
     await expect(bring({ targets, kind: "place" })).rejects.toThrow("This site has no kind “place”");
     await bring({ targets, kind: "place", kinds: [place] });
     expect(countByKind(db)).toEqual({ place: 6 });
-    expect(firstMapping(db, readSite(db), HEADER).kind).toBe("place");
+    expect(firstMapping(db, readSite(db), HEADER, []).kind).toBe("place");
   });
 
   it("have no second page where there is one at most, neither in the file nor beside the site’s", async () => {

@@ -3,6 +3,7 @@ import { type Target, TARGETS } from "../../core/design/import-targets";
 import { type Kind, kindOf, type WithKinds } from "../../core/design/kinds";
 import { BY_HAND_CHOICES, type ByHandChoice } from "../../core/infer/by-hand";
 import { type FieldFormat } from "../../core/text/figures";
+import { correctedByValues } from "../../formats/guess-by-values";
 import { guessTargets, type Mapping, mappingError } from "../../formats/mapping";
 import { rememberColumns, rememberedColumns } from "../../store/import-columns";
 import { type Db } from "../../store/open";
@@ -19,9 +20,18 @@ export interface FirstMapping {
   readonly isRemembered: boolean;
 }
 
-/** Columns are what they were when such were brought in before, and otherwise what their names tell. */
-export function firstMapping(db: Db, site: WithKinds, header: readonly string[]): FirstMapping {
-  const guessed = guessTargets(header);
+/**
+ * Columns are what they were when such were brought in before, and otherwise what their names and values tell.
+ *
+ * @param rows the first of the file.
+ */
+export function firstMapping(
+  db: Db,
+  site: WithKinds,
+  header: readonly string[],
+  rows: readonly (readonly string[])[],
+): FirstMapping {
+  const guessed = correctedByValues(guessTargets(header), rows);
   const known = rememberedColumns(db, header);
   const targets = guessed.map((target, i) => {
     const before = known.columns[i]?.target as Target | undefined;
