@@ -1,5 +1,5 @@
-import { type ChangeGroup } from "../core/plan/groups";
-import { type ExtraName, type TextName } from "../core/design/kinds";
+import { CHANGE_GROUPS, type ChangeGroup } from "../core/plan/groups";
+import { type ExtraName, type Kind, type TextName } from "../core/design/kinds";
 import { type Db } from "./open";
 
 /** What of a page a change is of. */
@@ -20,8 +20,21 @@ export interface ChangeChoice {
 /** What a person left out of a review or took in, beside what is left out at first. */
 export interface ReviewChoices {
   readonly groups: ReadonlyMap<ChangeGroup, boolean>;
+  /** By {@link stretchKey}; it goes before what was said of the whole group. */
+  readonly stretches: ReadonlyMap<string, boolean>;
   /** By item, then by {@link choiceKey}. */
   readonly changes: ReadonlyMap<number, ReadonlyMap<string, ChangeChoice>>;
+}
+
+/** The changes of one text of one kind within a group. */
+export interface ChangeStretch {
+  readonly group: ChangeGroup;
+  readonly kind: Kind;
+  readonly text: ChangeScope["text"];
+}
+
+export function stretchKey({ group, kind, text }: ChangeStretch): string {
+  return `${group} ${kind} ${text}`;
 }
 
 /** What of an item a choice is of. @example choiceKey("alt", 3) // "alt 3" */
@@ -30,7 +43,11 @@ export function choiceKey(text: ChangeScope["text"], part: number): string {
 }
 
 export function readChoices(db: Db): ReviewChoices {
-  const groups = db.prepare("SELECT name, included FROM group_choices").raw().all() as [ChangeGroup, number][];
+  const said = db.prepare('SELECT name AS "group", kind, text, included FROM group_choices').all() as (ChangeStretch & {
+    included: number;
+  })[];
+  const whole = said.filter(({ kind }) => kind === "");
+  const stretches = said.filter(({ kind }) => kind !== "");
   const rows = db.prepare("SELECT item_id, text, part, mark, included FROM change_choices").raw().all() as [
     number,
     ChangeScope["text"],
@@ -44,7 +61,11 @@ export function readChoices(db: Db): ReviewChoices {
     if (!own) changes.set(item, (own = new Map()));
     own.set(choiceKey(text, part), { mark, included: included === 1 });
   }
-  return { groups: new Map(groups.map(([name, included]) => [name, included === 1])), changes };
+  return {
+    groups: new Map(whole.map(({ group, included }) => [group, included === 1])),
+    stretches: new Map(stretches.map((own) => [stretchKey(own), own.included === 1])),
+    changes,
+  };
 }
 
 /**
@@ -59,13 +80,46 @@ export function chooseGroup(
   isMember: (scope: ChangeScope) => boolean,
 ): void {
   db.transaction(() => {
-    const drop = db.prepare("DELETE FROM change_choices WHERE item_id = ? AND text = ? AND part = ?");
-    const chosen = db.prepare("SELECT item_id AS item, text, part FROM change_choices").all() as ChangeScope[];
-    for (const scope of chosen) if (isMember(scope)) drop.run(scope.item, scope.text, scope.part ?? 0);
-    db.prepare(
-      "INSERT INTO group_choices (name, included) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET included = excluded.included",
-    ).run(group, included ? 1 : 0);
+    dropChoices(db, isMember);
+    db.prepare("DELETE FROM group_choices WHERE name = ?").run(group);
+    db.prepare("INSERT INTO group_choices (name, included) VALUES (?, ?)").run(group, included ? 1 : 0);
   }).immediate();
+}
+
+/**
+ * Takes stretches of groups in or leaves them out, whatever was said of their single changes before.
+ *
+ * @param isMember whether a change is of one of them.
+ */
+export function chooseStretches(
+  db: Db,
+  stretches: readonly ChangeStretch[],
+  included: boolean,
+  isMember: (scope: ChangeScope) => boolean,
+): void {
+  const put = db.prepare(
+    `INSERT INTO group_choices (name, kind, text, included) VALUES (?, ?, ?, ?)
+     ON CONFLICT (name, kind, text) DO UPDATE SET included = excluded.included`,
+  );
+  db.transaction(() => {
+    dropChoices(db, isMember);
+    for (const { group, kind, text } of stretches) put.run(group, kind, text, included ? 1 : 0);
+  }).immediate();
+}
+
+/** Leaves every change out, whatever was said before. */
+export function leaveAllOut(db: Db): void {
+  db.transaction(() => {
+    clearChoices(db);
+    const put = db.prepare("INSERT INTO group_choices (name, included) VALUES (?, 0)");
+    for (const group of CHANGE_GROUPS) put.run(group);
+  }).immediate();
+}
+
+function dropChoices(db: Db, isMember: (scope: ChangeScope) => boolean): void {
+  const drop = db.prepare("DELETE FROM change_choices WHERE item_id = ? AND text = ? AND part = ?");
+  const chosen = db.prepare("SELECT item_id AS item, text, part FROM change_choices").all() as ChangeScope[];
+  for (const scope of chosen) if (isMember(scope)) drop.run(scope.item, scope.text, scope.part ?? 0);
 }
 
 /** Takes one change in or leaves it out, as long as it is the same. */

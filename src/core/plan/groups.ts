@@ -79,14 +79,28 @@ export function changeGroup(facts: ChangeFacts): ChangeGroup {
   if (facts.slug && facts.clashes) return "clash";
   if (facts.written) return "written";
   if (facts.slug && facts.withoutAddress) return "gets-address";
-  const becomesWide = !facts.liveEmpty && facts.liveFits && !facts.fits;
-  const losesKeyword = facts.liveHasKeyword && !facts.hasKeyword;
-  const becomesDuplicate = !facts.slug && !facts.liveDuplicate && facts.duplicate;
-  if (becomesWide || losesKeyword || becomesDuplicate) return "worse";
+  if (worseReasons(facts).length > 0) return "worse";
   if (facts.slug) return "moves";
   if (!facts.fits) return "still-wide";
   if (facts.liveEmpty) return "filled";
   if (!facts.liveFits) return "shorter";
   if (facts.liveDuplicate && !facts.duplicate) return "told-apart";
   return "reworded";
+}
+
+/** What makes a change one for the worse: the text is too wide by now, has lost its keyword, or reads like another page's. */
+export type WorseReason = "too-wide" | "keyword" | "duplicate";
+
+/** All that makes a change one for the worse; none where nothing does. */
+export function worseReasons(
+  facts: Pick<
+    ChangeFacts,
+    "slug" | "liveEmpty" | "liveFits" | "fits" | "liveDuplicate" | "duplicate" | "liveHasKeyword" | "hasKeyword"
+  >,
+): readonly WorseReason[] {
+  const reasons: WorseReason[] = [];
+  if (!facts.liveEmpty && facts.liveFits && !facts.fits) reasons.push("too-wide");
+  if (facts.liveHasKeyword && !facts.hasKeyword) reasons.push("keyword");
+  if (!facts.slug && !facts.liveDuplicate && facts.duplicate) reasons.push("duplicate");
+  return reasons;
 }

@@ -1,26 +1,35 @@
 import { z } from "zod";
 import { EXTRAS } from "../../core/design/kinds";
 import { CHANGE_GROUPS } from "../../core/plan/groups";
-import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
-import { idSchema, stretchSchema, textSchema } from "../api/schemas";
+import { endpoint, slowEndpoint } from "../api/endpoint";
+import { idSchema, kindSchema, stretchSchema, textSchema } from "../api/schemas";
+import { ALL_CHANGES } from "./review-filter";
 
 const group = z.enum(CHANGE_GROUPS);
+const reviewedText = z.union([textSchema, z.literal("robots"), z.enum(EXTRAS)]);
+const filter = z
+  .object({ kind: kindSchema.nullable(), text: reviewedText.nullable(), words: z.string().max(200) })
+  .default(ALL_CHANGES);
 
 export const reviewCalls = {
   /** The whole change, live against the stored drafts, in groups. */
-  summary: slowEndpoint(NOTHING, (site, _, { signal, progress }) =>
-    site.proof.call("reviewSummary", undefined, { signal, progress }),
+  summary: slowEndpoint(z.object({ filter }), (site, asked, { signal, progress }) =>
+    site.proof.call("reviewSummary", asked, { signal, progress }),
   ),
-  list: endpoint(stretchSchema.extend({ group }), (site, query, { signal }) =>
+  list: endpoint(stretchSchema.extend({ group, filter }), (site, query, { signal }) =>
     site.proof.call("reviewList", { query }, { signal }),
   ),
-  chooseGroup: endpoint(z.object({ group, included: z.boolean() }), (site, asked) =>
+  chooseGroup: endpoint(z.object({ group, filter, included: z.boolean() }), (site, asked) =>
     site.proof.call("chooseGroup", asked),
+  ),
+  chooseShown: endpoint(z.object({ filter, included: z.boolean(), only: z.boolean() }), (site, asked) =>
+    site.proof.call("chooseShown", asked),
   ),
   chooseChange: endpoint(
     z.object({
       item: idSchema,
-      text: z.union([textSchema, z.literal("robots"), z.enum(EXTRAS)]),
+      filter,
+      text: reviewedText,
       part: z.number().int().min(0).default(0),
       included: z.boolean(),
     }),

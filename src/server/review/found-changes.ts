@@ -6,7 +6,7 @@ import { FORMS } from "../../core/keywords/place";
 import { planAddresses } from "../../core/plan/address-plan";
 import { ChangeList } from "../../core/plan/change-list";
 import { changeMark } from "../../core/plan/change-mark";
-import { changeGroup } from "../../core/plan/groups";
+import { changeGroup, type WorseReason, worseReasons } from "../../core/plan/groups";
 import { Cancelled } from "../../core/proof/prove-set";
 import { differs, HAND, type TextProof } from "../../core/proof/text-proof";
 import { type KindData } from "../workspace/kind-data";
@@ -170,8 +170,6 @@ function collectTexts(
 ): void {
   const { kind, text, data, draft, live, firstPage } = unit;
   const slug = text === "slug";
-  // Pages have the same keywords often, and that is as it should be.
-  const isToldApart = text !== "keywords";
   for (let row = 0; row < draft.size; row++) {
     if (row % 4096 === 0) {
       if (watch.cancelled?.()) throw new Cancelled();
@@ -185,19 +183,36 @@ function collectTexts(
       slug,
       byHand: hand && !changed,
       written: hand && changed,
-      liveEmpty: live.lengths[row] === 0,
-      liveFits: live.fits[row] === 1,
-      fits: slug || draft.fits[row] === 1,
-      liveDuplicate: isToldApart && live.groups.countOf(row) > 1,
-      duplicate: isToldApart && draft.groups.countOf(row) > 1,
-      liveHasKeyword: showsKeyword(live, row),
-      hasKeyword: showsKeyword(draft, row),
+      ...textFacts(unit, row),
       clashes: slug && clashes.has(firstPage + row),
       reserved: slug && reserved.has(firstPage + row),
       withoutAddress: slug && data.paths[row] === "",
     });
     changes.add(number, row, group);
   }
+}
+
+/** What is known of a text beside the one that it takes the place of. */
+function textFacts({ text, draft, live }: Unit & { text: TextName | ExtraName }, row: number) {
+  const slug = text === "slug";
+  // Pages have the same keywords often, and that is as it should be.
+  const isToldApart = text !== "keywords";
+  return {
+    liveEmpty: live.lengths[row] === 0,
+    liveFits: live.fits[row] === 1,
+    fits: slug || draft.fits[row] === 1,
+    liveDuplicate: isToldApart && live.groups.countOf(row) > 1,
+    duplicate: isToldApart && draft.groups.countOf(row) > 1,
+    liveHasKeyword: showsKeyword(live, row),
+    hasKeyword: showsKeyword(draft, row),
+  };
+}
+
+/** What makes a change one for the worse; of how many pages its text would be then. */
+export function worseOf(unit: Unit, row: number): { readonly reasons: readonly WorseReason[]; readonly alike: number } {
+  if (unit.text === "robots") return { reasons: [], alike: 1 };
+  const reasons = worseReasons({ slug: unit.text === "slug", ...textFacts(unit, row) });
+  return { reasons, alike: unit.draft.groups.countOf(row) };
 }
 
 /** Whether the keyword is seen in a text in exact or variant form. */

@@ -1,6 +1,6 @@
 import { type AddressPlan, type HeldBack, planAddresses } from "../../core/plan/address-plan";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "../../core/plan/groups";
-import { choiceKey, type ReviewChoices } from "../../store/review-choices";
+import { choiceKey, type ReviewChoices, stretchKey } from "../../store/review-choices";
 import { after, type FoundChanges, markOf, pageRow, partOf } from "./found-changes";
 
 /** Which of the found changes go out, and where pages go with them. */
@@ -69,7 +69,9 @@ function takenIn({ changes, units }: FoundChanges, choices: ReviewChoices): Uint
   for (const group of CHANGE_GROUPS) {
     if (NEVER_APPLIED.has(group)) continue;
     const places = changes.ofGroup(group);
-    if (choices.groups.get(group) ?? !LEFT_OUT_AT_FIRST.has(group)) for (const place of places) included[place] = 1;
+    const whole = choices.groups.get(group) ?? !LEFT_OUT_AT_FIRST.has(group);
+    const ofUnit = units.map(({ kind, text }) => choices.stretches.get(stretchKey({ group, kind, text })) ?? whole);
+    for (const place of places) if (ofUnit[changes.unitOf(place)]) included[place] = 1;
     if (choices.changes.size === 0) continue;
     // Single choices are few beside the changes: what a change is told by is put together only where there is one.
     for (const place of places) {

@@ -1,11 +1,35 @@
-import { type ChangeGroup } from "../../core/plan/groups";
-import { chooseChange, chooseGroup, type ChangeScope } from "../../store/review-choices";
+import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
+import { chooseChange, chooseGroup, chooseStretches, type ChangeScope, leaveAllOut } from "../../store/review-choices";
 import { runOfClick } from "../../store/runs";
 import { type Call } from "../threads/call";
 import { watching } from "../workspace/watching";
 import { type Workspace } from "../workspace/workspace";
 import { freeze } from "./freeze";
 import { type Review } from "./review";
+import { type ReviewFilter } from "./review-filter";
+
+const TO_CHOOSE = CHANGE_GROUPS.filter((group) => !NEVER_APPLIED.has(group));
+
+/** What takes what a filter leaves of groups in, or leaves it out, when it is called: whole groups, texts of kinds, or single changes. */
+function chooserOf(
+  workspace: Workspace,
+  review: Review,
+  groups: readonly ChangeGroup[],
+  { filter, included }: { filter: ReviewFilter; included: boolean },
+): () => void {
+  const { db } = workspace;
+  if (filter.words.trim() !== "") {
+    const changes = workspace.at(() => review.marksOf(workspace.drafts(), groups, filter));
+    return () => {
+      for (const { scope, mark } of changes) chooseChange(db, scope, mark, included);
+    };
+  }
+  const { stretches, isMember } = workspace.at(() => review.stretchesOf(workspace.drafts(), groups, filter));
+  if (filter.kind !== null || filter.text !== null) return () => chooseStretches(db, stretches, included, isMember);
+  return () => {
+    for (const group of groups) chooseGroup(db, group, included, isMember);
+  };
+}
 
 /** What a run is asked for with. */
 export interface RunAsked {
@@ -18,23 +42,34 @@ export interface RunAsked {
 
 /** What the worker answers for the review. */
 export const reviewMethods = (workspace: Workspace, review: Review) => {
-  const summary = () => workspace.at(() => review.summary(workspace.drafts()));
+  const summary = (filter: ReviewFilter) => workspace.at(() => review.summary(workspace.drafts(), filter));
   return {
     asking: {
-      reviewSummary: (_: undefined, call: Call) => review.summary(workspace.drafts(), watching(call)),
-      reviewList: ({ query }: { query: { group: ChangeGroup; from: number; count: number } }) =>
+      reviewSummary: ({ filter }: { filter: ReviewFilter }, call: Call) =>
+        review.summary(workspace.drafts(), filter, watching(call)),
+      reviewList: ({ query }: { query: { group: ChangeGroup; filter: ReviewFilter; from: number; count: number } }) =>
         review.list(workspace.drafts(), query),
     },
     writing: {
-      chooseGroup: ({ group, included }: { group: ChangeGroup; included: boolean }) => {
-        const isMember = workspace.at(() => review.isOfGroup(workspace.drafts(), group));
-        chooseGroup(workspace.db, group, included, isMember);
-        return summary();
+      chooseGroup: ({ group, filter, included }: { group: ChangeGroup; filter: ReviewFilter; included: boolean }) => {
+        workspace.db.transaction(chooserOf(workspace, review, [group], { filter, included })).immediate();
+        return summary(filter);
       },
-      chooseChange: ({ included, ...scope }: ChangeScope & { included: boolean }) => {
+      /** All that a filter leaves, in every group; with `only` all others are left out. */
+      chooseShown: ({ filter, included, only }: { filter: ReviewFilter; included: boolean; only: boolean }) => {
+        const choose = chooserOf(workspace, review, TO_CHOOSE, { filter, included });
+        workspace.db
+          .transaction(() => {
+            if (only) leaveAllOut(workspace.db);
+            choose();
+          })
+          .immediate();
+        return summary(filter);
+      },
+      chooseChange: ({ included, filter, ...scope }: ChangeScope & { filter: ReviewFilter; included: boolean }) => {
         const mark = workspace.at(() => review.markOf(workspace.drafts(), scope));
         chooseChange(workspace.db, scope, mark, included);
-        return summary();
+        return summary(filter);
       },
       /** Writes a run down of what the review that was looked at takes in. The same click makes one run only. */
       freeze: ({ stamp, name, click, now }: RunAsked) => {

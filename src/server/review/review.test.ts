@@ -191,11 +191,11 @@ describe("a review", () => {
 
   it("says how far it is, and ends when nobody waits for it", () => {
     const steps: WorkProgress[] = [];
-    review.summary(designs, { progress: (step) => steps.push(step) });
+    review.summary(designs, undefined, { progress: (step) => steps.push(step) });
     expect(new Set(steps.map(({ step }) => step))).toEqual(new Set(["loading", "proving", "comparing"]));
     expect(steps.every(({ share }) => share >= 0 && share <= 1)).toBe(true);
     const other = new Review(new Workspace(db));
-    expect(() => other.summary(designs, { cancelled: () => true })).toThrow(Cancelled);
+    expect(() => other.summary(designs, undefined, { cancelled: () => true })).toThrow(Cancelled);
     expect(other.summary(designs).total).toBe(review.summary(designs).total);
   });
 });

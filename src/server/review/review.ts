@@ -4,7 +4,8 @@ import { type Kind } from "../../core/design/kinds";
 import { type HeldBack } from "../../core/plan/address-plan";
 import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
 import { Refusal } from "../../core/refusal";
-import { choiceKey, type ChangeScope, readChoices } from "../../store/review-choices";
+import { ALL_CHANGES, FilteredChanges, type ReviewFilter } from "./review-filter";
+import { choiceKey, type ChangeScope, type ChangeStretch, readChoices } from "../../store/review-choices";
 import { type WorkWatch } from "../workspace/watch";
 import { imageRow } from "../workspace/page-images";
 import { type Workspace } from "../workspace/workspace";
@@ -19,6 +20,7 @@ import {
   partOf,
   type ReviewedText,
   type Unit,
+  worseOf,
 } from "./found-changes";
 import { type Inclusion, includedChanges } from "./inclusion";
 
@@ -43,6 +45,8 @@ export interface ReviewedChange {
   readonly included: boolean;
   /** Why it is not applied though it is taken in. */
   readonly held: HeldBack | null;
+  /** What makes it one for the worse, and how many pages would read alike. */
+  readonly worse: ReturnType<typeof worseOf>;
 }
 
 export interface ReviewGroup {
@@ -58,10 +62,19 @@ export interface ReviewGroup {
   readonly includedByText: Readonly<Record<ReviewedText, number>>;
 }
 
+/** How many changes a kind has, or a text, whatever the filter. */
+export interface ReviewShare<T> {
+  readonly of: T;
+  readonly count: number;
+}
+
 export interface ReviewSummary {
   /** Another one where drafts, settings or pages are: what was looked at is told by it. */
   readonly stamp: string;
+  /** Of the changes that the filter leaves. */
   readonly groups: readonly ReviewGroup[];
+  readonly kinds: readonly ReviewShare<Kind>[];
+  readonly texts: readonly ReviewShare<ReviewedText>[];
   /** Changes that would be applied now. */
   readonly included: number;
   /** Changes that wait to be taken in, or that nobody can take in; texts by hand that stay are none. */
@@ -86,25 +99,24 @@ const NO_TEXTS: Readonly<Record<ReviewedText, number>> = {
 /** Live against draft over all kinds: the changes in groups, and what of them goes out. */
 export class Review {
   private found: FoundChanges | null = null;
+  private filtered: { readonly of: FoundChanges; readonly key: string; readonly value: FilteredChanges } | null = null;
   private inclusion: { readonly of: FoundChanges; readonly choices: string; readonly value: Inclusion } | null = null;
 
   constructor(private readonly workspace: Workspace) {}
 
-  summary(designs: Designs, watch: WorkWatch = {}): ReviewSummary {
+  summary(designs: Designs, filter = ALL_CHANGES, watch: WorkWatch = {}): ReviewSummary {
     const found = this.changes(designs, watch);
     const inclusion = this.included(found);
-    const rows = new Map(found.units.map(({ kind, data }) => [kind, new Uint8Array(data.ids.length)]));
-    const groups = CHANGE_GROUPS.map((group) => groupFigures(found, inclusion, group, rows));
-    const included = groups.reduce((sum, own) => sum + own.included, 0);
+    const shown = this.shownBy(found, filter);
+    const groups = CHANGE_GROUPS.map((group) => groupFigures(found, inclusion, group, shown.ofGroup(group)));
     const stays = found.changes.ofGroup("by-hand").length;
-    let items = 0;
-    for (const own of rows.values()) for (const one of own) items += one;
     return {
       stamp: found.stamp,
       groups: groups.filter((group) => group.count > 0),
-      included,
-      held: found.changes.length - included - stays,
-      items,
+      ...shares(found),
+      included: inclusion.count,
+      held: found.changes.length - inclusion.count - stays,
+      items: pagesChanged(found, inclusion),
       total: found.changes.length,
       moves: inclusion.plan.moves.filter(({ from }) => from !== "").length,
       errors: found.errors,
@@ -114,11 +126,11 @@ export class Review {
   /** A stretch of a group's changes. */
   list(
     designs: Designs,
-    query: { group: ChangeGroup; from: number; count: number },
+    query: { group: ChangeGroup; filter?: ReviewFilter; from: number; count: number },
   ): { stamp: string; total: number; changes: ReviewedChange[] } {
     const found = this.changes(designs);
     const inclusion = this.included(found);
-    const places = found.changes.ofGroup(query.group);
+    const places = this.shownBy(found, query.filter ?? ALL_CHANGES).ofGroup(query.group);
     const stretch = places.subarray(query.from, query.from + query.count);
     const changes = Array.from(stretch, (place) => shown(found, inclusion, place));
     return { stamp: found.stamp, total: places.length, changes };
@@ -126,14 +138,45 @@ export class Review {
 
   /** Whether a change is of a group. */
   isOfGroup(designs: Designs, group: ChangeGroup): (scope: ChangeScope) => boolean {
-    const { changes, units } = this.changes(designs);
+    return this.stretchesOf(designs, [group], ALL_CHANGES).isMember;
+  }
+
+  /** The texts of kinds in groups that a filter without words leaves, and whether a change is of one of them. */
+  stretchesOf(
+    designs: Designs,
+    groups: readonly ChangeGroup[],
+    filter: ReviewFilter,
+  ): { readonly stretches: readonly ChangeStretch[]; readonly isMember: (scope: ChangeScope) => boolean } {
+    const found = this.changes(designs);
+    const { units } = found;
+    const shown = this.shownBy(found, filter);
+    const own = units.filter(({ kind, text }) => (filter.kind ?? kind) === kind && (filter.text ?? text) === text);
     const members = new Set<string>();
-    for (const place of changes.ofGroup(group)) {
-      const unit = units[changes.unitOf(place)]!;
-      const row = changes.rowOf(place);
-      members.add(`${unit.data.ids[pageRow(unit, row)]} ${choiceKey(unit.text, partOf(unit, row))}`);
-    }
-    return ({ item, text, part = 0 }) => members.has(`${item} ${choiceKey(text, part)}`);
+    for (const group of groups)
+      for (const place of shown.ofGroup(group)) {
+        const { item, text, part } = scopeAt(found, place);
+        members.add(`${item} ${choiceKey(text, part)}`);
+      }
+    return {
+      stretches: groups.flatMap((group) => own.map(({ kind, text }) => ({ group, kind, text }))),
+      isMember: ({ item, text, part = 0 }) => members.has(`${item} ${choiceKey(text, part)}`),
+    };
+  }
+
+  /** Each change in groups that a filter leaves, with what it is told by. */
+  marksOf(
+    designs: Designs,
+    groups: readonly ChangeGroup[],
+    filter: ReviewFilter,
+  ): readonly { readonly scope: ChangeScope; readonly mark: string }[] {
+    const found = this.changes(designs);
+    const shown = this.shownBy(found, filter);
+    return groups.flatMap((group) =>
+      Array.from(shown.ofGroup(group), (place) => {
+        const unit = found.units[found.changes.unitOf(place)]!;
+        return { scope: scopeAt(found, place), mark: markOf(unit, found.changes.rowOf(place)) };
+      }),
+    );
   }
 
   /** What a change is told by now. @throws {Refusal} `stale` where there is no such change any more. */
@@ -164,6 +207,13 @@ export class Review {
     return { found, inclusion };
   }
 
+  private shownBy(found: FoundChanges, filter: ReviewFilter): FilteredChanges {
+    const key = JSON.stringify([filter.kind, filter.text, filter.words]);
+    if (this.filtered?.of !== found || this.filtered.key !== key)
+      this.filtered = { of: found, key, value: new FilteredChanges(found, filter) };
+    return this.filtered.value;
+  }
+
   private changes(designs: Designs, watch: WorkWatch = {}): FoundChanges {
     const stamp = this.stampOf(designs, watch);
     if (this.found?.stamp !== stamp) this.found = findChanges(this.workspace, designs, stamp, watch);
@@ -181,7 +231,12 @@ export class Review {
 
   private included(found: FoundChanges): Inclusion {
     const choices = readChoices(this.workspace.db);
-    const key = JSON.stringify([[...choices.groups], [...choices.changes].map(([item, texts]) => [item, [...texts]])]);
+    const { groups, stretches } = choices;
+    const key = JSON.stringify([
+      [...groups],
+      [...stretches],
+      [...choices.changes].map(([item, texts]) => [item, [...texts]]),
+    ]);
     if (this.inclusion?.of !== found || this.inclusion.choices !== key) {
       const before = this.inclusion?.of === found ? this.inclusion.value : null;
       this.inclusion = { of: found, choices: key, value: includedChanges(found, choices, before) };
@@ -194,14 +249,12 @@ function groupFigures(
   { changes, units }: FoundChanges,
   { isIncluded, heldOf }: Inclusion,
   group: ChangeGroup,
-  rows: ReadonlyMap<Kind, Uint8Array>,
+  places: Int32Array,
 ): ReviewGroup {
-  const places = changes.ofGroup(group);
   const byText = { ...NO_TEXTS };
   const includedByText = { ...NO_TEXTS };
   let included = 0;
   let held = 0;
-  const rowsOf = units.map(({ kind }) => rows.get(kind)!);
   for (let i = 0; i < places.length; i++) {
     const place = places[i]!;
     const unit = changes.unitOf(place);
@@ -210,10 +263,43 @@ function groupFigures(
     if (isIncluded(place)) {
       included++;
       includedByText[text]++;
-      rowsOf[unit]![pageRow(units[unit]!, changes.rowOf(place))] = 1;
     } else if (text === "slug" && heldOf(place) !== null) held++;
   }
   return { group, count: places.length, included, held, fixed: NEVER_APPLIED.has(group), byText, includedByText };
+}
+
+/** How many pages change. */
+function pagesChanged({ changes, units }: FoundChanges, { isIncluded }: Inclusion): number {
+  const rows = new Map(units.map(({ kind, data }) => [kind, new Uint8Array(data.ids.length)]));
+  const rowsOf = units.map(({ kind }) => rows.get(kind)!);
+  let pages = 0;
+  for (let place = 0; place < changes.length; place++) {
+    if (!isIncluded(place)) continue;
+    const unit = changes.unitOf(place);
+    const own = rowsOf[unit]!;
+    const page = pageRow(units[unit]!, changes.rowOf(place));
+    if (own[page] === 0) pages++;
+    own[page] = 1;
+  }
+  return pages;
+}
+
+/** How many changes each kind and each text has. */
+function shares({ changes, units }: FoundChanges): Pick<ReviewSummary, "kinds" | "texts"> {
+  const ofUnit = new Int32Array(units.length);
+  for (let place = 0; place < changes.length; place++) ofUnit[changes.unitOf(place)]!++;
+  const added = <T>(of: (unit: Unit) => T): ReviewShare<T>[] => {
+    const counts = new Map<T, number>();
+    units.forEach((unit, i) => counts.set(of(unit), (counts.get(of(unit)) ?? 0) + ofUnit[i]!));
+    return [...counts].flatMap(([own, count]) => (count > 0 ? [{ of: own, count }] : []));
+  };
+  return { kinds: added(({ kind }) => kind), texts: added(({ text }) => text) };
+}
+
+function scopeAt({ changes, units }: FoundChanges, place: number): Required<ChangeScope> & { readonly part: number } {
+  const unit = units[changes.unitOf(place)]!;
+  const row = changes.rowOf(place);
+  return { item: unit.data.ids[pageRow(unit, row)]!, text: unit.text, part: partOf(unit, row) };
 }
 
 function shown(found: FoundChanges, inclusion: Inclusion, place: number): ReviewedChange {
@@ -236,6 +322,7 @@ function shown(found: FoundChanges, inclusion: Inclusion, place: number): Review
     newPath: unit.text === "slug" ? inclusion.newPathOf(place) : path,
     included: inclusion.isIncluded(place),
     held: unit.text === "slug" ? inclusion.heldOf(place) : null,
+    worse: worseOf(unit, row),
   };
 }
 

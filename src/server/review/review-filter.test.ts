@@ -1,0 +1,133 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import { kindDesignSchema } from "../../core/design/design";
+import { CHANGE_GROUPS, NEVER_APPLIED } from "../../core/plan/groups";
+import { loadDemo } from "../../demo/load";
+import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
+import { writeDesign } from "../../store/designs";
+import { type Db, openStore } from "../../store/open";
+import { type Call } from "../threads/call";
+import { Workspace } from "../workspace/workspace";
+import { reviewMethods } from "./methods";
+import { type ReviewedChange, Review } from "./review";
+import { ALL_CHANGES, type ReviewFilter } from "./review-filter";
+
+const KINDS = ["post", "product", "category"] as const;
+const PRODUCT_TITLES: ReviewFilter = { kind: "product", text: "title", words: "" };
+const CALL = { progress: () => {}, isCancelled: () => false } as unknown as Call;
+
+let db: Db;
+let methods: ReturnType<typeof reviewMethods>;
+
+beforeEach(() => {
+  db = openStore(":memory:");
+  loadDemo(db, { products: 240 });
+  for (const kind of KINDS) {
+    const base = Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== ""));
+    const design = kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [] });
+    writeDesign(db, "draft", kind, design, "2026-11-26T10:00:00Z");
+  }
+  const workspace = new Workspace(db);
+  methods = reviewMethods(workspace, new Review(workspace));
+});
+
+const summary = (filter: ReviewFilter = ALL_CHANGES) => methods.asking.reviewSummary({ filter }, CALL);
+const changesOf = (filter: ReviewFilter): ReviewedChange[] =>
+  CHANGE_GROUPS.flatMap(
+    (group) => methods.asking.reviewList({ query: { group, filter, from: 0, count: 100_000 } }).changes,
+  );
+const isOfFilter = ({ kind, text }: ReviewedChange, filter: ReviewFilter) =>
+  (filter.kind ?? kind) === kind && (filter.text ?? text) === text;
+
+describe("the filter of a review", () => {
+  it("parts the changes by kind and by text, each once", () => {
+    const { kinds, texts, total } = summary();
+    const all = changesOf(ALL_CHANGES);
+    expect(all.length).toBe(total);
+    for (const { of, count } of kinds) expect(changesOf({ ...ALL_CHANGES, kind: of }).length).toBe(count);
+    for (const { of, count } of texts) expect(changesOf({ ...ALL_CHANGES, text: of }).length).toBe(count);
+    expect(kinds.reduce((sum, { count }) => sum + count, 0)).toBe(total);
+    expect(texts.reduce((sum, { count }) => sum + count, 0)).toBe(total);
+    expect(changesOf(PRODUCT_TITLES)).toEqual(all.filter((change) => isOfFilter(change, PRODUCT_TITLES)));
+    expect(summary(PRODUCT_TITLES).groups.reduce((sum, { count }) => sum + count, 0)).toBe(
+      changesOf(PRODUCT_TITLES).length,
+    );
+  });
+
+  it("finds words in the page’s name and address and in the text before and after, in capitals or not", () => {
+    const all = changesOf(ALL_CHANGES);
+    const word = all[0]!.name.split(" ")[0]!.toUpperCase();
+    const found = changesOf({ ...ALL_CHANGES, words: ` ${word} ` });
+    const has = ({ name, path, before, after }: ReviewedChange) =>
+      [name, path, before, after].some((own) => own.toLowerCase().includes(word.toLowerCase()));
+    expect(found.length).toBeGreaterThan(0);
+    expect(found.length).toBeLessThan(all.length);
+    expect(found).toEqual(all.filter(has));
+  });
+});
+
+describe("what a filter leaves", () => {
+  it("is all that goes out when only that is taken in, in whatever group it is", () => {
+    const after = methods.writing.chooseShown({ filter: PRODUCT_TITLES, included: true, only: true });
+    const all = changesOf(ALL_CHANGES);
+    const included = all.filter((change) => change.included);
+    expect(included.length).toBe(after.included);
+    const never = changesOf(PRODUCT_TITLES).length - included.length;
+    expect(included.length).toBeGreaterThan(100);
+    expect(included.every((change) => isOfFilter(change, PRODUCT_TITLES))).toBe(true);
+    // Only texts by hand stay.
+    const stays = summary(PRODUCT_TITLES).groups.filter(({ group }) => NEVER_APPLIED.has(group));
+    expect(never).toBe(stays.reduce((sum, { count }) => sum + count, 0));
+  });
+
+  it("is left out and taken in without a word on the rest, and goes before single changes of it", () => {
+    const before = changesOf(ALL_CHANGES);
+    const one = before.find((change) => change.included && isOfFilter(change, PRODUCT_TITLES))!;
+    methods.writing.chooseChange({ item: one.id, text: "title", included: true, filter: ALL_CHANGES });
+    methods.writing.chooseShown({ filter: PRODUCT_TITLES, included: false, only: false });
+    const after = changesOf(ALL_CHANGES);
+    expect(after.filter((change) => isOfFilter(change, PRODUCT_TITLES) && change.included)).toEqual([]);
+    const rest = (changes: readonly ReviewedChange[]) =>
+      changes.filter((change) => !isOfFilter(change, PRODUCT_TITLES)).map(({ included }) => included);
+    expect(rest(after)).toEqual(rest(before));
+  });
+
+  it("can be one group of it, and the whole group afterwards", () => {
+    const group = "shorter";
+    methods.writing.chooseGroup({ group, filter: PRODUCT_TITLES, included: false });
+    const own = () => summary().groups.find((one) => one.group === group)!;
+    expect(own().includedByText.title).toBeLessThan(own().byText.title);
+    expect(own().included).toBeGreaterThan(0);
+    methods.writing.chooseGroup({ group, filter: ALL_CHANGES, included: true });
+    expect(own().included).toBe(own().count);
+  });
+
+  it("can be the changes with a word, one by one, as long as each is the same", () => {
+    const word = changesOf(PRODUCT_TITLES)
+      .find(({ included }) => included)!
+      .name.split(" ")
+      .at(-1)!;
+    const filter = { ...PRODUCT_TITLES, words: word };
+    const count = changesOf(filter).filter(({ included }) => included).length;
+    const before = summary().included;
+    expect(methods.writing.chooseShown({ filter, included: false, only: false }).included).toBe(before - count);
+    expect(changesOf(filter).some(({ included }) => included)).toBe(false);
+    const design = kindDesignSchema.parse({ base: { title: "{name} anew" }, rules: [] });
+    writeDesign(db, "draft", "product", design, "2026-11-26T11:00:00Z");
+    expect(changesOf(filter).some(({ included }) => included)).toBe(true);
+  });
+});
+
+it("a change for the worse says what makes it one", () => {
+  const design = kindDesignSchema.parse({ base: { title: "{category} for every ship", description: "" }, rules: [] });
+  writeDesign(db, "draft", "product", design, "2026-11-26T11:00:00Z");
+  const query = { group: "worse" as const, filter: PRODUCT_TITLES, from: 0, count: 1000 };
+  const { changes } = methods.asking.reviewList({ query });
+  expect(changes.length).toBeGreaterThan(50);
+  const texts = changesOf({ kind: "product", text: "title", words: "" });
+  for (const { worse, after, afterFits, beforeFits } of changes) {
+    expect(worse.reasons.length).toBeGreaterThan(0);
+    expect(worse.reasons.includes("too-wide")).toBe(beforeFits && !afterFits);
+    if (worse.reasons.includes("duplicate"))
+      expect(texts.filter((other) => other.after === after).length).toBeGreaterThanOrEqual(2);
+  }
+});
