@@ -1,12 +1,11 @@
 import { z } from "zod";
-import { EXTRAS } from "../../core/design/kinds";
+import { ALL_CHANGES, REVIEWED_TEXTS } from "../../core/plan/review-filter";
 import { CHANGE_GROUPS } from "../../core/plan/groups";
 import { endpoint, slowEndpoint } from "../api/endpoint";
-import { idSchema, kindSchema, stretchSchema, textSchema } from "../api/schemas";
-import { ALL_CHANGES } from "./review-filter";
+import { idSchema, kindSchema, stretchSchema } from "../api/schemas";
 
 const group = z.enum(CHANGE_GROUPS);
-const reviewedText = z.union([textSchema, z.literal("robots"), z.enum(EXTRAS)]);
+const reviewedText = z.enum(REVIEWED_TEXTS);
 const filter = z
   .object({ kind: kindSchema.nullable(), text: reviewedText.nullable(), words: z.string().max(200) })
   .default(ALL_CHANGES);

@@ -16,9 +16,6 @@ import { type WorkWatch } from "../workspace/watch";
 import { type RobotsOf, type Workspace } from "../workspace/workspace";
 import { type SitePages, sitePages } from "./site-pages";
 
-/** What of a page a run can change. */
-export type ReviewedText = TextName | "robots" | ExtraName;
-
 /** A text of a kind: what changes of the list are of, with all that it takes to show and apply them. */
 export type Unit = {
   readonly kind: Kind;

@@ -1,4 +1,5 @@
 import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
+import { type ReviewFilter } from "../../core/plan/review-filter";
 import { chooseChange, chooseGroup, chooseStretches, type ChangeScope, leaveAllOut } from "../../store/review-choices";
 import { runOfClick } from "../../store/runs";
 import { type Call } from "../threads/call";
@@ -6,7 +7,6 @@ import { watching } from "../workspace/watching";
 import { type Workspace } from "../workspace/workspace";
 import { freeze } from "./freeze";
 import { type Review } from "./review";
-import { type ReviewFilter } from "./review-filter";
 
 const TO_CHOOSE = CHANGE_GROUPS.filter((group) => !NEVER_APPLIED.has(group));
 

@@ -12,7 +12,7 @@ import { readRun } from "../../store/runs";
 import { Workspace } from "../workspace/workspace";
 import { Review } from "./review";
 import { runOfReview } from "../../test/run-of-review";
-import type { ReviewedText } from "./found-changes";
+import type { ReviewedText } from "../../core/plan/review-filter";
 import { writeSite } from "../../store/site";
 
 const KINDS = ["post", "product", "category"] as const;

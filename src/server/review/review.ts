@@ -3,8 +3,9 @@ import { type Designs } from "../../core/design/designs";
 import { type Kind } from "../../core/design/kinds";
 import { type HeldBack } from "../../core/plan/address-plan";
 import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
+import { ALL_CHANGES, type ReviewedText, type ReviewFilter } from "../../core/plan/review-filter";
 import { Refusal } from "../../core/refusal";
-import { ALL_CHANGES, FilteredChanges, type ReviewFilter } from "./review-filter";
+import { FilteredChanges } from "./filtered-changes";
 import { choiceKey, type ChangeScope, type ChangeStretch, readChoices } from "../../store/review-choices";
 import { type WorkWatch } from "../workspace/watch";
 import { imageRow } from "../workspace/page-images";
@@ -18,7 +19,6 @@ import {
   markOf,
   pageRow,
   partOf,
-  type ReviewedText,
   type Unit,
   worseOf,
 } from "./found-changes";

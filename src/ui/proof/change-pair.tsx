@@ -12,7 +12,7 @@ export type DrawnChange = Pick<
   "before" | "after" | "beforeSize" | "afterSize" | "beforeFits" | "afterFits" | "path"
 > & { readonly text: ReviewedChange["text"] | "address"; readonly newPath?: string };
 
-/** Old above new at true size, what goes struck out and what comes underlined; with `equal` neither is the old one, and both are underlined where they differ. */
+/** Old above new at true size, what goes on a grey ground and what comes underlined; with `equal` neither is the old one, and both are underlined where they differ. */
 export function ChangePair({ change, site, equal }: { change: DrawnChange; site: Site; equal?: boolean }) {
   const { before, after, text } = change;
   const changes = wordChanges(before, after);

@@ -1,7 +1,7 @@
 import { type Stretch } from "../../core/proof/word-changes";
 
 const MARKS = {
-  goes: (text: string) => <del className="decoration-1">{text}</del>,
+  goes: (text: string) => <del className="goes">{text}</del>,
   comes: (text: string) => <ins className="decoration-rule decoration-2 underline-offset-[5px]">{text}</ins>,
   differs: (text: string) => <u className="decoration-hair decoration-2 underline-offset-[5px]">{text}</u>,
 };

@@ -3,7 +3,8 @@ import { useRouter } from "../shell/site-path";
 import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
 import { toast } from "sonner";
-import type { ReviewSummary } from "../../server/review/review";
+import { ALL_CHANGES } from "../../core/plan/review-filter";
+import { useCall } from "../shell/queries";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ApiError, call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
@@ -13,25 +14,32 @@ import { GROUP_WORDS, textCounts } from "./review-words";
 
 /** What goes out, once more in figures, and what the run is called; from here it is applied. */
 export function ApplyDialog({
-  summary,
+  reviewed,
+  stamp,
   onClose,
   onStale,
 }: {
-  summary: ReviewSummary;
+  /** What the review was told by that was looked at: nothing else goes out. */
+  reviewed: string;
+  /** What its figures rest on. */
+  stamp: string;
   onClose: () => void;
   /** The site is another one than the review that is shown. */
   onStale: () => void;
 }) {
   const { refresh } = useSite();
+  // All that goes out, whatever the screen shows of it.
+  const { answer: summary, isCurrent } = useCall("review.summary", { filter: ALL_CHANGES }, stamp);
   const router = useRouter();
   const [starting, setStarting] = useState(false);
   const [name, setName] = useState("");
   // One for this dialog, however often its button is pressed.
   const click = useRef(crypto.randomUUID());
+  if (!summary || !isCurrent) return null;
   const apply = async () => {
     setStarting(true);
     try {
-      const { run } = await call("runs.start", { stamp: summary.stamp, name, click: click.current });
+      const { run } = await call("runs.start", { stamp: reviewed, name, click: click.current });
       watchJobs();
       await refresh();
       router.push(`/runs/${run}`);

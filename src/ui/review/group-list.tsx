@@ -12,7 +12,9 @@ import { useWindows } from "../shell/queries";
 import { useSite } from "../shell/site-context";
 import { Tick } from "../shell/tick";
 import { fileName } from "../shell/format";
-import { GROUP_WORDS, heldWords } from "./review-words";
+import { GROUP_WORDS, heldWords, worseWords } from "./review-words";
+import { roomOf } from "../proof/local-proof";
+import type { ReviewFilter } from "../../core/plan/review-filter";
 
 const HEIGHT = 92;
 const WINDOW = 60;
@@ -20,12 +22,17 @@ const WINDOW = 60;
 /** A group's changes, old above new, each with its page; those that are in view are fetched. */
 export function GroupList({
   group,
+  filter,
   summary,
+  stamp,
   onSummary,
   onStale,
 }: {
   group: ChangeGroup;
+  filter: ReviewFilter;
   summary: ReviewSummary;
+  /** Another one after each tick: what is taken in changes where other pages go, too. */
+  stamp: string;
   onSummary: (summary: ReviewSummary) => void;
   /** The list is of another review than the one that is shown. */
   onStale: () => void;
@@ -40,9 +47,10 @@ export function GroupList({
   });
   const shown = virtual.getVirtualItems();
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0];
-  // What is taken in changes where other pages go, too: the rows rest on all of it.
-  const stamp = `${summary.stamp} ${summary.groups.map((g) => g.included).join(" ")}`;
-  const list = useWindows("review.list", { group }, stamp, { size: WINDOW, rowsOf: (answer) => answer.changes });
+  const list = useWindows("review.list", { group, filter }, `${summary.stamp} ${stamp}`, {
+    size: WINDOW,
+    rowsOf: (answer) => answer.changes,
+  });
   const { rows, show, patch } = list;
   useEffect(() => show(first, last), [show, first, last]);
   const isStale = list.answer !== null && !list.loading && list.answer.stamp !== summary.stamp;
@@ -53,7 +61,7 @@ export function GroupList({
     patch((row) =>
       row.id === change.id && row.text === change.text && row.part === change.part ? { ...row, included } : row,
     );
-    call("review.chooseChange", { item: change.id, text: change.text, part: change.part, included })
+    call("review.chooseChange", { item: change.id, text: change.text, part: change.part, filter, included })
       .then(onSummary)
       .catch((e: unknown) => {
         toast.error(wordsOf(e));
@@ -115,6 +123,8 @@ function ChangeRow({
 }) {
   const { state } = useSite();
   const moves = change.newPath !== change.path;
+  const isRead = change.text === "title" || change.text === "description";
+  const limit = isRead ? roomOf(state.site!, change.text).width : null;
   return (
     <>
       <div className="absolute left-5 top-3 z-10">
@@ -132,6 +142,10 @@ function ChangeRow({
         >
           {change.name || "A page without a name"}
         </Link>{" "}
+        {change.worse.reasons.length > 0 && (
+          <span className="mx-1 font-semibold text-magenta">{worseWords(change.worse, limit)}</span>
+        )}
+        {change.held && <span className="mx-1 font-semibold text-magenta">{heldWords(change.held)}</span>}
         <span className="mx-1">{change.path || "no address"}</span>
         {change.part > 0 && (
           <span className="mx-1" title={change.image}>
@@ -140,7 +154,6 @@ function ChangeRow({
         )}
         {change.text === "keywords" && <span className="mx-1">· meta keywords</span>}
         {moves && <span>→ {change.newPath}</span>}
-        {change.held && <span className="ml-2 font-semibold text-magenta">{heldWords(change.held)}</span>}
       </p>
       <div className="absolute inset-x-0 bottom-0 top-[22px]">
         <ChangePair change={change} site={state.site!} />

@@ -1,6 +1,7 @@
 import type { HeldBack } from "../../core/plan/address-plan";
 import type { ChangeGroup } from "../../core/plan/groups";
-import type { ReviewedText } from "../../server/review/found-changes";
+import type { ReviewedText } from "../../core/plan/review-filter";
+import type { ReviewedChange } from "../../server/review/review";
 import { count } from "../shell/format";
 
 interface GroupWords {
@@ -60,7 +61,32 @@ const TEXT_WORDS: Record<ReviewedText, readonly [one: string, many: string]> = {
 export function textCounts(counts: Readonly<Record<ReviewedText, number>>): string[] {
   return (Object.entries(counts) as [ReviewedText, number][])
     .filter(([, n]) => n > 0)
-    .map(([text, n]) => `${count(n)} ${TEXT_WORDS[text][n === 1 ? 0 : 1]}`);
+    .map(([text, n]) => `${count(n)} ${textWord(text, n)}`);
+}
+
+/** @example textWord("title", 2) // "titles" */
+export function textWord(text: ReviewedText, n: number): string {
+  return TEXT_WORDS[text][n === 1 ? 0 : 1];
+}
+
+/**
+ * What makes a change one for the worse, in words.
+ *
+ * @param alike how many pages would read the same. @param limit of the text's width, in px; `null` for one without.
+ */
+export function worseWords({ reasons, alike }: ReviewedChange["worse"], limit: number | null): string {
+  return reasons
+    .map((reason) => {
+      switch (reason) {
+        case "too-wide":
+          return limit === null ? "Becomes too long" : `Becomes wider than ${limit} px`;
+        case "keyword":
+          return "Loses its keyword";
+        case "duplicate":
+          return `Would read the same on ${count(alike)} pages`;
+      }
+    })
+    .join(" · ");
 }
 
 /** Why a change is held back, in words. */

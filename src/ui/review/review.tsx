@@ -1,5 +1,7 @@
 "use client";
-import { maybeOneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { anyText, maybeOneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { kindOf, type WithKinds } from "../../core/design/kinds";
+import { REVIEWED_TEXTS, type ReviewedText, type ReviewFilter } from "../../core/plan/review-filter";
 import { useRouter } from "../shell/site-path";
 import { type KeyboardEvent, Suspense, useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
@@ -16,6 +18,7 @@ import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/progress-words";
 import { Working } from "../shell/working";
 import { ApplyDialog } from "./apply-dialog";
+import { FilterBar } from "./filter-bar";
 import { GroupList } from "./group-list";
 import { GROUP_WORDS, textCounts } from "./review-words";
 
@@ -30,22 +33,27 @@ export function Review() {
   );
 }
 
-const VIEW = urlCodec<{ group: ChangeGroup | null }>({ group: maybeOneOf(CHANGE_GROUPS) });
+const VIEW = urlCodec<{ group: ChangeGroup | null; kind: string; text: ReviewedText | null; words: string }>({
+  group: maybeOneOf(CHANGE_GROUPS),
+  kind: anyText(),
+  text: maybeOneOf(REVIEWED_TEXTS),
+  words: anyText(),
+});
 
 function ReviewView() {
   const kindWord = useKindWord();
   const { state } = useSite();
   const router = useRouter();
-  const { summary, isCurrent, error, progress, retry, setSummary, look } = useReview();
+  const [view, put] = useUrlView("/review", VIEW);
+  const filter = filterOf(view, state.site);
+  const { summary, isCurrent, error, progress, retry, setSummary, look, stamp } = useReview(filter);
   const [applying, setApplying] = useState(false);
-  const [{ group: wanted }, put] = useUrlView("/review", VIEW);
+  const wanted = view.group;
   const isThere = (group: ChangeGroup) => summary?.groups.some((g) => g.group === group) ?? false;
   const group = wanted && isThere(wanted) ? wanted : (summary?.groups[0]?.group ?? null);
   const choose = (next: ChangeGroup) => put({ group: next });
-  const setGroup = (of: ChangeGroup, included: boolean) =>
-    call("review.chooseGroup", { group: of, included })
-      .then(setSummary)
-      .catch((e: unknown) => toast.error(wordsOf(e)));
+  const chosen = (answer: Promise<ReviewSummary>) =>
+    void answer.then(setSummary).catch((e: unknown) => toast.error(wordsOf(e)));
   return (
     <div className="desk [--columns:272px_minmax(0,1fr)]">
       <BarSlot>
@@ -71,6 +79,14 @@ function ReviewView() {
         {!error && (
           <Standing summary={summary} isCurrent={isCurrent} words={progress && progressLine(state.site, progress)} />
         )}
+        {summary && summary.total > 0 && (
+          <FilterBar
+            filter={filter}
+            summary={summary}
+            onFilter={({ kind, ...rest }) => put({ ...rest, ...(kind !== undefined && { kind: kind ?? "" }) })}
+            onChoose={(included, only) => chosen(call("review.chooseShown", { filter, included, only }))}
+          />
+        )}
         {summary?.errors.map((e) => (
           <p
             key={`${e.kind} ${e.text} ${e.message}`}
@@ -86,21 +102,33 @@ function ReviewView() {
             group={g}
             current={g.group === group}
             onChoose={() => choose(g.group)}
-            onTick={(included) => void setGroup(g.group, included)}
+            onTick={(included) => chosen(call("review.chooseGroup", { group: g.group, filter, included }))}
           />
         ))}
+        {summary && summary.total > 0 && summary.groups.length === 0 && (
+          <p className="text-soft">No change is of that kind and text and has those words.</p>
+        )}
         {summary && summary.total === 0 && (
           <p className="text-soft">The lines give every page what it has already. There is nothing to apply.</p>
         )}
       </aside>
       {summary && group ? (
-        <GroupList key={group} group={group} summary={summary} onSummary={setSummary} onStale={look} />
+        <GroupList
+          key={group}
+          group={group}
+          filter={filter}
+          summary={summary}
+          stamp={stamp}
+          onSummary={setSummary}
+          onStale={look}
+        />
       ) : (
         <div className="bg-sheet">{!summary && !error && <Working progress={progress} waiting={FIRST_LOOK} />}</div>
       )}
       {applying && summary && (
         <ApplyDialog
-          summary={summary}
+          reviewed={summary.stamp}
+          stamp={stamp}
           onClose={() => setApplying(false)}
           onStale={() => {
             setApplying(false);
@@ -112,17 +140,31 @@ function ReviewView() {
   );
 }
 
+/** What the address bar says; a kind that the site has not filters nothing. */
+function filterOf({ kind, text, words }: ReturnType<typeof VIEW.read>, site: WithKinds): ReviewFilter {
+  return { kind: kindOf(site, kind)?.id ?? null, text, words };
+}
+
 /**
- * The review of the site as it stands: asked for again when drafts, settings or pages are others. What a tick gives stands in
- * its place as long as they are the same. Until all drafts of this window are stored it is not current.
+ * The review of the site as it stands: asked for again when drafts, settings or pages are others, when another filter is set,
+ * and whenever the screen is opened. What a tick gives stands in its place as long as all of these are the same. Until all
+ * drafts of this window are stored it is not current.
  */
-function useReview() {
+function useReview(filter: ReviewFilter) {
   const { state, refresh, savers } = useSite();
+  const [opened] = useState(() => crypto.randomUUID());
   const [looks, setLooks] = useState(0);
-  const stamp = `${siteStamp(state)} ${looks}`;
-  const asked = useCall("review.summary", {}, stamp);
-  const [ticked, setTicked] = useState<ReviewSummary | null>(null);
-  const summary = ticked && ticked.stamp === asked.answer?.stamp ? ticked : asked.answer;
+  const [ticked, setTicked] = useState<{ of: string; number: number; summary: ReviewSummary } | null>(null);
+  const base = `${siteStamp(state)} ${opened} ${looks}`;
+  const of = `${base} ${JSON.stringify(filter)}`;
+  const isTicked = ticked?.of === of;
+  // What was answered before a tick is not what the server would answer now.
+  const stamp = `${base} ${ticked?.number ?? 0}`;
+  const asked = useCall("review.summary", isTicked ? null : { filter }, stamp);
+  const summary = isTicked ? ticked.summary : asked.answer;
+  // Another filter changes nothing of what goes out.
+  const [known, setKnown] = useState("");
+  if (asked.isCurrent && known !== stamp) setKnown(stamp);
   const isStored = savers.all().every((saver) => saver.current().state === "stored");
   // What another window changed meanwhile is looked at whenever one comes back to this one.
   const look = useCallback(() => {
@@ -139,13 +181,14 @@ function useReview() {
   }, [refresh]);
   const setSummary = useCallback(
     (next: ReviewSummary) => {
-      setTicked(next);
-      if (next.stamp !== asked.answer?.stamp) look();
+      setTicked((before) => ({ of, number: (before?.number ?? 0) + 1, summary: next }));
+      if (next.stamp !== summary?.stamp) look();
     },
-    [asked.answer?.stamp, look],
+    [of, summary?.stamp, look],
   );
-  const { error, progress, retry, isCurrent } = asked;
-  return { summary, isCurrent: isCurrent && isStored, error, progress, retry, setSummary, look };
+  const { error, progress, retry } = asked;
+  const isCurrent = (isTicked || asked.isCurrent || known === stamp) && isStored;
+  return { summary, stamp, isCurrent, error: isTicked ? null : error, progress, retry, setSummary, look };
 }
 
 function Standing({

@@ -1,16 +1,6 @@
 import { type ChangeGroup } from "../../core/plan/groups";
-import { type Kind } from "../../core/design/kinds";
-import { after, before, type FoundChanges, pageRow, type ReviewedText } from "./found-changes";
-
-/** Which changes of a review are looked at; `null` and the empty text for all. */
-export interface ReviewFilter {
-  readonly kind: Kind | null;
-  readonly text: ReviewedText | null;
-  /** They stand in the page's name or address, or in the text before or after, in capitals or not. */
-  readonly words: string;
-}
-
-export const ALL_CHANGES: ReviewFilter = { kind: null, text: null, words: "" };
+import { type ReviewFilter } from "../../core/plan/review-filter";
+import { after, before, type FoundChanges, pageRow } from "./found-changes";
 
 /** The changes of a review that a filter leaves. */
 export class FilteredChanges {

@@ -1,0 +1,91 @@
+import { type Page } from "playwright-core";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { ALL_CHANGES } from "../core/plan/review-filter";
+import { type App, axeFindings, startApp } from "./app";
+import { ask } from "./calls";
+
+let app: App;
+let page: Page;
+
+beforeAll(async () => {
+  app = await startApp();
+  page = await app.page();
+});
+afterAll(() => app.close());
+beforeEach(async () => {
+  // Whatever a test before chose: all that can go out does.
+  await ask(app.url, "review.chooseShown", { filter: ALL_CHANGES, included: true, only: true });
+  await page.goto(`${app.url}/review`);
+  await page.waitForSelector("[role=listitem] ins");
+});
+
+const summary = () => ask(app.url, "review.summary", { filter: ALL_CHANGES });
+const applied = async () =>
+  Number(/Apply ([\d,]+)/.exec(await page.locator("text=/^Apply [\\d,]+ change/").innerText())![1]!.replace(/,/g, ""));
+
+describe("the review", () => {
+  it("lets out only the product titles in three clicks, and says so before it does", async () => {
+    await page.getByLabel("Kind of the pages").selectOption("product");
+    await page.getByLabel("Text that changes").selectOption("title");
+    await page.click("role=button[name='Only these']");
+    await page.waitForFunction(() => /of [\d,]+, ([\d,]+) taken in/.test(document.body.innerText));
+    const { groups, included } = await summary();
+    await expect.poll(applied).toBe(included);
+    const texts = groups.flatMap(({ includedByText }) =>
+      Object.entries(includedByText).flatMap(([text, n]) => (n > 0 ? [text] : [])),
+    );
+    expect(new Set(texts)).toEqual(new Set(["title"]));
+    expect(included).toBeGreaterThan(1000);
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("text=/^Apply [\\d,]+ changes …/");
+    await page.waitForSelector("[role=dialog] >> text=No address moves.");
+    expect(await page.locator("[role=dialog] th").allInnerTexts()).not.toContain("slug");
+    expect(await page.locator("[role=dialog]").innerText()).not.toMatch(/description|slug/);
+    await page.keyboard.press("Escape");
+    // The link shows a colleague the same.
+    await page.reload();
+    await page.waitForSelector("role=button[name='Only these']");
+    expect(await page.getByLabel("Kind of the pages").inputValue()).toBe("product");
+    expect(await applied()).toBe(included);
+  });
+
+  it("finds changes by words, and leaves all of them out at once", async () => {
+    const before = await applied();
+    await page.getByLabel("Words in the changes").fill("twine");
+    const told = page.getByRole("group", { name: "All that is shown" }).getByRole("status");
+    await told.filter({ hasText: /^[1-9][\d,]* changes of/ }).waitFor();
+    await expect.poll(() => page.locator("[role=listitem]").first().innerText()).toMatch(/twine/i);
+    await page.click("role=button[name='Leave out']");
+    await told.filter({ hasText: /, 0 taken in$/ }).waitFor();
+    expect(await applied()).toBeLessThan(before);
+    expect(await page.locator("[role=listitem] [role=checkbox][data-state=checked]").count()).toBe(0);
+    await page.click("role=button[name='Show all']");
+    await page.waitForSelector("[role=listitem] [role=checkbox][data-state=checked]");
+    expect(await page.getByLabel("Words in the changes").inputValue()).toBe("");
+  });
+
+  it("says that nothing is left where a filter leaves nothing", async () => {
+    await page.getByLabel("Words in the changes").fill("no page has this");
+    await page.waitForSelector("text=No change is of that kind and text and has those words.");
+    expect(await axeFindings(page)).toEqual([]);
+  });
+
+  it("knows what was ticked when one comes back to it", async () => {
+    const before = await applied();
+    await page.locator("[role=listitem] [role=checkbox]").first().click();
+    await expect.poll(applied).toBe(before - 1);
+    await page.click("role=button[name='Back to the bench']");
+    await page.waitForURL(/bench/);
+    await page.click("role=link[name='Review']");
+    await page.waitForSelector("[role=listitem] ins");
+    await expect.poll(applied).toBe(before - 1);
+    expect(await page.locator("[role=listitem] [role=checkbox]").first().getAttribute("data-state")).toBe("unchecked");
+  });
+
+  it("says of each change for the worse what makes it one", async () => {
+    await page.click("[data-group=worse]");
+    await page.waitForSelector("[role=list][aria-label='Gets worse: changes'] [role=listitem] ins");
+    for (const row of await page.locator("[role=listitem]").allInnerTexts())
+      expect(row).toMatch(/Becomes wider than \d+ px|Loses its keyword|Would read the same on \d+ pages/);
+  });
+});

@@ -1,0 +1,107 @@
+import { useState } from "react";
+import type { ReviewSummary } from "../../server/review/review";
+import { ALL_CHANGES, type ReviewFilter } from "../../core/plan/review-filter";
+import { PLAIN_ACTION } from "../shell/actions";
+import { count, counted } from "../shell/format";
+import { useKindWord } from "../shell/site-context";
+import { textWord } from "./review-words";
+
+const SELECT = "narrow min-w-0 flex-1 rounded-sm border border-hair bg-sheet px-1 py-1";
+
+/** Which changes are looked at, and what becomes of all of them together. */
+export function FilterBar({
+  filter,
+  summary,
+  onFilter,
+  onChoose,
+}: {
+  filter: ReviewFilter;
+  summary: ReviewSummary;
+  onFilter: (change: Partial<ReviewFilter>) => void;
+  /** @param only whether all others are left out. */
+  onChoose: (included: boolean, only: boolean) => void;
+}) {
+  const kindWord = useKindWord();
+  const isFiltered = JSON.stringify(filter) !== JSON.stringify(ALL_CHANGES);
+  const shown = summary.groups.reduce((sum, group) => sum + group.count, 0);
+  const included = summary.groups.reduce((sum, group) => sum + group.included, 0);
+  return (
+    <div className="mb-3 flex flex-col gap-1.5">
+      <div className="flex gap-1.5">
+        <select
+          aria-label="Kind of the pages"
+          value={filter.kind ?? ""}
+          onChange={(event) => onFilter({ kind: event.target.value || null })}
+          className={SELECT}
+        >
+          <option value="">All kinds</option>
+          {summary.kinds.map(({ of, count: n }) => (
+            <option key={of} value={of}>
+              {kindWord(of, 2)} ({count(n)})
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="Text that changes"
+          value={filter.text ?? ""}
+          onChange={(event) => onFilter({ text: (event.target.value || null) as ReviewFilter["text"] })}
+          className={SELECT}
+        >
+          <option value="">All texts</option>
+          {summary.texts.map(({ of, count: n }) => (
+            <option key={of} value={of}>
+              {textWord(of, 2)} ({count(n)})
+            </option>
+          ))}
+        </select>
+      </div>
+      <WordsBox words={filter.words} onWords={(words) => onFilter({ words })} />
+      {isFiltered && (
+        <div role="group" aria-label="All that is shown" className="border-l-4 border-rule bg-sheet px-2 py-1.5">
+          <p role="status" className="mb-1">
+            {counted(shown, "change", "changes")} of {count(summary.total)}, {count(included)} taken in
+          </p>
+          <div className="flex flex-wrap gap-1.5">
+            <button type="button" className={PLAIN_ACTION} onClick={() => onChoose(true, true)}>
+              Only these
+            </button>
+            <button type="button" className={PLAIN_ACTION} onClick={() => onChoose(true, false)}>
+              Take in
+            </button>
+            <button type="button" className={PLAIN_ACTION} onClick={() => onChoose(false, false)}>
+              Leave out
+            </button>
+            <button type="button" className={PLAIN_ACTION} onClick={() => onFilter(ALL_CHANGES)}>
+              Show all
+            </button>
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function WordsBox({ words, onWords }: { words: string; onWords: (words: string) => void }) {
+  const [typed, setTyped] = useState(words);
+  // What the address says counts, as long as nothing is typed that is on its way there.
+  const [sent, setSent] = useState(words);
+  if (words !== sent) {
+    setSent(words);
+    setTyped(words);
+  }
+  return (
+    <input
+      type="search"
+      aria-label="Words in the changes"
+      placeholder="Words in a name, an address or a text"
+      value={typed}
+      maxLength={200}
+      onChange={(event) => {
+        setTyped(event.target.value);
+        setSent(event.target.value);
+        onWords(event.target.value);
+      }}
+      className="rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-soft"
+    />
+  );
+}
