@@ -153,6 +153,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "review.summary": {},
     "review.list": { group: "reworded", ...stretch },
     "review.chooseGroup": { group: "worse", included: false },
+    "review.forgetChoices": {},
     "review.chooseShown": { filter: { kind: null, text: "title", words: "" }, included: false, only: false },
     "review.chooseChange": { item: id, text: "title", included: false },
     "runs.list": {},

@@ -130,6 +130,12 @@ export function chooseChange(db: Db, { item, text, part = 0 }: ChangeScope, mark
   ).run(item, text, part, mark, included ? 1 : 0);
 }
 
+/** Whether anything was said of groups or changes. */
+export function isAnyChosen(db: Db): boolean {
+  const any = db.prepare("SELECT EXISTS (SELECT 1 FROM group_choices) OR EXISTS (SELECT 1 FROM change_choices)");
+  return any.pluck().get() === 1;
+}
+
 /** Forgets what was said of groups and changes. */
 export function clearChoices(db: Db): void {
   db.transaction(() => {

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { kindDesignSchema } from "../../core/design/design";
 import { ALL_CHANGES, type ReviewFilter } from "../../core/plan/review-filter";
-import { CHANGE_GROUPS, NEVER_APPLIED } from "../../core/plan/groups";
+import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
 import { loadDemo } from "../../demo/load";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
 import { writeDesign } from "../../store/designs";
@@ -74,8 +74,11 @@ describe("what a filter leaves", () => {
     const never = changesOf(PRODUCT_TITLES).length - included.length;
     expect(included.length).toBeGreaterThan(100);
     expect(included.every((change) => isOfFilter(change, PRODUCT_TITLES))).toBe(true);
-    // Only texts by hand stay.
-    const stays = summary(PRODUCT_TITLES).groups.filter(({ group }) => NEVER_APPLIED.has(group));
+    // Texts by hand stay, and what a person has to look at is taken in by its own group alone.
+    const stays = summary(PRODUCT_TITLES).groups.filter(
+      ({ group }) => NEVER_APPLIED.has(group) || LEFT_OUT_AT_FIRST.has(group),
+    );
+    expect(stays.length).toBeGreaterThan(1);
     expect(never).toBe(stays.reduce((sum, { count }) => sum + count, 0));
   });
 
@@ -89,6 +92,13 @@ describe("what a filter leaves", () => {
     const rest = (changes: readonly ReviewedChange[]) =>
       changes.filter((change) => !isOfFilter(change, PRODUCT_TITLES)).map(({ included }) => included);
     expect(rest(after)).toEqual(rest(before));
+  });
+
+  it("goes back to what is taken in at first", () => {
+    const before = summary();
+    expect(before.isChosen).toBe(false);
+    expect(methods.writing.chooseShown({ filter: PRODUCT_TITLES, included: true, only: true }).isChosen).toBe(true);
+    expect(methods.writing.forgetChoices({ filter: ALL_CHANGES })).toEqual(before);
   });
 
   it("can be one group of it, and the whole group afterwards", () => {

@@ -1,6 +1,13 @@
-import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
+import { CHANGE_GROUPS, type ChangeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
 import { type ReviewFilter } from "../../core/plan/review-filter";
-import { chooseChange, chooseGroup, chooseStretches, type ChangeScope, leaveAllOut } from "../../store/review-choices";
+import {
+  chooseChange,
+  chooseGroup,
+  chooseStretches,
+  type ChangeScope,
+  clearChoices,
+  leaveAllOut,
+} from "../../store/review-choices";
 import { runOfClick } from "../../store/runs";
 import { type Call } from "../threads/call";
 import { watching } from "../workspace/watching";
@@ -8,7 +15,9 @@ import { type Workspace } from "../workspace/workspace";
 import { freeze } from "./freeze";
 import { type Review } from "./review";
 
-const TO_CHOOSE = CHANGE_GROUPS.filter((group) => !NEVER_APPLIED.has(group));
+const LEFT_OUT_TOGETHER = CHANGE_GROUPS.filter((group) => !NEVER_APPLIED.has(group));
+/** What a person has to look at is taken in by its own group's tick alone. */
+const TAKEN_IN_TOGETHER = LEFT_OUT_TOGETHER.filter((group) => !LEFT_OUT_AT_FIRST.has(group));
 
 /** What takes what a filter leaves of groups in, or leaves it out, when it is called: whole groups, texts of kinds, or single changes. */
 function chooserOf(
@@ -55,15 +64,24 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
         workspace.db.transaction(chooserOf(workspace, review, [group], { filter, included })).immediate();
         return summary(filter);
       },
-      /** All that a filter leaves, in every group; with `only` all others are left out. */
+      /**
+       * All that a filter leaves; with `only` all others are left out. Taken in are the groups that are so at first: what gets worse, stays too wide or
+       * moves is not.
+       */
       chooseShown: ({ filter, included, only }: { filter: ReviewFilter; included: boolean; only: boolean }) => {
-        const choose = chooserOf(workspace, review, TO_CHOOSE, { filter, included });
+        const groups = included ? TAKEN_IN_TOGETHER : LEFT_OUT_TOGETHER;
+        const choose = chooserOf(workspace, review, groups, { filter, included });
         workspace.db
           .transaction(() => {
             if (only) leaveAllOut(workspace.db);
             choose();
           })
           .immediate();
+        return summary(filter);
+      },
+      /** All is taken in or left out as at first. */
+      forgetChoices: ({ filter }: { filter: ReviewFilter }) => {
+        clearChoices(workspace.db);
         return summary(filter);
       },
       chooseChange: ({ included, filter, ...scope }: ChangeScope & { filter: ReviewFilter; included: boolean }) => {

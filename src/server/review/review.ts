@@ -6,7 +6,7 @@ import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/
 import { ALL_CHANGES, type ReviewedText, type ReviewFilter } from "../../core/plan/review-filter";
 import { Refusal } from "../../core/refusal";
 import { FilteredChanges } from "./filtered-changes";
-import { choiceKey, type ChangeScope, type ChangeStretch, readChoices } from "../../store/review-choices";
+import { choiceKey, type ChangeScope, type ChangeStretch, isAnyChosen, readChoices } from "../../store/review-choices";
 import { type WorkWatch } from "../workspace/watch";
 import { imageRow } from "../workspace/page-images";
 import { type Workspace } from "../workspace/workspace";
@@ -77,6 +77,8 @@ export interface ReviewSummary {
   readonly texts: readonly ReviewShare<ReviewedText>[];
   /** Changes that would be applied now. */
   readonly included: number;
+  /** Whether a person said something of groups or changes that holds beyond what is taken in at first. */
+  readonly isChosen: boolean;
   /** Changes that wait to be taken in, or that nobody can take in; texts by hand that stay are none. */
   readonly held: number;
   /** Pages that they change. */
@@ -115,6 +117,7 @@ export class Review {
       groups: groups.filter((group) => group.count > 0),
       ...shares(found),
       included: inclusion.count,
+      isChosen: isAnyChosen(this.workspace.db),
       held: found.changes.length - inclusion.count - stays,
       items: pagesChanged(found, inclusion),
       total: found.changes.length,

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { ReviewSummary } from "../../server/review/review";
+import { LEFT_OUT_AT_FIRST } from "../../core/plan/groups";
 import { ALL_CHANGES, type ReviewFilter } from "../../core/plan/review-filter";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
@@ -14,17 +15,21 @@ export function FilterBar({
   summary,
   onFilter,
   onChoose,
+  onForget,
 }: {
   filter: ReviewFilter;
   summary: ReviewSummary;
   onFilter: (change: Partial<ReviewFilter>) => void;
   /** @param only whether all others are left out. */
   onChoose: (included: boolean, only: boolean) => void;
+  /** Takes all in, or leaves it out, as at first. */
+  onForget: () => void;
 }) {
   const kindWord = useKindWord();
   const isFiltered = JSON.stringify(filter) !== JSON.stringify(ALL_CHANGES);
   const shown = summary.groups.reduce((sum, group) => sum + group.count, 0);
   const included = summary.groups.reduce((sum, group) => sum + group.included, 0);
+  const needsLook = summary.groups.some(({ group }) => LEFT_OUT_AT_FIRST.has(group));
   return (
     <div className="mb-3 flex flex-col gap-1.5">
       <div className="flex gap-1.5">
@@ -75,7 +80,20 @@ export function FilterBar({
               Show all
             </button>
           </div>
+          {needsLook && (
+            <p className="narrow mt-1.5 text-[12px] leading-snug text-soft">
+              What gets worse, stays too wide or moves is taken in by the tick of its group alone.
+            </p>
+          )}
         </div>
+      )}
+      {summary.isChosen && (
+        <p className="text-soft">
+          Ticks were changed.{" "}
+          <button type="button" className="underline decoration-hair underline-offset-4" onClick={onForget}>
+            Set them as at first
+          </button>
+        </p>
       )}
     </div>
   );

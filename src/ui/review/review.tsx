@@ -84,6 +84,7 @@ function ReviewView() {
             filter={filter}
             summary={summary}
             onFilter={({ kind, ...rest }) => put({ ...rest, ...(kind !== undefined && { kind: kind ?? "" }) })}
+            onForget={() => chosen(call("review.forgetChoices", { filter }))}
             onChoose={(included, only) => chosen(call("review.chooseShown", { filter, included, only }))}
           />
         )}
