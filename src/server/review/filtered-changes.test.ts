@@ -33,7 +33,7 @@ beforeEach(() => {
 const summary = (filter: ReviewFilter = ALL_CHANGES) => methods.asking.reviewSummary({ filter }, CALL);
 const changesOf = (filter: ReviewFilter): ReviewedChange[] =>
   CHANGE_GROUPS.flatMap(
-    (group) => methods.asking.reviewList({ query: { group, filter, from: 0, count: 100_000 } }).changes,
+    (group) => methods.asking.reviewList({ query: { group, filter, from: 0, count: 100_000 } }, CALL).changes,
   );
 const isOfFilter = ({ kind, text }: ReviewedChange, filter: ReviewFilter) =>
   (filter.kind ?? kind) === kind && (filter.text ?? text) === text;
@@ -63,6 +63,22 @@ describe("the filter of a review", () => {
     expect(found.length).toBeLessThan(all.length);
     expect(found).toEqual(all.filter(has));
   });
+
+  it.each(["-", "£", ".", "(", ")", "|", "\\", "[", "]", "{", "^", "$", "*", "+", "?", "/", "&", "4 mm", "mm (", "é"])(
+    "takes %j for what it is",
+    (words) => {
+      const has = ({ name, path, before, after }: ReviewedChange) =>
+        [name, path, before, after].some((own) => own.toLowerCase().includes(words));
+      const all = changesOf(ALL_CHANGES);
+      // Typed on, fewer are looked at.
+      for (const typed of [words, `${words}a`, words, ""]) {
+        const found = changesOf({ ...ALL_CHANGES, words: typed });
+        if (typed === words) expect(found).toEqual(all.filter(has));
+        else if (typed === "") expect(found.length).toBe(all.length);
+        else expect(found.every((change) => has(change))).toBe(true);
+      }
+    },
+  );
 });
 
 describe("what a filter leaves", () => {
@@ -132,7 +148,7 @@ it("a change for the worse says what makes it one", () => {
   const design = kindDesignSchema.parse({ base: { title: "{category} for every ship", description: "" }, rules: [] });
   writeDesign(db, "draft", "product", design, "2026-11-26T11:00:00Z");
   const query = { group: "worse" as const, filter: PRODUCT_TITLES, from: 0, count: 1000 };
-  const { changes } = methods.asking.reviewList({ query });
+  const { changes } = methods.asking.reviewList({ query }, CALL);
   expect(changes.length).toBeGreaterThan(50);
   const texts = changesOf({ kind: "product", text: "title", words: "" });
   for (const { worse, after, afterFits, beforeFits } of changes) {

@@ -56,8 +56,10 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
     asking: {
       reviewSummary: ({ filter }: { filter: ReviewFilter }, call: Call) =>
         review.summary(workspace.drafts(), filter, watching(call)),
-      reviewList: ({ query }: { query: { group: ChangeGroup; filter: ReviewFilter; from: number; count: number } }) =>
-        review.list(workspace.drafts(), query),
+      reviewList: (
+        { query }: { query: { group: ChangeGroup; filter: ReviewFilter; from: number; count: number } },
+        call: Call,
+      ) => review.list(workspace.drafts(), query, watching(call)),
     },
     writing: {
       chooseGroup: ({ group, filter, included }: { group: ChangeGroup; filter: ReviewFilter; included: boolean }) => {

@@ -110,7 +110,7 @@ export class Review {
     const found = this.changes(designs, watch);
     const inclusion = this.included(found);
     const shown = this.shownBy(found, filter);
-    const groups = CHANGE_GROUPS.map((group) => groupFigures(found, inclusion, group, shown.ofGroup(group)));
+    const groups = CHANGE_GROUPS.map((group) => groupFigures(found, inclusion, group, shown.ofGroup(group, watch)));
     const stays = found.changes.ofGroup("by-hand").length;
     return {
       stamp: found.stamp,
@@ -130,10 +130,11 @@ export class Review {
   list(
     designs: Designs,
     query: { group: ChangeGroup; filter?: ReviewFilter; from: number; count: number },
+    watch: WorkWatch = {},
   ): { stamp: string; total: number; changes: ReviewedChange[] } {
     const found = this.changes(designs);
     const inclusion = this.included(found);
-    const places = this.shownBy(found, query.filter ?? ALL_CHANGES).ofGroup(query.group);
+    const places = this.shownBy(found, query.filter ?? ALL_CHANGES).ofGroup(query.group, watch);
     const stretch = places.subarray(query.from, query.from + query.count);
     const changes = Array.from(stretch, (place) => shown(found, inclusion, place));
     return { stamp: found.stamp, total: places.length, changes };
@@ -213,7 +214,7 @@ export class Review {
   private shownBy(found: FoundChanges, filter: ReviewFilter): FilteredChanges {
     const key = JSON.stringify([filter.kind, filter.text, filter.words]);
     if (this.filtered?.of !== found || this.filtered.key !== key)
-      this.filtered = { of: found, key, value: new FilteredChanges(found, filter) };
+      this.filtered = { of: found, key, value: new FilteredChanges(found, filter, this.filtered?.value) };
     return this.filtered.value;
   }
 
