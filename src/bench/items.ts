@@ -1,6 +1,6 @@
 import { type KindDesign } from "../core/design/design";
 import { type Kind } from "../core/design/kinds";
-import { type ItemQuery } from "../core/items/query";
+import { ALL_PAGES, type ItemQuery } from "../core/items/query";
 import { applyEdit } from "../server/edits/apply-edit";
 import { ItemsList } from "../server/items/items-list";
 import { planEdit } from "../server/edits/plan-edit";
@@ -11,18 +11,7 @@ import { type Db } from "../store/open";
 import { syncSearch } from "../store/search";
 import { type Figure } from "./measure";
 
-const QUERY: ItemQuery = {
-  kind: "all",
-  side: "live",
-  findings: [],
-  difference: null,
-  where: null,
-  mark: null,
-  search: "",
-  sort: "site",
-  down: false,
-  group: null,
-};
+const QUERY: ItemQuery = ALL_PAGES;
 /** As many pages as a screen asks for. */
 const SCREEN = { from: 0, count: 80, columns: [] };
 const EDITED = 50_000;

@@ -1,3 +1,4 @@
+import { ALL_PAGES } from "../core/items/query";
 import { type ChildProcess } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { closeSync, openSync, writeSync } from "node:fs";
@@ -126,18 +127,7 @@ describe("a server killed while pages are edited by hand", () => {
   it("says how far it got, and goes on or takes it back as one step", async () => {
     current = await startServer(db);
     const before = keywords();
-    const query = {
-      kind: "all",
-      side: "live",
-      findings: [],
-      difference: null,
-      where: null,
-      mark: null,
-      search: "",
-      sort: "site",
-      down: false,
-      group: null,
-    } as const;
+    const query = ALL_PAGES;
     const asked = { query: { ...query, findings: [] }, columns: [], from: 0, count: 1 };
     const { order, total } = await ask(current.url, "items.list", asked);
     const making = ask(current.url, "edits.make", {

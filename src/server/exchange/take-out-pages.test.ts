@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import { beforeAll, describe, expect, it } from "vitest";
 import { siteSchema } from "../../core/design/design";
-import { type ItemQuery } from "../../core/items/query";
+import { ALL_PAGES, type ItemQuery } from "../../core/items/query";
 import { OUT_COLUMNS, OUT_FORMATS, type OutColumn, type OutShape } from "../../core/items/taken-out";
 import { guessTargets } from "../../formats/mapping";
 import { itemWriter } from "../../store/bring-items";
@@ -23,18 +23,7 @@ import { makeRows } from "./table-files";
 import { pageRecords, pagesFile, type PagesOutAsked } from "./take-out-pages";
 import { filesOf, forgetFile, receiveFile, uploadedFile } from "./uploads";
 
-const ALL: ItemQuery = {
-  kind: "all",
-  side: "live",
-  findings: [],
-  difference: null,
-  where: null,
-  mark: null,
-  search: "",
-  sort: "site",
-  down: false,
-  group: null,
-};
+const ALL: ItemQuery = ALL_PAGES;
 const now = () => "2026-11-26T10:00:00Z";
 let db: Db;
 let workspace: Workspace;

@@ -126,12 +126,13 @@ export function outgoingLines(db: Db, what: Outgoing, format: OutFormat, run: nu
 const SHEETS = {
   changes: {
     name: "Changes",
-    fits: "SELECT count(*), max(max(length(before), length(after))) FROM run_changes WHERE run_id = @run",
+    fits: `SELECT count(*), max(max(length(before), length(after), length(coalesce(image, '')), length(coalesce(items.name, gone_items.name, ''))))
+      FROM run_changes LEFT JOIN items ON items.id = item_id LEFT JOIN gone_items ON gone_items.id = item_id WHERE run_id = @run`,
     cells: (db: Db, run: number | null) => sheetCells(CHANGES, db, run),
   },
   redirects: {
     name: "Redirects",
-    fits: "SELECT count(*), max(max(length(from_path), length(to_path))) FROM redirects WHERE @run IS NULL OR run_id = @run",
+    fits: "SELECT count(*), max(max(length(from_path), length(to_path))) FROM redirects WHERE iif(@run IS NULL, retired_by IS NULL, run_id = @run)",
     cells: (db: Db, run: number | null) => sheetCells(REDIRECTS, db, run),
   },
 } as const;

@@ -10,7 +10,7 @@ import { loadDemo } from "../../demo/load";
 import { type Db, openStore } from "../../store/open";
 import { revision, writeSite } from "../../store/site";
 import { ItemsList } from "../items/items-list";
-import { type ItemQuery } from "../../core/items/query";
+import { ALL_PAGES, type ItemQuery } from "../../core/items/query";
 import { Workspace } from "../workspace/workspace";
 import { type KindFindings, SiteFindings } from "./site-findings";
 import { BenchDesk } from "../bench/bench-desk";
@@ -25,18 +25,7 @@ const designs: Designs = Object.fromEntries(
     }),
   ]),
 );
-const query: ItemQuery = {
-  kind: "all",
-  side: "live",
-  findings: [],
-  difference: null,
-  where: null,
-  mark: null,
-  search: "",
-  sort: "site",
-  down: false,
-  group: null,
-};
+const query: ItemQuery = ALL_PAGES;
 const first500 = { from: 0, count: 500, columns: [] };
 const year = () => 2026;
 let db: Db;

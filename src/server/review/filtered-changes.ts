@@ -22,7 +22,7 @@ export class FilteredChanges {
     before: FilteredChanges | null = null,
   ) {
     this.words = filter.words.trim().toLowerCase();
-    this.pattern = new RegExp(this.words.replace(/[\\^$.*+?()[\]{}|/]/g, "\\$&"), "iu");
+    this.pattern = new RegExp(filter.words.trim().replace(/[\\^$.*+?()[\]{}|/]/g, "\\$&"), "iu");
     this.among = before && this.isWithin(before) ? before.groups : new Map();
   }
 
