@@ -197,7 +197,7 @@ try {
   chooseGroup(db, "moves", true, review.isOfGroup(designs, "moves"));
   review.summary(designs);
   const frozen = await once(() => {
-    const going = review.going(designs, review.summary(designs).stamp);
+    const going = review.going(designs, review.summary(designs).goingOut);
     return freeze(db, going, designs, { name: "", click: null, now: now() }, (write) =>
       db.transaction(write).immediate(),
     );

@@ -98,7 +98,7 @@ describe("what is no good is refused in words, whichever way it is asked", () =>
     ],
     ["review.list", { group: "nice", from: 0, count: 10 }, "invalid", /not understood.*group/s],
     ["review.chooseChange", { item: 1e9, text: "title", included: true }, "stale", /no longer there/],
-    ["runs.start", { stamp: "of yesterday", click: "a-click-of-a-test" }, "stale", /changed since this review/],
+    ["runs.start", { goingOut: "of yesterday", click: "a-click-of-a-test" }, "stale", /changed since this review/],
     ["runs.goOn", { id: 77 }, "not-found", /There is no run 77/],
     ["runs.takeBack", { id: 77 }, "not-found", /There is no run 77/],
     ["runs.read", { id: 77 }, "not-found", /There is no run 77/],

@@ -73,7 +73,7 @@ describe("image descriptions", () => {
     expect(summary.groups.find(({ group }) => group === "written")!.byText.alt).toBe(1);
     expect(alts).toBeGreaterThan(100);
     await page.waitForSelector("text=1 image description");
-    const { run } = await ask(app.url, "runs.start", { stamp: summary.stamp, name: "", click: "extras-test" });
+    const { run } = await ask(app.url, "runs.start", { goingOut: summary.goingOut, name: "", click: "extras-test" });
     await settled(app.url);
     expect(await ask(app.url, "runs.read", { id: run })).toMatchObject({ alts, skipped: 0, waiting: 0 });
     expect(bare(bodies())).toBe(bare(before) - alts);

@@ -25,8 +25,8 @@ async function ended(url: string, id: number): Promise<Run> {
 
 /** Applies what the review takes in, moves too; gives the run's number. */
 async function applied(url: string): Promise<number> {
-  const { stamp } = await ask(url, "review.chooseGroup", { group: "moves", included: true });
-  return (await ask(url, "runs.start", { stamp, click: randomUUID() })).run;
+  const { goingOut } = await ask(url, "review.chooseGroup", { group: "moves", included: true });
+  return (await ask(url, "runs.start", { goingOut, click: randomUUID() })).run;
 }
 
 /** Ends a server as a power cut would. */

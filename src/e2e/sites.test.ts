@@ -159,7 +159,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "runs.list": {},
     "runs.read": { id: 1 },
     "runs.changes": { id: 1, after: 0 },
-    "runs.start": { stamp: "0.0", click: "12345678" },
+    "runs.start": { goingOut: "0.0", click: "12345678" },
     "runs.goOn": { id: 1 },
     "runs.stop": { id: 1 },
     "runs.takeBack": { id: 1 },

@@ -161,7 +161,7 @@ describe("a review that is open", () => {
   const applied = (page: Page) => page.locator("button", { hasText: /^Apply [\d,]+ changes? …$/ });
   const offered = async (page: Page) => Number((await applied(page).innerText()).replace(/\D/g, ""));
   const runs = async () => (await ask(app.url, "runs.list", {})).runs;
-  const submit = async (page: Page) => {
+  const openApply = async (page: Page) => {
     // While the review looks again its button is switched off: a click that falls into that moment opens nothing.
     const opened = async () => {
       await applied(page).click();
@@ -171,14 +171,24 @@ describe("a review that is open", () => {
       );
     };
     await expect.poll(opened, { timeout: 60_000 }).toBe(true);
-    await page.click("[role=dialog] button[type=submit]");
   };
+  const submit = (page: Page) => page.click("[role=dialog] button[type=submit]");
   /** Says that it is another review by now, makes no run, and goes back to the review. */
   const refused = async (page: Page) => {
-    await page.locator("text=/Nothing was applied; look at it as it is now/").first().waitFor();
+    const said = page.locator("text=/Nothing was applied; look at it as it is now/");
+    await said.first().waitFor();
     await page.locator("[role=dialog]").waitFor({ state: "hidden" });
     expect(page.url()).toContain("/review");
     expect(await runs()).toEqual([]);
+    await page.reload();
+    await applied(page).waitFor();
+  };
+  const untick = async (page: Page, label: RegExp) => {
+    await page.goto(`${app.url}/review`);
+    const ticked = page.getByRole("checkbox", { name: label, checked: true }).first();
+    const name = (await ticked.getAttribute("aria-label"))!;
+    await ticked.click();
+    await page.getByRole("checkbox", { name, exact: true, checked: false }).first().waitFor();
   };
 
   it("goes out only as it stood there: what another window changes is looked at first", async () => {
@@ -187,7 +197,8 @@ describe("a review that is open", () => {
     await one.click('[aria-label="Take in: Address moves"]');
     await expect.poll(() => offered(one), { timeout: 20_000 }).toBeGreaterThan(5000);
 
-    // The settings are saved in the other window.
+    // The settings are saved in the other window, the question asked already.
+    await openApply(one);
     await other.goto(`${app.url}/settings`);
     await other.fill('[aria-label="Most characters of a slug"]', "24");
     await other.click("text=Save settings");
@@ -195,16 +206,34 @@ describe("a review that is open", () => {
     await submit(one);
     await refused(one);
 
-    // A line is changed in the other window.
+    // A line is changed there.
+    await openApply(one);
     await openBench(other);
     await type(other, "{name} at {site}");
     await draftStored(app.url, other, "product", "{name} at {site}");
     await submit(one);
     await refused(one);
 
+    // A group is left out there, then one change of another.
+    await openApply(one);
+    await untick(other, /^Take in: Address moves$/);
+    await submit(one);
+    await refused(one);
+    await openApply(one);
+    await untick(other, /^Take in: title of .+/);
+    await submit(one);
+    await refused(one);
+
+    // What was ticked there is seen on coming back to this window.
+    const before = await offered(one);
+    await untick(other, /^Take in: title of .+/);
+    await one.evaluate(() => window.dispatchEvent(new Event("focus")));
+    await expect.poll(() => offered(one), { timeout: 20_000 }).toBe(before - 1);
+
     // What stands there now goes out.
     const summary = await ask(app.url, "review.summary", {});
     await expect.poll(() => offered(one), { timeout: 20_000 }).toBe(summary.included);
+    await openApply(one);
     await submit(one);
     await one.waitForURL(/runs\/1$/);
     await one.waitForSelector("text=/Done: [\\d,]+ changes/", { timeout: 60_000 });

@@ -65,17 +65,22 @@ describe("what was reviewed", () => {
     ),
   );
 
-  it("is what goes out: after any change of drafts, settings or pages it is another review", () => {
-    const { stamp } = review.summary(designs);
-    expect(review.going(designs, stamp).inclusion.count).toBe(2);
+  it("is what goes out: after any change of drafts, settings, pages or ticks it is another review", () => {
+    const { goingOut } = review.summary(designs);
+    expect(review.going(designs, goingOut).inclusion.count).toBe(2);
+    chooseGroup(db, "moves", true, () => false);
+    expect(review.summary(designs).goingOut).toBe(goingOut);
+    const title = { item: 1, text: "title" } as const;
     const changes: (() => Designs)[] = [
+      () => (chooseChange(db, title, review.markOf(designs, title), false), designs),
+      () => (chooseGroup(db, "reworded", false, () => false), designs),
       () => lines({ title: "{name}!", slug: "{name}" }),
       () => (writeSite(db, { ...DEMO_SITE, slug: { ...DEMO_SITE.slug, max: 9 } }), designs),
       () => (writeSite(db, { ...DEMO_SITE, limits: { title: { chars: 5 } } }), designs),
       () => (put({ path: "/three", name: "Three", slug: "three" }), designs),
     ];
     for (const change of changes) {
-      const before = review.summary(designs).stamp;
+      const before = review.summary(designs).goingOut;
       const now = change();
       expect(() => review.going(now, before)).toThrow(expect.objectContaining({ code: "stale" }));
     }
@@ -98,7 +103,7 @@ describe("what was reviewed", () => {
   });
 
   it("leaves no run behind where the site changed while it was written down", () => {
-    const going = review.going(designs, review.summary(designs).stamp);
+    const going = review.going(designs, review.summary(designs).goingOut);
     const confirm = () => {
       throw new Error("changed meanwhile");
     };

@@ -1,12 +1,15 @@
 import { type AddressPlan, type HeldBack, planAddresses } from "../../core/plan/address-plan";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "../../core/plan/groups";
 import { choiceKey, type ReviewChoices, stretchKey } from "../../store/review-choices";
+import { hashOf } from "./digest";
 import { after, type FoundChanges, markOf, pageRow, partOf } from "./found-changes";
 
 /** Which of the found changes go out, and where pages go with them. */
 export interface Inclusion {
   /** How many changes go out. */
   readonly count: number;
+  /** Of which changes go out: another one where others do. */
+  readonly digest: string;
   readonly plan: AddressPlan;
   /** Whether the change at a place of the list goes out. */
   readonly isIncluded: (place: number) => boolean;
@@ -38,6 +41,7 @@ export function includedChanges(found: FoundChanges, choices: ReviewChoices, pre
   for (let place = 0; place < included.length; place++) count += included[place]!;
   return {
     count,
+    digest: hashOf(included),
     plan,
     isIncluded: (place) => included[place] === 1,
     heldOf: (place) => plan.held.get(pageOf(place)) ?? null,

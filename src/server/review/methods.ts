@@ -43,7 +43,7 @@ function chooserOf(
 /** What a run is asked for with. */
 export interface RunAsked {
   /** That of the review that was looked at. */
-  readonly stamp: string;
+  readonly goingOut: string;
   readonly name: string;
   readonly click: string;
   readonly now: string;
@@ -92,11 +92,11 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
         return summary(filter);
       },
       /** Writes a run down of what the review that was looked at takes in. The same click makes one run only. */
-      freeze: ({ stamp, name, click, now }: RunAsked) => {
+      freeze: ({ goingOut, name, click, now }: RunAsked) => {
         const made = runOfClick(workspace.db, click);
         if (made !== null) return made;
         const { going, designs, moment } = workspace.at(() => ({
-          going: review.going(workspace.drafts(), stamp),
+          going: review.going(workspace.drafts(), goingOut),
           designs: workspace.drafts(),
           moment: workspace.moment.stamp,
         }));

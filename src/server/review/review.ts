@@ -1,10 +1,10 @@
-import { createHash } from "node:crypto";
 import { type Designs } from "../../core/design/designs";
 import { type Kind } from "../../core/design/kinds";
 import { type HeldBack } from "../../core/plan/address-plan";
 import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
 import { ALL_CHANGES, type ReviewedText, type ReviewFilter } from "../../core/plan/review-filter";
 import { Refusal } from "../../core/refusal";
+import { hashOf } from "./digest";
 import { FilteredChanges } from "./filtered-changes";
 import { choiceKey, type ChangeScope, type ChangeStretch, isAnyChosen, readChoices } from "../../store/review-choices";
 import { type WorkWatch } from "../workspace/watch";
@@ -69,8 +69,10 @@ export interface ReviewShare<T> {
 }
 
 export interface ReviewSummary {
-  /** Another one where drafts, settings or pages are: what was looked at is told by it. */
+  /** Another one where drafts, settings or pages are. */
   readonly stamp: string;
+  /** Another one where anything else would go out, be it for what another window took in or left out: a run is started with it. */
+  readonly goingOut: string;
   /** Of the changes that the filter leaves. */
   readonly groups: readonly ReviewGroup[];
   readonly kinds: readonly ReviewShare<Kind>[];
@@ -114,6 +116,7 @@ export class Review {
     const stays = found.changes.ofGroup("by-hand").length;
     return {
       stamp: found.stamp,
+      goingOut: goingOut(found, inclusion),
       groups: groups.filter((group) => group.count > 0),
       ...shares(found),
       included: inclusion.count,
@@ -197,16 +200,16 @@ export class Review {
   /**
    * What would go out now.
    *
-   * @param stamp that of the review that was looked at. @throws {Refusal} `stale` where it is another one by now.
+   * @param lookedAt `goingOut` of the review that was looked at. @throws {Refusal} `stale` where something else would go out by now.
    */
-  going(designs: Designs, stamp: string): { found: FoundChanges; inclusion: Inclusion } {
+  going(designs: Designs, lookedAt: string): { found: FoundChanges; inclusion: Inclusion } {
     const found = this.changes(designs);
-    if (found.stamp !== stamp)
+    const inclusion = this.included(found);
+    if (goingOut(found, inclusion) !== lookedAt)
       throw new Refusal(
         "stale",
-        "The pages, the drafts or the settings changed since this review was made. Nothing was applied; look at it as it is now.",
+        "The pages, the drafts, the settings or what is taken in changed since this review was made. Nothing was applied; look at it as it is now.",
       );
-    const inclusion = this.included(found);
     if (inclusion.count === 0) throw new Refusal("invalid", "Nothing is taken in: there is no change to apply");
     return { found, inclusion };
   }
@@ -247,6 +250,10 @@ export class Review {
     }
     return this.inclusion.value;
   }
+}
+
+function goingOut(found: FoundChanges, { digest }: Inclusion): string {
+  return hashOf(`${found.stamp} ${digest}`);
 }
 
 function groupFigures(
@@ -348,9 +355,4 @@ function sizes(unit: Unit, row: number): Pick<ReviewedChange, "beforeSize" | "af
     // A slug whose words were cut is within its limit all the same.
     afterFits: unit.text === "slug" || draft.fits[row] === 1,
   };
-}
-
-/** A digest of a text, short enough to travel. */
-function hashOf(text: string): string {
-  return createHash("sha256").update(text).digest("base64url").slice(0, 24);
 }

@@ -18,7 +18,7 @@ export const runCalls = {
   /** Writes down what the review that was looked at takes in, and begins to apply it. */
   start: endpoint(
     z.object({
-      stamp: z.string().max(100),
+      goingOut: z.string().max(100),
       name: z.string().trim().max(200).default(""),
       click: z.string().min(8).max(60),
     }),

@@ -25,7 +25,7 @@ async function runOf(site: OpenedSite, params: RunParams): Promise<number> {
   switch (params.do) {
     case "apply":
       return site.proof.call("freeze", {
-        stamp: params.stamp,
+        goingOut: params.goingOut,
         name: params.name,
         click: params.click,
         now: site.now(),
@@ -40,7 +40,7 @@ async function runOf(site: OpenedSite, params: RunParams): Promise<number> {
 /** Writes down what the review that was looked at takes in, and begins to apply it. A second click is the first one's run. */
 export async function startRun(
   site: OpenedSite,
-  asked: { readonly stamp: string; readonly name: string; readonly click: string },
+  asked: { readonly goingOut: string; readonly name: string; readonly click: string },
   begunBy: string,
 ): Promise<number> {
   const made = runOfClick(site.db, asked.click);

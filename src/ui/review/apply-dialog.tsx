@@ -1,9 +1,10 @@
 "use client";
 import { useRouter } from "../shell/site-path";
 import { Dialog } from "radix-ui";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { ALL_CHANGES } from "../../core/plan/review-filter";
+import type { ReviewSummary } from "../../server/review/review";
 import { useCall } from "../shell/queries";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ApiError, call, wordsOf } from "../shell/api";
@@ -12,6 +13,9 @@ import { watchJobs } from "../shell/jobs";
 import { useSite } from "../shell/site-context";
 import { GROUP_WORDS, textCounts } from "./review-words";
 
+const OTHER_BY_NOW =
+  "Something else would go out by now: it was changed in another window. Nothing was applied; look at it as it is now.";
+
 /** What goes out, once more in figures, and what the run is called; from here it is applied. */
 export function ApplyDialog({
   reviewed,
@@ -19,12 +23,12 @@ export function ApplyDialog({
   onClose,
   onStale,
 }: {
-  /** What the review was told by that was looked at: nothing else goes out. */
-  reviewed: string;
+  /** The review that was looked at: nothing else goes out. */
+  reviewed: ReviewSummary;
   /** What its figures rest on. */
   stamp: string;
   onClose: () => void;
-  /** The site is another one than the review that is shown. */
+  /** Something else would go out by now. */
   onStale: () => void;
 }) {
   const { refresh } = useSite();
@@ -35,11 +39,17 @@ export function ApplyDialog({
   const [name, setName] = useState("");
   // One for this dialog, however often its button is pressed.
   const click = useRef(crypto.randomUUID());
-  if (!summary || !isCurrent) return null;
+  const isOther = isCurrent && summary !== null && summary.goingOut !== reviewed.goingOut;
+  useEffect(() => {
+    if (!isOther || starting) return;
+    toast.error(OTHER_BY_NOW);
+    onStale();
+  }, [isOther, starting, onStale]);
+  if (!summary || !isCurrent || isOther) return null;
   const apply = async () => {
     setStarting(true);
     try {
-      const { run } = await call("runs.start", { stamp: reviewed, name, click: click.current });
+      const { run } = await call("runs.start", { goingOut: reviewed.goingOut, name, click: click.current });
       watchJobs();
       await refresh();
       router.push(`/runs/${run}`);

@@ -3,7 +3,7 @@ import { anyText, maybeOneOf, urlCodec, useUrlView } from "../shell/url-view";
 import { kindOf, type WithKinds } from "../../core/design/kinds";
 import { REVIEWED_TEXTS, type ReviewedText, type ReviewFilter } from "../../core/plan/review-filter";
 import { useRouter } from "../shell/site-path";
-import { type KeyboardEvent, Suspense, useCallback, useEffect, useState } from "react";
+import { type KeyboardEvent, Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
 import type { ReviewGroup, ReviewSummary } from "../../server/review/review";
@@ -21,6 +21,9 @@ import { ApplyDialog } from "./apply-dialog";
 import { FilterBar } from "./filter-bar";
 import { GroupList } from "./group-list";
 import { GROUP_WORDS, textCounts } from "./review-words";
+
+/** Who has no connection now is told so where something is wanted. */
+const ignored = () => {};
 
 const FIRST_LOOK = "Setting live beside draft for every page …";
 
@@ -45,9 +48,14 @@ function ReviewView() {
   const { state } = useSite();
   const router = useRouter();
   const [view, put] = useUrlView("/review", VIEW);
-  const filter = filterOf(view, state.site);
+  const { kind, text, words } = view;
+  const filter = useMemo(() => filterOf({ kind, text, words }, state.site), [kind, text, words, state.site]);
   const { summary, isCurrent, error, progress, retry, setSummary, look, stamp } = useReview(filter);
   const [applying, setApplying] = useState(false);
+  const lookAgain = useCallback(() => {
+    setApplying(false);
+    look();
+  }, [look]);
   const wanted = view.group;
   const isThere = (group: ChangeGroup) => summary?.groups.some((g) => g.group === group) ?? false;
   const group = wanted && isThere(wanted) ? wanted : (summary?.groups[0]?.group ?? null);
@@ -127,22 +135,14 @@ function ReviewView() {
         <div className="bg-sheet">{!summary && !error && <Working progress={progress} waiting={FIRST_LOOK} />}</div>
       )}
       {applying && summary && (
-        <ApplyDialog
-          reviewed={summary.stamp}
-          stamp={stamp}
-          onClose={() => setApplying(false)}
-          onStale={() => {
-            setApplying(false);
-            look();
-          }}
-        />
+        <ApplyDialog reviewed={summary} stamp={stamp} onClose={() => setApplying(false)} onStale={lookAgain} />
       )}
     </div>
   );
 }
 
 /** What the address bar says; a kind that the site has not filters nothing. */
-function filterOf({ kind, text, words }: ReturnType<typeof VIEW.read>, site: WithKinds): ReviewFilter {
+function filterOf({ kind, text, words }: Omit<ReturnType<typeof VIEW.read>, "group">, site: WithKinds): ReviewFilter {
   return { kind: kindOf(site, kind)?.id ?? null, text, words };
 }
 
@@ -167,19 +167,24 @@ function useReview(filter: ReviewFilter) {
   const [known, setKnown] = useState("");
   if (asked.isCurrent && known !== stamp) setKnown(stamp);
   const isStored = savers.all().every((saver) => saver.current().state === "stored");
-  // What another window changed meanwhile is looked at whenever one comes back to this one.
+  const shown = summary?.goingOut;
+  // What another window changed or ticked meanwhile is looked at whenever one comes back to this one.
   const look = useCallback(() => {
     void refresh().then(() => setLooks((n) => n + 1));
   }, [refresh]);
   useEffect(() => {
-    const onShow = () => document.visibilityState === "visible" && void refresh();
+    const onShow = () => {
+      if (document.visibilityState !== "visible") return;
+      void refresh();
+      if (shown) void call("review.summary", { filter }).then((now) => now.goingOut !== shown && look(), ignored);
+    };
     document.addEventListener("visibilitychange", onShow);
     window.addEventListener("focus", onShow);
     return () => {
       document.removeEventListener("visibilitychange", onShow);
       window.removeEventListener("focus", onShow);
     };
-  }, [refresh]);
+  }, [refresh, shown, filter, look]);
   const setSummary = useCallback(
     (next: ReviewSummary) => {
       setTicked((before) => ({ of, number: (before?.number ?? 0) + 1, summary: next }));
