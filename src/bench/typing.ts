@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { basename, dirname, join } from "node:path";
 import { chromium, type Page } from "playwright-core";
 import { loadDemo } from "../demo/load";
-import { writeDesign } from "../store/designs";
+import { writeDraft } from "../store/drafts";
 import { openStore } from "../store/open";
 import { sixRules } from "./designs";
 
@@ -105,7 +105,7 @@ async function measure(folder: string, items: number): Promise<void> {
   const db = openStore(file);
   say(`Making ${items.toLocaleString("en")} products …`);
   loadDemo(db, { products: items });
-  writeDesign(db, "draft", "product", sixRules(), new Date().toISOString());
+  writeDraft(db, "product", sixRules(), new Date().toISOString());
   db.close();
   const { server, url } = await startServer(file);
   const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: FLAGS });

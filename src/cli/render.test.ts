@@ -10,7 +10,7 @@ import { loadDemo } from "../demo/load";
 import { readLinesFile } from "../formats/lines-file";
 import { outgoingLines } from "../server/exchange/take-out";
 import { Workspace } from "../server/workspace/workspace";
-import { readDesign } from "../store/designs";
+import { readDraft } from "../store/drafts";
 import { openStore } from "../store/open";
 import { readSite } from "../store/site";
 import { itemRecords } from "./input";
@@ -31,7 +31,7 @@ describe("the application's own export", () => {
         "INSERT OR REPLACE INTO hand_texts (item_id, text, value) SELECT id, 'title', 'By hand ' || id FROM items WHERE id % 40 = 0",
       ).run();
       const site = readSite(db)!;
-      const designs = Object.fromEntries(kindIds(null).map((kind) => [kind, readDesign(db, "draft", kind).design]));
+      const designs = Object.fromEntries(kindIds(null).map((kind) => [kind, readDraft(db, kind).design]));
       const file = readLinesFile("own.lines.json", JSON.stringify(linesFileOf(site, designs)));
       const path = join(folder, `own.${format}`);
       writeFileSync(path, [...outgoingLines(db, "items", format, null)].join(""));
@@ -73,9 +73,7 @@ describe("a text of more than 10,000 characters", () => {
     const records = ["short", "x".repeat(6000)].map((name, i) => ({ id: String(i), name }));
     const { texts, faulty } = render(file, "product", records, (message) => said.push(message));
     expect(texts.map(({ title }) => title!.text)).toEqual(["short – short", ""]);
-    expect(said).toEqual([
-      expect.stringContaining("title line comes to more than 10000 characters for 1 of the items"),
-    ]);
+    expect(said).toEqual([expect.stringContaining("title line makes more than 10000 characters for 1 of the items")]);
     expect(faulty).toBe(true);
   });
 });

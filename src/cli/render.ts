@@ -132,7 +132,7 @@ export function render(
     const nothing = tooLong.size;
     if (nothing > 0)
       warn(
-        `The ${text} line comes to more than ${MOST_CHARACTERS} characters for ${nothing} of the items; nothing is written there`,
+        `The ${text} line makes more than ${MOST_CHARACTERS} characters for ${nothing} of the items; nothing is written there`,
       );
     for (let row = 0; row < items.size; row++) {
       const made = out[row]![text] as RenderedText | undefined;

@@ -1,6 +1,6 @@
 import { kindDesignSchema } from "../core/design/design";
 import { type Db } from "../store/open";
-import { writeDesign } from "../store/designs";
+import { writeDraft } from "../store/drafts";
 import { itemWriter } from "../store/bring-items";
 import { keywordWriter } from "../store/listed-keywords";
 import { demoKeywords } from "./keyword-list";
@@ -39,7 +39,7 @@ export function loadDemo(
   }).immediate();
   for (const [kind, lines] of Object.entries(DEMO_LINES)) {
     const base = Object.fromEntries(Object.entries(lines).filter(([, line]) => line !== ""));
-    writeDesign(db, "draft", kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [] }), now);
+    writeDraft(db, kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [] }), now);
   }
   return count;
 }

@@ -1,7 +1,7 @@
 import { parse } from "csv-parse/sync";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { CallInput } from "../server/api/contract";
-import type { StoredDesign } from "../store/designs";
+import type { StoredDraft } from "../store/drafts";
 import { kindIds } from "../core/design/kinds";
 import { endServer, freshDatabase, startServer } from "./app";
 import { ask, send } from "./calls";
@@ -45,7 +45,7 @@ describe("what is no good is refused in words, whichever way it is asked", () =>
     ["bench.fields", { kind: "constructor" }, "invalid", /not understood/],
     [
       "bench.compare",
-      { kind: "product", a: "kept", b: "404", text: "title", from: 0, count: 5 },
+      { kind: "product", a: "live", b: "404", text: "title", from: 0, count: 5 },
       "not-found",
       /no longer there/,
     ],
@@ -63,8 +63,8 @@ describe("what is no good is refused in words, whichever way it is asked", () =>
       /not understood/,
     ],
     ["designs.save", { kind: "product", design, seen: -1 }, "invalid", /not understood.*seen/s],
-    ["designs.keep", { kind: "boat" }, "not-found", /has no kind “boat”/],
-    ["designs.putAside", { kind: "product", name: "   " }, "invalid", /not understood.*name/s],
+    ["designs.versions", { kind: "boat" }, "not-found", /has no kind “boat”/],
+    ["designs.saveVersion", { kind: "product", name: "   " }, "invalid", /not valid.*name/s],
     ["designs.choose", { kind: "product", which: "../../etc" }, "invalid", /no name of a design/],
     ["designs.choose", { kind: "product", which: "999" }, "not-found", /no longer there/],
     [
@@ -144,8 +144,8 @@ describe("what is no good is refused in words, whichever way it is asked", () =>
 describe("a draft in two windows", () => {
   const put = async (title: string, seen: number) =>
     (await ask(current.url, "designs.save", { kind: "post", design: { base: { title }, rules: [] }, seen })) as {
-      saved?: StoredDesign;
-      conflict?: StoredDesign;
+      saved?: StoredDraft;
+      conflict?: StoredDraft;
     };
 
   it("is stored once, and the later writer is given what the other wrote", async () => {
@@ -160,18 +160,18 @@ describe("a draft in two windows", () => {
     expect((await put("{name} two", version + 5)).saved).toBeDefined();
   });
 
-  it("is put aside under a name, chosen again, and forgotten", async () => {
+  it("is saved as a version, chosen again, and deleted", async () => {
     const { url } = current;
-    const named = await ask(url, "designs.putAside", { kind: "post", name: "Second thoughts" });
+    const named = await ask(url, "designs.saveVersion", { kind: "post", name: "Second thoughts" });
     await ask(url, "designs.save", { kind: "post", design: { base: { title: "{name} three" }, rules: [] }, seen: 1e6 });
     const chosen = await ask(url, "designs.choose", { kind: "post", which: String(named.id) });
     expect(chosen.design.base.title).toBe("{name} two");
     // What was the draft before is not lost.
-    expect((await ask(url, "designs.named", { kind: "post" })).map(({ name }) => name)).toEqual(
-      expect.arrayContaining(["Second thoughts", "Draft before another was chosen"]),
+    expect((await ask(url, "designs.versions", { kind: "post" })).map(({ name }) => name)).toEqual(
+      expect.arrayContaining(["Second thoughts", "Draft before another version"]),
     );
-    await ask(url, "designs.forget", { id: named.id });
-    expect((await ask(url, "designs.named", { kind: "post" })).some(({ id }) => id === named.id)).toBe(false);
+    await ask(url, "designs.deleteVersion", { id: named.id });
+    expect((await ask(url, "designs.versions", { kind: "post" })).some(({ id }) => id === named.id)).toBe(false);
   });
 });
 
@@ -187,7 +187,7 @@ describe("settings in two windows", () => {
   });
 });
 
-describe("what is taken out", () => {
+describe("what is exported", () => {
   it("is every page, as CSV and as JSON Lines, with the same texts", async () => {
     const csv = await send(current.url, "/api/out/items?format=csv");
     const json = await send(current.url, "/api/out/items?format=jsonl");
@@ -219,13 +219,13 @@ describe("an address of a page", () => {
   it.each([
     "/",
     "/bench?kind=product&text=title",
-    "/items",
+    "/pages",
     "/keywords",
     "/review",
     "/runs",
     "/runs/1",
     "/settings",
-    "/bring-in",
+    "/import",
     "/lines",
     "/compare",
   ])("%s is there", async (path) => {

@@ -26,7 +26,7 @@ describe("thirty pages with one title", () => {
   let pages = 0;
 
   it("are found among the findings", async () => {
-    await page.goto(`${app.url}/items`);
+    await page.goto(`${app.url}/pages`);
     await page.click('[data-finding="title.duplicate"]', { timeout: 90_000 });
     await page.waitForURL(/findings=title.duplicate/);
     await page.fill('[aria-label="Search pages"]', `"${TITLE}"`);
@@ -42,9 +42,9 @@ describe("thirty pages with one title", () => {
     await page.focus("[role=grid]");
     await page.keyboard.press("Control+a");
     await page.waitForSelector(`text=${pages} pages chosen`);
-    await page.click("role=button[name='Make a rule']");
+    await page.click("role=button[name='Create a rule']");
     await page.waitForURL(/bench\?kind=product&text=title&rule=/);
-    await page.waitForSelector(`[data-card] >> text=${pages} chosen pages`);
+    await page.waitForSelector(`[data-card] >> text=${pages} selected pages`);
     await page.waitForSelector("[role=option] [data-proof]");
     await page.click('[aria-label="Title line"]');
     await page.keyboard.press("Control+A");
@@ -53,7 +53,7 @@ describe("thirty pages with one title", () => {
       /on clearance/.test(document.querySelector("[role=option] [data-proof]")?.textContent ?? ""),
     );
     await draftStored(app.url, page, "product", "");
-    await page.goto(`${app.url}/items?side=draft&search=${encodeURIComponent(`"${TITLE}"`)}`);
+    await page.goto(`${app.url}/pages?side=draft&search=${encodeURIComponent(`"${TITLE}"`)}`);
     await listed(pages);
     const titles = new Set<string>();
     for (let place = 0; place < 8; place++) titles.add((await cellText(place, "title")).split("\n").at(-1)!);
@@ -101,11 +101,11 @@ describe("thirty pages with one title", () => {
     await page.waitForURL(/runs\/\d+/);
     await page.waitForSelector("text=/^Done|Applied/", { timeout: 90_000 });
     await settled(app.url);
-    await page.goto(`${app.url}/items?search=${encodeURIComponent(`"${TITLE}"`)}`);
+    await page.goto(`${app.url}/pages?search=${encodeURIComponent(`"${TITLE}"`)}`);
     await page.waitForSelector("text=No page is like this", { timeout: 60_000 });
-    await page.goto(`${app.url}/items?findings=title.duplicate&search=${encodeURIComponent('"on clearance"')}`);
+    await page.goto(`${app.url}/pages?findings=title.duplicate&search=${encodeURIComponent('"on clearance"')}`);
     await page.waitForSelector("text=No page is like this", { timeout: 60_000 });
-    await page.goto(`${app.url}/items?search=${encodeURIComponent('"Rope ends by the kilo"')}`);
+    await page.goto(`${app.url}/pages?search=${encodeURIComponent('"Rope ends by the kilo"')}`);
     await listed(1);
     expect(await cellText(0, "title")).toContain("Rope ends by the kilo, cut as they come");
     await page.focus("[role=grid]");

@@ -38,26 +38,26 @@ const ROWS = [
 async function bringIn(name: string, rows: readonly string[], isAll = false): Promise<void> {
   const file = join(folder, name);
   writeFileSync(file, [HEADER, ...rows].join("\n"));
-  await page.goto(`${own}/bring-in`);
+  await page.goto(`${own}/import`);
   await page.setInputFiles("#file", file);
   await page.waitForSelector(`text=${rows.length} rows`);
   if (isAll) await page.getByLabel(/These are all/).check();
-  await page.click("text=Bring these pages in");
+  await page.click("text=Import these pages");
   await page.waitForSelector(`text=${name} is in`);
 }
 
 describe("a site with every kind of page", () => {
   it("has all of them on the Board and the Bench, with lines of their own", async () => {
     await bringIn("all.csv", ROWS);
-    await page.click("role=button[name='See the board']");
+    await page.click("role=button[name='Go to the Board']");
     await page.waitForSelector("text=Nine lines for 8 pages");
     expect(await page.locator("[data-cell]").count()).toBe(3 * kindIds(null).length - 1);
-    await page.click("text=see first lines that fit your pages");
-    await page.waitForSelector("role=button[name='Take these as drafts']");
+    await page.click("text=see suggested lines for your pages");
+    await page.waitForSelector("role=button[name='Use these as drafts']");
     expect(await axeFindings(page)).toEqual([]);
-    await page.locator("[aria-label='First lines'] input[type=checkbox]:enabled").first().waitFor();
-    expect(await page.locator("[aria-label='First lines'] input[type=checkbox]:enabled").count()).toBe(1);
-    await page.click("role=button[name='Take these as drafts']");
+    await page.locator("[aria-label='Suggested lines'] input[type=checkbox]:enabled").first().waitFor();
+    expect(await page.locator("[aria-label='Suggested lines'] input[type=checkbox]:enabled").count()).toBe(1);
+    await page.click("role=button[name='Use these as drafts']");
     await page.waitForSelector("[data-next=review]");
     const { drafts } = await ask(own, "site.state", {});
     expect(drafts.product!.design.base).toEqual({ title: "{name}[ – {site}]^1" });
@@ -91,28 +91,28 @@ describe("a site with every kind of page", () => {
   });
 });
 
-describe("pages that are taken out", () => {
+describe("pages that are exported", () => {
   it("come as a workbook under the names that were chosen, kept for the next time, and in again without a change", async () => {
-    await page.goto(`${own}/items`);
-    await page.click("text=Take out …");
-    await page.waitForSelector("role=heading[name='Take out 8 pages of the list']");
+    await page.goto(`${own}/pages`);
+    await page.click("text=Export …");
+    await page.waitForSelector("role=heading[name='Export 8 pages of the list']");
     expect(await axeFindings(page)).toEqual([]);
     await page.getByLabel("XLSX").check();
-    await page.getByLabel("Only pages that the drafts change").uncheck();
+    await page.getByLabel("Only pages the drafts change").uncheck();
     await page.getByLabel("kind", { exact: true }).check();
     await page.getByLabel("What the file calls id").fill("SKU");
     const download = page.waitForEvent("download");
     await page.click("[role=dialog] button[type=submit]");
     const file = join(folder, "pages.xlsx");
     await (await download).saveAs(file);
-    await page.goto(`${own}/bring-in`);
+    await page.goto(`${own}/import`);
     await page.setInputFiles("#file", file);
     await page.waitForSelector("text=XLSX, sheet “Pages”");
     await page.getByLabel("What “title_before” is").selectOption("skip");
     await page.getByLabel("What “description_before” is").selectOption("skip");
     await page.waitForSelector("text=8 rows: 0 new, 0 changed, 8 the same, 0 refused");
-    await page.goto(`${own}/items`);
-    await page.click("text=Take out …");
+    await page.goto(`${own}/pages`);
+    await page.click("text=Export …");
     expect(await page.getByLabel("What the file calls id").inputValue()).toBe("SKU");
     expect(await page.getByLabel("XLSX").isChecked()).toBe(true);
     await page.keyboard.press("Escape");
@@ -125,35 +125,35 @@ describe("pages that a file does not have", () => {
       row.replace("Linen paper now", "Linen paper for books"),
     );
     await bringIn("less.csv", less, true);
-    await page.waitForSelector("text=1 page not in it marked as gone");
+    await page.waitForSelector("text=1 page not in the file, marked as gone");
     await page.goto(own);
     await page.waitForSelector("text=Nine lines for 7 pages");
-    await page.goto(`${own}/items`);
+    await page.goto(`${own}/pages`);
     await page.waitForSelector("text=Linen paper");
     expect(await page.locator("text=Cotton paper").count()).toBe(0);
-    await page.getByLabel("State of the pages").selectOption("gone");
-    await page.waitForURL("**/items/gone");
+    await page.getByLabel("Filter by status").selectOption("gone");
+    await page.waitForURL("**/pages/gone");
     await page.waitForSelector("text=Cotton paper");
     expect(await axeFindings(page)).toEqual([]);
   });
 
-  it("come back when the bringing in is taken back, with what else it changed", async () => {
+  it("come back when the bringing in is undone, with what else it changed", async () => {
     await page.goto(`${own}/runs`);
     await page.click("role=link[name='less.csv']");
-    await page.waitForSelector("text=gone, the file does not have it");
+    await page.waitForSelector("text=gone: not in the file");
     await page.waitForSelector("text=Linen paper for books");
     expect(await axeFindings(page)).toEqual([]);
-    await page.click("role=button[name='Take back']");
+    await page.click("role=button[name='Undo']");
     await page.waitForSelector("text=Taken back >> nth=0");
     await expect.poll(() => ask(own, "site.state", {}).then(({ counts }) => counts.product)).toBe(2);
-    await page.goto(`${own}/items`);
+    await page.goto(`${own}/pages`);
     await page.waitForSelector("text=Cotton paper");
     await page.waitForSelector("text=Linen paper – Quill & Ferrow");
   });
 
   it("are deleted for good only with their number typed", async () => {
     await bringIn("less again.csv", ROWS.slice(0, 6), true);
-    await page.goto(`${own}/items/gone`);
+    await page.goto(`${own}/pages/gone`);
     await page.click("role=button[name='Delete it for good …']");
     await page.keyboard.insertText("3");
     expect(await page.locator("role=button[name='Delete for good']").isDisabled()).toBe(true);
@@ -174,22 +174,22 @@ describe("kinds of the site’s own", () => {
       "Search,s1,/find,Find,Find",
     ];
     writeFileSync(file, [HEADER, ...rows, "Tutorial,t9,/journal/fold,How to fold,Fold"].join("\n"));
-    await page.goto(`${own}/bring-in`);
+    await page.goto(`${own}/import`);
     await page.setInputFiles("#file", file);
-    await page.waitForSelector("text=Kinds of page that this site does not have yet");
+    await page.waitForSelector("text=Kinds of page this site does not have yet");
     await page.waitForSelector("text=4 rows: 0 new, 0 changed, 0 the same, 4 refused");
     await page.getByLabel("What “Recipe” is").selectOption({ label: "a new kind of page" });
     await page.getByLabel("What “Search” is").selectOption({ label: "a new kind of page" });
-    await page.getByLabel("What “Tutorial” is").selectOption({ label: "another word for posts" });
+    await page.getByLabel("What “Tutorial” is").selectOption({ label: "another name for posts" });
     await page.getByLabel("one is a").last().fill("search page");
     await page.keyboard.press("Enter");
     await page.waitForSelector("text=4 rows: 4 new");
     expect(await axeFindings(page)).toEqual([]);
-    await page.click("text=Bring these pages in");
+    await page.click("text=Import these pages");
     await page.waitForSelector("text=own.csv is in");
     const { counts } = await ask(own, "site.state", {});
     expect(counts).toMatchObject({ recipe: 2, search: 1 });
-    await page.click("role=button[name='See the board']");
+    await page.click("role=button[name='Go to the Board']");
     await page.click("[data-cell=recipe-title]");
     await page.waitForURL("**/bench?kind=recipe&text=title");
     await page.click('[aria-label="Title line"]');
@@ -197,7 +197,7 @@ describe("kinds of the site’s own", () => {
     await draftStored(own, page, "recipe", "step by step");
     await page.goto(`${own}/review?group=reworded`);
     await page.waitForSelector("text=Wheat paste step by step");
-    await page.goto(`${own}/items?kind=recipe`);
+    await page.goto(`${own}/pages?kind=recipe`);
     await page.waitForSelector("text=Gelatine size");
     expect(await page.locator("text=How to fold").count()).toBe(0);
   });
@@ -205,7 +205,7 @@ describe("kinds of the site’s own", () => {
   it("are called as the settings say, at once, and stay as long as they have pages", async () => {
     await page.goto(`${own}/settings#kinds`);
     await page.getByLabel("Word for several pages of recipe").fill("instructions");
-    expect(await page.locator("role=button[name='Take out recipe']").count()).toBe(0);
+    expect(await page.locator("role=button[name='Export recipe']").count()).toBe(0);
     expect(await axeFindings(page)).toEqual([]);
     await page.click("role=button[name='Save settings']");
     await page.waitForSelector("text=Settings saved");
@@ -223,7 +223,7 @@ describe("kinds of the site’s own", () => {
     const file = join(folder, "homes.csv");
     writeFileSync(file, [HEADER, ...second].join("\n"));
     const bring = async () => {
-      await page.goto(`${own}/bring-in`);
+      await page.goto(`${own}/import`);
       await page.setInputFiles("#file", file);
     };
     await bring();
@@ -234,7 +234,7 @@ describe("kinds of the site’s own", () => {
     await page.waitForSelector("text=Settings saved");
     await bring();
     await page.waitForSelector("text=1 row: 1 new, 0 changed, 0 the same, 0 refused");
-    await page.click("text=Bring these pages in");
+    await page.click("text=Import these pages");
     await page.waitForSelector("text=homes.csv is in");
     // Several are designed by lines, like pages of any kind.
     await page.goto(own);

@@ -54,9 +54,9 @@ describe("image descriptions", () => {
     await stored("Ruled: {image.file}");
   });
 
-  it("can be written by hand on a page, and taken back to the line", async () => {
+  it("can be written by hand on a page, and undone to the line", async () => {
     const { item_id: id } = before.find(({ body }) => body.includes("<img"))!;
-    await page.goto(`${app.url}/items?item=post-${id}`);
+    await page.goto(`${app.url}/pages?item=post-${id}`);
     const own = page.locator('aside [aria-label="Extra texts"] li').first();
     await own.getByRole("button", { name: "Write by hand" }).click();
     await page.keyboard.press("Control+A");

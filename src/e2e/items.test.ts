@@ -9,7 +9,7 @@ let page: Page;
 beforeAll(async () => {
   app = await startApp();
   page = await app.page();
-  await page.goto(`${app.url}/items`);
+  await page.goto(`${app.url}/pages`);
   await page.waitForSelector("[data-finding]", { timeout: 90_000 });
 }, 180_000);
 afterAll(() => app.close());
@@ -63,7 +63,7 @@ describe("all pages and what was found in them", () => {
         .slice(0, 5)
         .every((own) => own.textContent?.includes("Fennick & Dray")),
     );
-    await page.focus('[aria-label="And also: No focus keyword"]');
+    await page.focus('[aria-label="Also require: No focus keyword"]');
     await page.keyboard.press("Enter");
     await page.waitForFunction(
       (most) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) < most,
@@ -79,8 +79,8 @@ describe("all pages and what was found in them", () => {
     await page.focus("[role=grid]");
     await page.keyboard.press("Enter");
     await page.waitForSelector('aside >> text="Site name only"');
-    await page.waitForSelector("aside >> text=/^Mended: .*site name only/");
-    await page.waitForSelector("aside >> text=No run has changed it yet");
+    await page.waitForSelector("aside >> text=/^Fixed: .*site name only/");
+    await page.waitForSelector("aside >> text=No run has changed this page yet");
     await page.focus("aside >> text=Why this title");
     await page.keyboard.press("Enter");
     await page.waitForSelector("aside >> text=/^(Rule|The base title line)/");
@@ -118,7 +118,7 @@ describe("all pages and what was found in them", () => {
         .map((own) => Number(own.textContent));
       return sizes.length === 5 && sizes.every((size, i) => i === 0 || size <= sizes[i - 1]!);
     });
-    await page.selectOption('[aria-label="How pages are put together"]', "rule");
+    await page.selectOption('[aria-label="Grouping"]', "rule");
     await page.waitForSelector("[role=row] >> text=/^Brass & bronze fittings/");
     await page.focus("text=Columns");
     await page.keyboard.press("Enter");
@@ -131,10 +131,10 @@ describe("all pages and what was found in them", () => {
   it("are kept as a view under a name, and found again by it", async () => {
     const kept = new URL(page.url()).search;
     await page.click("text=Views");
-    await page.click("text=Keep this view under a name");
+    await page.click("text=Save this view");
     await page.keyboard.type("Bronze, widest first");
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=View kept as “Bronze, widest first”");
+    await page.waitForSelector("text=View saved as “Bronze, widest first”");
     await open("");
     await page.click("text=Views");
     await page.click("role=menuitem[name='Bronze, widest first'] >> nth=0");
@@ -143,7 +143,7 @@ describe("all pages and what was found in them", () => {
 });
 
 describe("texts by hand", () => {
-  it("are written in place with their measure, go down to the next page, and are taken back", async () => {
+  it("are written in place with their measure, go down to the next page, and are undone", async () => {
     await open("?kind=product&side=draft");
     await goTo("title");
     const name = await cell(0, "name").locator("span").first().innerText();
@@ -277,9 +277,9 @@ describe("an edit of many pages", () => {
     await goTo("keyword");
     for (let i = 0; i < 2; i++) await page.keyboard.press("Shift+ArrowDown");
     await page.click("text=Set …");
-    const panel = page.locator("[aria-label='Edit the chosen pages']");
+    const panel = page.locator("[aria-label='Edit the selected pages']");
     const change = panel.locator("role=button[name=/^Change/]");
-    const of = panel.getByLabel("Of what");
+    const of = panel.getByLabel("Text");
     expect(await change.isDisabled()).toBe(true);
     await of.selectOption("robots");
     expect(await panel.getByLabel("Setting").inputValue()).toBe("");
@@ -292,8 +292,8 @@ describe("an edit of many pages", () => {
     }
     await panel.locator("role=radio[name='Set']").click();
     await of.selectOption("keyword");
-    await panel.getByLabel("Clear it: they have none then").check();
-    expect(await panel.getByLabel("Keyword of them all").isDisabled()).toBe(true);
+    await panel.getByLabel("Clear it: the pages will have none").check();
+    expect(await panel.getByLabel("Keyword for all of them").isDisabled()).toBe(true);
     await panel.locator("text=/^[23] change, [01] stay/").waitFor();
     expect(await axeFindings(page)).toEqual([]);
     await change.click();

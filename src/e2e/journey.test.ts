@@ -121,10 +121,10 @@ describe("from the board to a run and back", () => {
 
   it("lists the changes in groups, leaves out what gets worse, and takes single ones out", async () => {
     await page.click("role=link[name=Review]");
-    await page.waitForSelector("text=Before it goes out");
+    await page.waitForSelector("text=Review before applying");
     await page.waitForSelector('[data-group="shorter"]');
-    expect(await page.getAttribute('[aria-label="Take in: Gets worse"]', "data-state")).toBe("unchecked");
-    expect(await page.isDisabled('[aria-label="Take in: Set by hand"]')).toBe(true);
+    expect(await page.getAttribute('[aria-label="Include: Gets worse"]', "data-state")).toBe("unchecked");
+    expect(await page.isDisabled('[aria-label="Include: Set by hand"]')).toBe(true);
     const applied = async () =>
       Number(
         /Apply ([\d,]+)/.exec(await page.locator("text=/Apply [\\d,]+ change/").innerText())![1]!.replace(/,/g, ""),
@@ -136,18 +136,18 @@ describe("from the board to a run and back", () => {
       before,
     );
     // Links know the old addresses: they move only when somebody says so.
-    expect(await page.getAttribute('[aria-label="Take in: Address moves"]', "data-state")).toBe("unchecked");
-    await page.click('[aria-label="Take in: Address moves"]');
+    expect(await page.getAttribute('[aria-label="Include: Address moves"]', "data-state")).toBe("unchecked");
+    await page.click('[aria-label="Include: Address moves"]');
     await page.waitForFunction(
       (n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) > n + 5000,
       before,
     );
-    await page.click('[aria-label="Take in: Address moves"]');
+    await page.click('[aria-label="Include: Address moves"]');
     await page.waitForFunction(
       (n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) === n - 1,
       before,
     );
-    await page.click('[aria-label="Take in: Address moves"]');
+    await page.click('[aria-label="Include: Address moves"]');
     await expectNoAxeFindings();
   });
 
@@ -179,9 +179,9 @@ describe("from the board to a run and back", () => {
   });
 
   it("takes the run back", async () => {
-    await page.click("role=button[name='Take back']");
+    await page.click("role=button[name='Undo']");
     await page.waitForURL(/runs\/2$/);
-    await page.waitForSelector("text=Done: run 1 is taken back", { timeout: 60_000 });
+    await page.waitForSelector("text=Done: run 1 is undone", { timeout: 60_000 });
     await page.goto(`${app.url}/`);
     await page.waitForSelector("text=taken back");
   });
@@ -194,16 +194,16 @@ describe("bringing in a file", () => {
       file,
       'ID;Address;H1;Meta title;Sold by\n90001;/lots/oak-oar;"Oak oar; pair";"Oak oar, pair";pair\n90002;not an address;Bad row;x;y\n90003;/lots/ash-oar;Ash oar;;piece\n',
     );
-    await page.goto(`${app.url}/bring-in`);
+    await page.goto(`${app.url}/import`);
     await page.setInputFiles("#file", file);
-    await page.waitForSelector("text=columns parted by semicolons");
+    await page.waitForSelector("text=columns separated by semicolons");
     expect(await page.inputValue('[aria-label="What “H1” is"]')).toBe("name");
     expect(await page.inputValue('[aria-label="What “Meta title” is"]')).toBe("title");
     expect(await page.inputValue('[aria-label="What “Sold by” is"]')).toBe("attribute");
-    const forecast = page.locator('[aria-label="What it would do"]');
+    const forecast = page.locator('[aria-label="What the import would do"]');
     const told = (words: string) => expect.poll(() => forecast.innerText(), { timeout: 20_000 }).toContain(words);
     await told("3 rows: 2 new, 0 changed, 0 the same, 1 refused");
-    await forecast.getByText("What is refused, and why").click();
+    await forecast.getByText("Rejected rows, and why").click();
     await told("Line 3: “not an address” is no address");
     // With another mapping it would do something else.
     await page.selectOption('[aria-label="What “Address” is"]', "attribute");
@@ -211,33 +211,33 @@ describe("bringing in a file", () => {
     await page.selectOption('[aria-label="What “Address” is"]', "address");
     await told("3 rows: 2 new");
     await expectNoAxeFindings();
-    await page.click("text=Bring these pages in");
+    await page.click("text=Import these pages");
     await page.waitForSelector("text=is in");
-    await page.waitForSelector("text=1 refused row with reasons");
+    await page.waitForSelector("text=1 rejected row with reasons");
     const [download] = await Promise.all([
       page.waitForEvent("download"),
-      page.click("text=1 refused row with reasons"),
+      page.click("text=1 rejected row with reasons"),
     ]);
     const refused = readFileSync(await download.path(), "utf8");
     expect(refused).toContain("3,“not an address” is no address");
     await page.goto(`${app.url}/bench?kind=product&text=title&search=oak+oar`);
     await page.waitForSelector("text=Oak oar; pair");
-    await page.goto(`${app.url}/bring-in`);
+    await page.goto(`${app.url}/import`);
     await page.setInputFiles("#file", file);
     await told("3 rows: 0 new, 0 changed, 2 the same, 1 refused");
     await page.waitForSelector("text=Columns are read as they were when such a file was brought in before");
   });
 
   it("takes a table that was copied from a spreadsheet", async () => {
-    await page.goto(`${app.url}/bring-in`);
+    await page.goto(`${app.url}/import`);
     await page.waitForSelector("text=or paste a table");
     await page.evaluate((text) => {
       const clipboardData = new DataTransfer();
       clipboardData.setData("text/plain", text);
       document.body.dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
     }, "sku\taddress\tH1\n90001\t/lots/oak-oar\tOak oar; pair\n90004\t/lots/elm-oar\tElm oar\n");
-    await page.waitForSelector("text=columns parted by tabs");
-    const forecast = page.locator('[aria-label="What it would do"]');
+    await page.waitForSelector("text=columns separated by tabs");
+    const forecast = page.locator('[aria-label="What the import would do"]');
     await expect
       .poll(() => forecast.innerText(), { timeout: 20_000 })
       .toContain("2 rows: 1 new, 0 changed, 1 the same");
@@ -250,7 +250,7 @@ describe("bringing in a file", () => {
   ])("says what is wrong with %s", async (name, content, words) => {
     const file = join(tmpdir(), `${process.pid}-${name}`);
     writeFileSync(file, content);
-    await page.goto(`${app.url}/bring-in`);
+    await page.goto(`${app.url}/import`);
     await page.setInputFiles("#file", file);
     await page.waitForSelector(`[role=alert] >> text=${words}`);
   });

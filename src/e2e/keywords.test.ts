@@ -7,7 +7,7 @@ let app: App;
 let page: Page;
 
 /** Waits until the settings are the server's: “Not saved yet” says “saved”, too. */
-const saved = (own: Page) => own.waitForSelector("text=Settings saved; every page is proved by them now");
+const saved = (own: Page) => own.waitForSelector("text=Settings saved; every page is checked with them now");
 
 beforeAll(async () => {
   app = await startApp();
@@ -27,7 +27,7 @@ describe("keywords over the whole site", () => {
     const missing = number(await link.innerText());
     await link.focus();
     await page.keyboard.press("Enter");
-    await page.waitForURL(/items\?kind=product&findings=title.keyword-absent&side=draft/);
+    await page.waitForURL(/pages\?kind=product&findings=title.keyword-absent&side=draft/);
     await page.waitForFunction(
       (wanted) => Number(document.querySelector("[role=status]")?.textContent?.replace(/\D/g, "")) === wanted,
       missing,
@@ -38,15 +38,15 @@ describe("keywords over the whole site", () => {
     await page.goto(`${app.url}/keywords`);
     await page.waitForSelector("[data-coverage=none] span:not(:empty)");
     const before = await shown("none");
-    await page.click("text=Bring in a list");
+    await page.click("text=Import a list");
     await page.fill(
       "aside textarea",
       "keyword;searches;intent\nlate mooring question;1.200;know\nSplicing a rope by hand;90;know\nlate  MOORING question;1300;know\n;5;\n",
     );
-    await page.click("text=Look at it");
+    await page.click("text=Preview");
     await page.waitForSelector("aside mark >> text=late mooring question");
     expect(await axeFindings(page)).toEqual([]);
-    await page.click("text=Put them on the list");
+    await page.click("text=Add to the list");
     await page.waitForSelector("text=/2 keywords added, 1 updated, 1 row without a keyword left out/");
     await page.waitForFunction(
       (n) => Number(document.querySelector("[data-coverage=none] span")?.textContent?.replace(/\D/g, "")) === n + 2,
@@ -58,7 +58,7 @@ describe("keywords over the whole site", () => {
   });
 
   it("say what is wrong with a list that is none", async () => {
-    await page.click("text=Bring in a list");
+    await page.click("text=Import a list");
     await page.setInputFiles("aside input[type=file]", {
       name: "list.csv",
       mimeType: "text/csv",
@@ -68,15 +68,15 @@ describe("keywords over the whole site", () => {
     await page.keyboard.press("Escape");
   });
 
-  it("are suggested with reasons, taken one by one or all, and taken back", async () => {
+  it("are suggested with reasons, taken one by one or all, and undone", async () => {
     await page.goto(`${app.url}/keywords?tab=suggestions`);
     await page.waitForSelector("text=/pages have no keyword/", { timeout: 60_000 });
     const without = async () =>
       number((await page.locator("[role=tabpanel] [role=status]").innerText()).split("pages")[0]!);
     const before = await without();
-    await page.waitForSelector("[role=listitem] >> text=/Of the list, searched for .* stands in the name/");
+    await page.waitForSelector("[role=listitem] >> text=/From the list, searched for .* stands in the name/");
     expect(await axeFindings(page)).toEqual([]);
-    await page.focus("[role=listitem] >> text=Take it >> nth=0");
+    await page.focus("[role=listitem] >> text=Accept >> nth=0");
     await page.keyboard.press("Enter");
     await page.waitForSelector("text=1 focus keyword given");
     await page.waitForFunction(
@@ -87,7 +87,7 @@ describe("keywords over the whole site", () => {
         n - 1,
       before,
     );
-    await page.click("text=/^Take all .* of the list$/");
+    await page.click("text=/^Accept all .* of the list$/");
     await page.waitForSelector("text=/focus keywords given/");
     await page.waitForFunction(
       (n) =>
@@ -117,7 +117,7 @@ describe("keywords over the whole site", () => {
     const settled = (await first.locator("tbody tr").count()) - 1;
     await first.locator("input[aria-label^='Keyword of']").first().fill("something of its own");
     expect(await axeFindings(page)).toEqual([]);
-    await first.locator("text=Settle it").click();
+    await first.locator("text=Resolve").click();
     await page.waitForSelector("text=/focus keywords? given/");
     await page.goto(`${app.url}/keywords?search=something+of+its+own`);
     await page.waitForSelector("[role=listitem] >> text=something of its own");
@@ -131,7 +131,7 @@ describe("keywords over the whole site", () => {
 
 describe("settings", () => {
   it("switch a finding off, change a figure, and add a surface; every page is proved by them", async () => {
-    await page.goto(`${app.url}/items`);
+    await page.goto(`${app.url}/pages`);
     await page.waitForSelector('[data-finding="title.straight-quotes"]');
     const wide = number(await page.locator('[data-finding="title.too-wide"] span').nth(1).innerText());
     await page.goto(`${app.url}/settings`);
@@ -152,10 +152,10 @@ describe("settings", () => {
     expect(await page.isDisabled("text=Save settings")).toBe(true);
     await page.fill('[aria-label="Width of Own portal"]', "420");
     await page.reload();
-    await page.waitForSelector("text=Settings that were not saved are here again");
+    await page.waitForSelector("text=Your unsaved settings were restored");
     await page.click("text=Save settings");
     await saved(page);
-    await page.goto(`${app.url}/items`);
+    await page.goto(`${app.url}/pages`);
     await page.waitForSelector('[data-finding="title.too-wide"]', { timeout: 60_000 });
     expect(await page.locator('[data-finding="title.straight-quotes"]').count()).toBe(0);
     expect(number(await page.locator('[data-finding="title.too-wide"] span').nth(1).innerText())).toBeGreaterThan(wide);
@@ -176,7 +176,7 @@ describe("settings", () => {
 });
 
 describe("extra texts", () => {
-  it("are designed on the Board once they are switched on, and are taken out", async () => {
+  it("are designed on the Board once they are switched on, and are exported", async () => {
     await page.goto(`${app.url}/settings`);
     await page.evaluate(() => localStorage.clear());
     await page.reload();
@@ -206,7 +206,7 @@ describe("robots settings", () => {
     await page.waitForSelector("[data-group=robots] >> text=/^Indexing changes/", { timeout: 60_000 });
     await page.waitForSelector("[role=listitem] >> text=noindex, follow");
     await page.goto(
-      `${app.url}/items?kind=product&columns=name+robots&side=draft&where=${encodeURIComponent(JSON.stringify({ field: "price", "<": "20" }))}`,
+      `${app.url}/pages?kind=product&columns=name+robots&side=draft&where=${encodeURIComponent(JSON.stringify({ field: "price", "<": "20" }))}`,
     );
     await page.waitForSelector("[data-column=robots] >> text=by “Clearance”", { timeout: 60_000 });
   });

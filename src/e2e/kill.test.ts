@@ -153,7 +153,7 @@ describe("a server killed while pages are edited by hand", () => {
   });
 });
 
-describe("a server killed while a file with all pages comes in, and while that is taken back", () => {
+describe("a server killed while a file with all pages comes in, and while that is undone", () => {
   const db = freshDatabase();
   let current: Awaited<ReturnType<typeof startServer>>;
   afterAll(() => endServer(current.server));

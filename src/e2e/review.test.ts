@@ -27,7 +27,7 @@ describe("the review", () => {
   it("lets out only the product titles in three clicks, and says so before it does", async () => {
     await page.getByLabel("Kind of the pages").selectOption("product");
     await page.getByLabel("Text that changes").selectOption("title");
-    await page.click("role=button[name='Only these']");
+    await page.click("role=button[name='Include only these']");
     const texts = async () => {
       const { groups } = await summary();
       const goingOut = groups.flatMap(({ includedByText }) =>
@@ -46,35 +46,35 @@ describe("the review", () => {
     await page.keyboard.press("Escape");
     // The link shows a colleague the same.
     await page.reload();
-    await page.waitForSelector("role=button[name='Only these']");
+    await page.waitForSelector("role=button[name='Include only these']");
     expect(await page.getByLabel("Kind of the pages").inputValue()).toBe("product");
     expect(await applied()).toBe(included);
     // What a person has to look at waits for its own tick.
     for (const { group, included: goesOut } of (await summary()).groups)
       if (LEFT_OUT_AT_FIRST.has(group)) expect(goesOut, group).toBe(0);
-    await page.click("role=button[name='Set them as at first']");
+    await page.click("role=button[name='Reset them']");
     await expect.poll(async () => (await texts()).sort()).toEqual(["description", "title"]);
     await expect.poll(async () => applied()).toBe((await summary()).included);
   });
 
   it("finds changes by words, and leaves all of them out at once", async () => {
     const before = await applied();
-    await page.getByLabel("Words in the changes").fill("twine");
-    const told = page.getByRole("group", { name: "All that is shown" }).getByRole("status");
+    await page.getByLabel("Search the changes").fill("twine");
+    const told = page.getByRole("group", { name: "Shown" }).getByRole("status");
     await told.filter({ hasText: /^[1-9][\d,]* changes of/ }).waitFor();
     await expect.poll(() => page.locator("[role=listitem]").first().innerText()).toMatch(/twine/i);
-    await page.click("role=button[name='Leave out']");
+    await page.click("role=button[name='Exclude']");
     await told.filter({ hasText: /, 0 taken in$/ }).waitFor();
     expect(await applied()).toBeLessThan(before);
     await expect.poll(() => page.locator("[role=listitem] [role=checkbox][data-state=checked]").count()).toBe(0);
     await page.click("role=button[name='Show all']");
     await page.waitForSelector("[role=listitem] [role=checkbox][data-state=checked]");
-    expect(await page.getByLabel("Words in the changes").inputValue()).toBe("");
+    expect(await page.getByLabel("Search the changes").inputValue()).toBe("");
   });
 
   it("says that nothing is left where a filter leaves nothing", async () => {
-    await page.getByLabel("Words in the changes").fill("no page has this");
-    await page.waitForSelector("text=No change is of that kind and text and has those words.");
+    await page.getByLabel("Search the changes").fill("no page has this");
+    await page.waitForSelector("text=No change matches these filters.");
     expect(await axeFindings(page)).toEqual([]);
   });
 

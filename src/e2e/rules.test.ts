@@ -37,7 +37,7 @@ describe("rules on the Bench, by keyboard", () => {
     let sum = 0;
     for (const name of await cards()) sum += await share(name);
     expect(sum).toBe(12_480);
-    expect(await card("Bronze cleats").innerText()).toMatch(/Never reached: Brass & bronze fittings takes all \d+/);
+    expect(await card("Bronze cleats").innerText()).toMatch(/Never applies: Brass & bronze fittings takes all \d+/);
     expect(await axeFindings(page)).toEqual([]);
   });
 
@@ -46,7 +46,9 @@ describe("rules on the Bench, by keyboard", () => {
     await page.keyboard.press("Enter");
     await page.waitForURL(/rule=brass-and-bronze/);
     await page.waitForFunction(() =>
-      document.querySelector('[aria-label="How often each piece stands"]')?.textContent?.includes("in {finish} finish"),
+      document
+        .querySelector('[aria-label="How often each piece is used"]')
+        ?.textContent?.includes("in {finish} finish"),
     );
     await page.waitForFunction(
       (title) =>
@@ -66,7 +68,7 @@ describe("rules on the Bench, by keyboard", () => {
   it("are put together as a sentence, with what they would take shown before", async () => {
     await page.focus("text=Add a rule");
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=A new rule");
+    await page.waitForSelector("text=New rule");
     await page.fill("input[placeholder^='such as']", "Oak");
     await page.focus("text=Add a condition");
     await page.keyboard.press("Enter");
@@ -75,7 +77,7 @@ describe("rules on the Bench, by keyboard", () => {
     expect(await axeFindings(page)).toEqual([]);
     const would = number(await page.locator("[data-preview]").innerText());
     expect(would).toBeGreaterThan(50);
-    await page.focus("text=Make the rule");
+    await page.focus("text=Create the rule");
     await page.keyboard.press("Enter");
     await page.waitForURL(/rule=[0-9a-f-]{36}/);
     expect((await cards())[0]).toBe("Oak");
@@ -134,7 +136,7 @@ describe("rules on the Bench, by keyboard", () => {
     await page.waitForFunction(() =>
       [...document.querySelectorAll("[data-card]")]
         .find((one) => one.querySelector("b")?.textContent === "Oak, copy")
-        ?.textContent?.includes("Never reached: "),
+        ?.textContent?.includes("Never applies: "),
     );
     await card("Oak, copy").focus();
     await page.keyboard.press("Delete");
@@ -156,14 +158,14 @@ describe("rules on the Bench, by keyboard", () => {
     await page.keyboard.press("Enter");
     await page.waitForURL((url) => !url.search.includes("rule="));
     await page.waitForSelector("[role=option] [data-proof]");
-    await page.click("text=Make a rule from this");
+    await page.click("text=Create a rule from this");
     await page.waitForSelector("[role=menuitem] >> text=/^category is under/");
     await page.keyboard.press("ArrowDown");
     await page.keyboard.press("Enter");
     await page.waitForSelector("[data-preview]");
     expect(number(await page.locator("[data-preview]").innerText())).toBeGreaterThan(0);
     await page.keyboard.press("Escape");
-    await page.waitForFunction(() => !document.body.innerText.includes("A new rule"));
+    await page.waitForFunction(() => !document.body.innerText.includes("New rule"));
   });
 });
 
@@ -190,8 +192,8 @@ describe("writing a line", () => {
     );
     await page.click("text=Insert into the title line");
     await page.fill("[placeholder='Search fields']", "sold_by");
-    await page.click("text=What it takes of “Rope sold by the metre”");
-    await page.waitForSelector("text=What the rule takes");
+    await page.click("text=Condition of “Rope sold by the metre”");
+    await page.waitForSelector("text=Edit the condition");
     await page.keyboard.press("Escape");
     await page.waitForURL(/rule=rope-by-the-metre/);
   });
@@ -236,11 +238,11 @@ describe("drafts", () => {
     await page.waitForSelector("text=was changed in another window");
     for (const colorScheme of ["light", "dark"] as const) {
       await page.emulateMedia({ colorScheme });
-      for (const label of ["Keep mine", "Take that one"])
+      for (const label of ["Keep mine", "Use the other"])
         expect(await contrastOf(page, `button >> text=${label}`)).toBeGreaterThanOrEqual(4.5);
     }
     await page.emulateMedia({ colorScheme: "light" });
-    await page.click("text=Take that one");
+    await page.click("text=Use the other");
     await page.waitForFunction(
       () => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash there",
     );
@@ -281,7 +283,7 @@ describe("drafts", () => {
 describe("the lines file", () => {
   it("goes out, and comes in again with a readable difference", async () => {
     await page.goto(`${app.url}/lines`);
-    const [download] = await Promise.all([page.waitForEvent("download"), page.click("text=Take the drafts out")]);
+    const [download] = await Promise.all([page.waitForEvent("download"), page.click("text=Export the drafts")]);
     const file = JSON.parse(readFileSync(await download.path(), "utf8")) as LinesFile;
     expect(file.format).toBe("nine-lines/1");
     expect(file.kinds.product!.rules.map(({ name }) => name)).toContain("Oak");
@@ -301,7 +303,7 @@ describe("the lines file", () => {
         expect.stringMatching(/The base[\s\S]*title line/) as string,
       ]),
     );
-    await page.click("text=/^Take over \\d+ differences/");
+    await page.click("text=/^Replace the drafts \\d+ differences/");
     await page.waitForSelector("text=/drafts for products are taken over/");
     await page.click("text=See products on the Bench");
     await page.waitForSelector("[data-card]");

@@ -42,19 +42,19 @@ describe("a fresh start", () => {
     await page.getByLabel("Name").fill("Zymurgie & Söhne");
     await page.getByLabel("Address").fill("https://zymurgie.example");
     await page.getByLabel("Language").selectOption("de");
-    await page.click("text=Begin without pages");
+    await page.click("text=Start without pages");
     await page.waitForURL(`**${OWN}/settings`);
     await page.goto(new URL(OWN, home).href);
     await page.click("[data-next=pages] >> role=link");
-    await page.waitForURL(`**${OWN}/bring-in`);
+    await page.waitForURL(`**${OWN}/import`);
     const file = join(mkdtempSync(join(tmpdir(), "nine-lines-own-")), "kessel.csv");
     writeFileSync(file, PAGES.join("\n"));
     await page.setInputFiles("#file", file);
-    await page.waitForSelector("text=columns parted by semicolons");
-    await page.click("text=Bring these pages in");
+    await page.waitForSelector("text=columns separated by semicolons");
+    await page.click("text=Import these pages");
     await page.waitForSelector("text=is in");
-    await page.click("role=button[name='See the pages']");
-    await page.waitForURL(`**${OWN}/items`);
+    await page.click("role=button[name='View the pages']");
+    await page.waitForURL(`**${OWN}/pages`);
     await page.waitForSelector("text=Zymurgie-Kessel aus Stahl");
     await page.click("nav >> text=Board");
     await page.waitForSelector("text=Nine lines for 3 pages");
@@ -106,13 +106,12 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "bench.fields": product,
     "bench.values": { ...product, field: "name", search: "" },
     "bench.preview": { ...product, design, when: { field: "name", contains: "e" }, above: 0, texts: ["title"] },
-    "bench.compare": { ...product, a: "kept", b: "draft", text: "title", ...stretch },
+    "bench.compare": { ...product, a: "live", b: "draft", text: "title", ...stretch },
     "designs.save": { ...post, design, seen: 0 },
-    "designs.keep": post,
-    "designs.named": product,
-    "designs.putAside": { ...post, name: "Aside" },
-    "designs.choose": { ...post, which: "kept" },
-    "designs.forget": { id },
+    "designs.versions": product,
+    "designs.saveVersion": { ...post, name: "Aside" },
+    "designs.choose": { ...post, which: "draft" },
+    "designs.deleteVersion": { id },
     "designs.propose": {},
     "designs.takeProposed": { kinds: ["tag"] },
     "edits.plan": { choice, action: { type: "set", field: "title", value: "Other" } },
@@ -211,35 +210,35 @@ describe("a site as a whole", () => {
     await page.click("role=menuitem[name='Back up now']");
     await page.click("text=1 copy, made once a day");
     expect(await axeFindings(page)).toEqual([]);
-    await page.click("role=button[name='Make a site of it']");
+    await page.click("role=button[name='Restore as a new site']");
     await page.waitForSelector("role=link[name=/Zymurgie & Söhne – as on/]");
     await page.click('[aria-label^="What can be done with Zymurgie & Söhne – as on"]');
     await page.click("role=menuitem[name='Remove …']");
-    await page.click("role=button[name='Remove it']");
+    await page.click("role=button[name='Remove site']");
     await page.waitForSelector("text=gone in 30 days");
   });
 
-  it("is duplicated, taken out, removed, brought back and taken in again", async () => {
+  it("is duplicated, exported, removed, brought back and taken in again", async () => {
     await page.goto(home);
     const menu = (name: string) => page.click(`[aria-label="What can be done with ${name}"]`);
     await menu("Zymurgie & Söhne");
-    await page.click("role=menuitem[name='Duplicate, to try something']");
+    await page.click("role=menuitem[name='Duplicate']");
     await page.waitForSelector("role=link[name='Zymurgie & Söhne – copy']");
     await menu("Zymurgie & Söhne – copy");
     const [download] = await Promise.all([
       page.waitForEvent("download"),
-      page.click("role=menuitem[name='Take out as one file']"),
+      page.click("role=menuitem[name='Export as one file']"),
     ]);
     const file = await download.path();
     await menu("Zymurgie & Söhne – copy");
     await page.click("role=menuitem[name='Remove …']");
     expect(await axeFindings(page)).toEqual([]);
-    await page.click("role=button[name='Remove it']");
+    await page.click("role=button[name='Remove site']");
     await page.waitForSelector("text=gone in 30 days");
     expect((await send(home, "zymurgie-sohne-copy/api/site.state", {})).status).toBe(404);
-    await page.locator("li", { hasText: "– copy" }).locator("role=button[name='Bring back']").click();
+    await page.locator("li", { hasText: "– copy" }).locator("role=button[name='Restore']").click();
     await page.waitForSelector("role=link[name='Zymurgie & Söhne – copy']");
-    await page.setInputFiles('[aria-label="A site’s file"]', {
+    await page.setInputFiles('[aria-label="Site file"]', {
       name: "kessel.db",
       mimeType: "application/vnd.sqlite3",
       buffer: readFileSync(file),
@@ -250,7 +249,7 @@ describe("a site as a whole", () => {
   });
 
   it("is not taken in where the file is none, and says why", async () => {
-    await page.setInputFiles('[aria-label="A site’s file"]', {
+    await page.setInputFiles('[aria-label="Site file"]', {
       name: "bild.db",
       mimeType: "image/png",
       buffer: Buffer.from("PNG and more of that kind ".repeat(100)),
@@ -262,7 +261,7 @@ describe("a site as a whole", () => {
   it("is made anew where it is the demo, with what was done to it put aside; no other is", async () => {
     await page.goto(home);
     await page.click('[aria-label="What can be done with Zymurgie & Söhne"]');
-    expect(await page.locator("role=menuitem[name='Make it anew …']").count()).toBe(0);
+    expect(await page.locator("role=menuitem[name='Reset …']").count()).toBe(0);
     await page.keyboard.press("Escape");
     expect((await send(home, "api/sites.renewDemo", { id: OWN.slice(1) })).body.error).toMatch(/Only the demo site/);
     await ask(app.url, "designs.save", {
@@ -271,9 +270,9 @@ describe("a site as a whole", () => {
       seen: 99,
     });
     await page.click('[aria-label="What can be done with Fennick & Dray"]');
-    await page.click("role=menuitem[name='Make it anew …']");
+    await page.click("role=menuitem[name='Reset …']");
     expect(await axeFindings(page)).toEqual([]);
-    await page.click("role=button[name='Make it anew']");
+    await page.click("role=button[name='Reset the demo site']");
     await page.waitForSelector("text=gone in 30 days");
     const isNew = async () => {
       const { body } = await send<Partial<SiteState>>(app.url, "/api/site.state", {});

@@ -175,7 +175,7 @@ describe("a review that is open", () => {
   const submit = (page: Page) => page.click("[role=dialog] button[type=submit]");
   /** Says that it is another review by now, makes no run, and goes back to the review. */
   const refused = async (page: Page) => {
-    const said = page.locator("text=/Nothing was applied; look at it as it is now/");
+    const said = page.locator("text=/Nothing was applied; check it again/");
     await said.first().waitFor();
     await page.locator("[role=dialog]").waitFor({ state: "hidden" });
     expect(page.url()).toContain("/review");
@@ -194,7 +194,7 @@ describe("a review that is open", () => {
   it("goes out only as it stood there: what another window changes is looked at first", async () => {
     await one.goto(`${app.url}/review`);
     await applied(one).waitFor();
-    await one.click('[aria-label="Take in: Address moves"]');
+    await one.click('[aria-label="Include: Address moves"]');
     await expect.poll(() => offered(one), { timeout: 20_000 }).toBeGreaterThan(5000);
 
     // The settings are saved in the other window, the question asked already.
@@ -216,17 +216,17 @@ describe("a review that is open", () => {
 
     // A group is left out there, then one change of another.
     await openApply(one);
-    await untick(other, /^Take in: Address moves$/);
+    await untick(other, /^Include: Address moves$/);
     await submit(one);
     await refused(one);
     await openApply(one);
-    await untick(other, /^Take in: title of .+/);
+    await untick(other, /^Include: title of .+/);
     await submit(one);
     await refused(one);
 
     // What was ticked there is seen on coming back to this window.
     const before = await offered(one);
-    await untick(other, /^Take in: title of .+/);
+    await untick(other, /^Include: title of .+/);
     await one.evaluate(() => window.dispatchEvent(new Event("focus")));
     await expect.poll(() => offered(one), { timeout: 20_000 }).toBe(before - 1);
 

@@ -14,13 +14,13 @@ const VIEWS: readonly (readonly [name: string, path: string, ready: string])[] =
   ["the sites", "/..", "text=Start with your own site"],
   ["Board", "/", "text=too wide"],
   ["Bench", "/bench?kind=product&text=title", "[role=option]"],
-  ["Items", "/items", "[role=gridcell]"],
-  ["an item’s sheet", "/items?item=product-2000", "text=Where it is seen"],
+  ["Items", "/pages", "[role=gridcell]"],
+  ["an item’s sheet", "/pages?item=product-2000", "text=Preview"],
   ["Keywords", "/keywords", "[role=listitem] mark"],
-  ["Review", "/review", "text=Every one can be taken back"],
-  ["Runs", "/runs", "text=Nothing has been applied yet"],
+  ["Review", "/review", "text=Every change can be undone"],
+  ["Runs", "/runs", "text=Nothing applied yet"],
   ["Settings", "/settings", "text=Surfaces and limits"],
-  ["Bring in", "/bring-in", "text=CSV"],
+  ["Import", "/import", "text=CSV"],
   ["the lines file", "/lines", "text=lines file"],
   ["Compare", "/compare?kind=product", "[role=option]"],
 ];
@@ -121,12 +121,12 @@ describe("the views", () => {
     const page = await opened("/", "text=too wide");
     for (const [key, path] of [
       ["2", "/bench"],
-      ["3", "/items"],
+      ["3", "/pages"],
       ["4", "/keywords"],
       ["5", "/review"],
       ["6", "/runs"],
       ["7", "/settings"],
-      ["8", "/bring-in"],
+      ["8", "/import"],
       ["1", "/"],
     ] as const) {
       await page.keyboard.press(`Alt+${key}`);
@@ -136,7 +136,7 @@ describe("the views", () => {
   });
 
   it("are gone back to as they were left", async () => {
-    const page = await opened("/items?search=cleat&sort=title", "[role=gridcell]");
+    const page = await opened("/pages?search=cleat&sort=title", "[role=gridcell]");
     await page.keyboard.press("Alt+6");
     await page.waitForURL(/\/runs/);
     await page.goBack();
@@ -174,7 +174,7 @@ describe("the columns of the list", () => {
     );
 
   it("are put into another order by keyboard and by mouse, and the address bar holds it", async () => {
-    const page = await opened("/items", "[role=gridcell]");
+    const page = await opened("/pages", "[role=gridcell]");
     await stand(page, "Page", "Focus keyword", "Title", "Findings");
     await page.focus("[aria-label='Move the column Title']");
     await page.keyboard.press("Space");
@@ -207,7 +207,7 @@ describe("the columns of the list", () => {
   });
 
   it("are gone through cell by cell, to the ends of the row and of the list", async () => {
-    const page = await opened("/items", "[role=gridcell]");
+    const page = await opened("/pages", "[role=gridcell]");
     await page.focus("[role=grid]");
     const at = () => page.locator("[role=grid]").getAttribute("aria-activedescendant");
     const press = async (...keys: string[]) => {
@@ -249,19 +249,19 @@ describe("what opens on a phone", () => {
     expect(await inside(page, "[role=dialog]")).toEqual([true, true, true]);
     expect(await axeFindings(page)).toEqual([]);
     await page.keyboard.press("Escape");
-    await page.goto(`${app.url}/items?item=product-2000`);
-    await page.waitForSelector("text=Where it is seen");
+    await page.goto(`${app.url}/pages?item=product-2000`);
+    await page.waitForSelector("text=Preview");
     expect(await inside(page, "[aria-label='The page']")).toEqual([true, true, true]);
     await page.getByRole("button", { name: "Close" }).click();
     await page.waitForSelector("[role=gridcell]");
     await page.focus("[role=grid]");
     await page.keyboard.press("Control+a");
     await page.getByRole("button", { name: "Find and replace …" }).click();
-    await page.waitForSelector("[aria-label='Edit the chosen pages']");
-    expect(await inside(page, "[aria-label='Edit the chosen pages']")).toEqual([true, true, true]);
+    await page.waitForSelector("[aria-label='Edit the selected pages']");
+    expect(await inside(page, "[aria-label='Edit the selected pages']")).toEqual([true, true, true]);
     await page.goto(`${app.url}/keywords`);
-    await page.getByRole("button", { name: "Bring in a list" }).first().click();
-    expect(await inside(page, "[aria-label='Bring in a list of keywords']")).toEqual([true, true, true]);
+    await page.getByRole("button", { name: "Import a list" }).first().click();
+    expect(await inside(page, "[aria-label='Import a keyword list']")).toEqual([true, true, true]);
     await page.context().close();
   });
 });

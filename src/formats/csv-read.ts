@@ -50,12 +50,12 @@ export async function tableShape(file: string): Promise<TableShape> {
     throw new TableError("The file is empty. Choose a CSV file with a header row and at least one row below it.");
   if (looksBinary(head, reading.encoding))
     throw new TableError(
-      "The file is not text, so it is no CSV. Export the table as CSV (UTF-8) and bring that file in.",
+      "The file is not text, so it is no CSV. Export the table as CSV (UTF-8) and import that file.",
     );
   const text = iconv.decode(head, reading.encoding).replace(/^\ufeff/, "");
   if (text.trim() === "")
     throw new TableError(
-      "The file holds nothing but white space. Choose a CSV file with a header row and at least one row below it.",
+      "The file has nothing but white space. Choose a CSV file with a header row and at least one row below it.",
     );
   const said = /^"?sep=([,;\t|])"?(?:\r\n|\n|\r)/i.exec(text);
   const body = said ? text.slice(said[0].length) : text;
@@ -126,7 +126,7 @@ function bestDelimiter(
   }
   if (!best)
     throw new TableError(
-      "Line 1 cannot be read as a row of a table: a quote opens there and never closes. Mend the quotes, or export the file again.",
+      "Line 1 cannot be read as a row of a table: a quote opens there and never closes. Fix the quotes, or export the file again.",
     );
   return best;
 }

@@ -123,7 +123,7 @@ describe("mapping", () => {
   });
 
   it("says what is wrong with a mapping", () => {
-    expect(mappingError({ targets: ["name"], kind: "post" }, ["a"])).toMatch(/told apart/);
+    expect(mappingError({ targets: ["name"], kind: "post" }, ["a"])).toMatch(/cannot be matched/);
     expect(mappingError({ targets: ["id", "name", "name"], kind: "post" }, ["a", "b", "c"])).toMatch(
       /Two columns.*“b” and “c”/,
     );

@@ -304,7 +304,7 @@ export function mappingError(mapping: Mapping, header: readonly string[]): strin
       return `Two columns are mapped to ${target}: ${columns.map((c) => `“${c}”`).join(" and ")}. Choose one of them.`;
   }
   if (!mapping.targets.includes("id") && !mapping.targets.includes("address"))
-    return "No column is mapped to id or address, so pages could not be told apart. Map one of them.";
+    return "No column is mapped to id or address, so rows cannot be matched to pages. Map one of them.";
   return null;
 }
 
@@ -488,7 +488,7 @@ export function rowReader(
     }
     const { key, path, kind, body, byHand, hands, columns, attributes } = row;
     if (key === null && path === null)
-      return refuse("The row has neither an id nor an address, so it cannot be told which page it is");
+      return refuse("The row has neither an id nor an address, so its page is unknown");
     if (path !== null && !mapping.targets.includes("slug")) columns.slug = lastSegment(path);
     if (givesPath) columns.category = columns.category_path!.split(" › ").at(-1) ?? "";
     return {

@@ -41,7 +41,7 @@ export async function* xlsxChunks(sheet: string, rows: AsyncIterable<readonly st
   let number = 0;
   for await (const row of rows) {
     if (++number > MOST_SHEET_ROWS)
-      throw new Refusal("invalid", `A sheet has at most ${MOST_SHEET_ROWS} rows: take fewer pages out, or CSV`);
+      throw new Refusal("invalid", `A sheet has at most ${MOST_SHEET_ROWS} rows: export fewer pages, or choose CSV`);
     text += rowXml(row, number);
     if (text.length < CHUNK) continue;
     file.push(strToU8(text), false);
@@ -60,7 +60,7 @@ function rowXml(row: readonly string[], number: number): string {
     if (text.length > MOST_CELL_CHARS)
       throw new Refusal(
         "invalid",
-        `Row ${number} has a text of ${text.length} characters; a spreadsheet's cell holds ${MOST_CELL_CHARS}. Take out CSV.`,
+        `Row ${number} has a text of ${text.length} characters; a spreadsheet's cell holds ${MOST_CELL_CHARS}. Export as CSV.`,
       );
     return `<c r="${columnName(i)}${number}" t="inlineStr"><is><t xml:space="preserve">${escaped(text)}</t></is></c>`;
   });

@@ -38,7 +38,7 @@ async function main(): Promise<void> {
   dropOldSites();
   moveOldDatabase();
   if (siteIds().length === 0 && removedSites().length === 0) {
-    process.stdout.write("Making the demo site …\n");
+    process.stdout.write("Creating the demo site …\n");
     await makeDemo();
   }
   tidyUploads(0);

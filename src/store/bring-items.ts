@@ -18,7 +18,7 @@ export class PagesSeen {
     const before = this.lines.get(id);
     if (before !== undefined)
       throw new ItemConflict(
-        `Line ${before} is about the same page already: “${name || (key ?? path ?? "")}”; a page comes once in a file`,
+        `Line ${before} is about the same page already: “${name || (key ?? path ?? "")}”; a page can be in a file only once`,
       );
     this.note(id, line);
   }

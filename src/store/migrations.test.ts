@@ -3,8 +3,10 @@ import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
+import { readDraft } from "./drafts";
 import { migrationsFolder, openStore } from "./open";
 import { readChoices } from "./review-choices";
+import { listVersions, readVersion } from "./versions";
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-migrations-"));
 const FILES = readdirSync(migrationsFolder())
@@ -48,6 +50,33 @@ describe("a database of an earlier version", () => {
       [7, "a", "product", "/a", "Oar", "An oar"],
     ]);
     expect(db.pragma("user_version", { simple: true })).toBe(NEWEST);
+    db.close();
+  });
+
+  it("keeps drafts; what was kept, named or applied is a version", () => {
+    const design = (title: string) => `'{"base":{"title":"${title}"},"rules":[]}'`;
+    const db = openStore(
+      databaseOf(
+        10,
+        `INSERT INTO designs VALUES ('draft', 'product', ${design("{name} draft")}, 4, '2026-11-03'),
+           ('kept', 'product', ${design("{name} kept")}, 2, '2026-11-02T10:00:00Z');
+         INSERT INTO named_drafts VALUES (5, 'product', 'Shorter', ${design("{name} short")}, '2026-11-01');
+         INSERT INTO runs (id, type, status, name, note, design, created_at, frozen) VALUES
+           (1, 'apply', 'done', 'Spring', '', '{"product":' || ${design("{name} run")} || ',"post":{"base":{},"rules":[]}}', '2026-11-04', 1);
+         INSERT INTO run_changes (run_id, item_id, text, before, after, revision) VALUES (1, 7, 'title', 'An oar', 'Oar', 1);`,
+      ),
+    );
+    expect(readDraft(db, "product")).toMatchObject({ version: 4, design: { base: { title: "{name} draft" } } });
+    const versions = listVersions(db, "product").map(({ id, name, run }) => ({
+      ...{ name, run },
+      title: readVersion(db, id)!.design.base.title,
+    }));
+    expect(versions).toEqual([
+      { name: "Run 1: Spring", run: 1, title: "{name} run" },
+      { name: "Kept on 2026-11-02", run: null, title: "{name} kept" },
+      { name: "Shorter", run: null, title: "{name} short" },
+    ]);
+    expect(listVersions(db, "post")).toEqual([]);
     db.close();
   });
 

@@ -114,7 +114,7 @@ export function explain(error: unknown, path = dataFolder()): string {
   const code = (error as { code?: string }).code ?? "";
   const message = error instanceof Error ? error.message : String(error);
   if (code === "SQLITE_FULL" || code === "ENOSPC")
-    return `The disk that holds ${path} is full. Nothing of this step was kept; make room and try again.`;
+    return `The disk that holds ${path} is full. Nothing of this step was saved; free some space and try again.`;
   if (code === "EROFS" || isReadOnlyPlace(path))
     return `The database ${path} is on a file system that can only be read. Make it writable, or set NINE_LINES_DATA to another place.`;
   if (code.startsWith("SQLITE_READONLY") || code === "EACCES" || code === "EPERM")
@@ -122,11 +122,11 @@ export function explain(error: unknown, path = dataFolder()): string {
   if (code === "SQLITE_CANTOPEN" || code === "ENOTDIR" || code === "ENOENT" || code === "EEXIST")
     return `The database ${path} cannot be opened. Look whether its folder exists and can be entered, or set NINE_LINES_DATA to another place.`;
   if (code.startsWith("SQLITE_CORRUPT"))
-    return `The database ${path} is damaged: a part of it cannot be read. End the server, put the file aside and go on with a copy of it from before.`;
+    return `The database ${path} is damaged: a part of it cannot be read. Stop the server, move the file aside and continue with a backup.`;
   if (code.startsWith("SQLITE_IOERR"))
-    return `The disk that holds ${path} failed while it was read or written. Look after the disk; what was done before is kept.`;
+    return `The disk that holds ${path} failed while it was read or written. Check the disk; everything before this step is kept.`;
   if (code === "SQLITE_NOTADB")
-    return `The file ${path} is not a database of this application, or it is damaged. Put it aside or set NINE_LINES_DATA to another place.`;
+    return `The file ${path} is not a database of this application, or it is damaged. Move it aside, or set NINE_LINES_DATA to another place.`;
   if (code === "SQLITE_BUSY")
     return `The database ${path} is in use by another program for too long. Close that program and try again.`;
   return `The database ${path} failed: ${message}`;

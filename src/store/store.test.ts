@@ -59,7 +59,7 @@ describe("the store", () => {
     expect(() => openStore(file)).toThrow(StoreError);
     expect(() => openStore(file)).toThrow(/not a database.*NINE_LINES_DATA/s);
     expect(() => openStore(join(file, "x.db"))).toThrow(/cannot be (opened|written)/);
-    expect(explain({ code: "SQLITE_FULL" }, "/data/x.db")).toMatch(/disk.*full.*make room/i);
+    expect(explain({ code: "SQLITE_FULL" }, "/data/x.db")).toMatch(/disk.*full.*free some space/i);
     expect(explain({ code: "EROFS" }, "/data/x.db")).toMatch(/file system that can only be read/);
     expect(explain({ code: "EACCES" }, join(folder, "x.db"))).toMatch(/cannot be written.*right/s);
     // `/proc` takes no file from anybody, whoever runs the tests.

@@ -34,7 +34,7 @@ const MOST: Record<EditedField, number> = {
 export function tidyByHand(field: EditedField, raw: string, slug: SlugSpelling): Tidied {
   if (raw.length > MOST_PASTED)
     return {
-      refused: `is ${raw.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are taken`,
+      refused: `is ${raw.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are allowed`,
     };
   const text = plainText(raw);
   const value = field === "slug" ? slugWords(text, slug) : text;
@@ -43,7 +43,7 @@ export function tidyByHand(field: EditedField, raw: string, slug: SlugSpelling):
     return {
       refused:
         text === ""
-          ? "is empty; to go back to the line, let go of the text"
+          ? "is empty; to use the line again, choose “Use the line again”"
           : "has no letter or digit that a slug can keep",
     };
   if (field === "robots") {
@@ -54,7 +54,7 @@ export function tidyByHand(field: EditedField, raw: string, slug: SlugSpelling):
   }
   if (value.length > MOST[field])
     return {
-      refused: `is ${value.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are taken`,
+      refused: `is ${value.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are allowed`,
     };
   return { value };
 }

@@ -209,10 +209,10 @@ describe("laws of the line language", () => {
   });
 
   it("answers deep nesting and long lines with an error in words", () => {
-    expect(parseLine("[".repeat(5000)).errors[0]!.message).toMatch(/pieces stand inside one another/);
+    expect(parseLine("[".repeat(5000)).errors[0]!.message).toMatch(/pieces are nested/);
     expect(parseLine("x".repeat(30_000)).errors[0]!.message).toMatch(/characters long/);
     expect(parseLine(`{name}${"[ a]".repeat(1200)}`).errors.map((error) => error.message)).toEqual([
-      "More than 120 pieces stand in one line",
+      "More than 120 pieces are in one line",
     ]);
     expect(parseLine(`{name}${"[ a]".repeat(120)}`).errors).toEqual([]);
   });
@@ -278,7 +278,7 @@ describe("errors of lines", () => {
     ["{name:plurl(a,b)}", 6, /did you mean “plural”/],
     ["[a]^kep", 3, /did you mean \^keep/],
     ["{name:fit}{name:fit}", 16, /one “fit” only/],
-    ["{name:fit:lower}", 6, /comes last/],
+    ["{name:fit:lower}", 6, /must come last/],
     ["a || b", 2, /inside \[/],
     ['{name or "x}', 9, /quote is never closed/],
     ["{name name}", 6, /does not belong/],

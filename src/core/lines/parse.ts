@@ -122,12 +122,12 @@ class Parser {
   private piece(depth: number): PieceNode | null {
     const from = this.at;
     if (depth > MAX_DEPTH) {
-      this.fail(from, this.source.length, `More than ${MAX_DEPTH} pieces stand inside one another`);
+      this.fail(from, this.source.length, `More than ${MAX_DEPTH} pieces are nested`);
       this.at = this.source.length;
       return null;
     }
     if (++this.pieces > MAX_PIECES) {
-      this.fail(from, this.source.length, `More than ${MAX_PIECES} pieces stand in one line`);
+      this.fail(from, this.source.length, `More than ${MAX_PIECES} pieces are in one line`);
       this.at = this.source.length;
       return null;
     }
@@ -197,7 +197,7 @@ class Parser {
       const call = filters[fit]!;
       if (this.fitSeen) this.fail(call.from, call.to, "A line has room for one “fit” only");
       else if (fit < filters.length - 1)
-        this.fail(call.from, call.to, "“fit” comes last: nothing can change the text after it was fitted");
+        this.fail(call.from, call.to, "“fit” must come last: nothing can change the text after it is fitted");
       this.fitSeen = true;
     }
     if (this.source[this.at] === "}") {

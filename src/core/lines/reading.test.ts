@@ -10,7 +10,7 @@ describe("a line in plain words", () => {
     ["{name:lower:words(3)} here", "the name (in lower case, at most 3 words) “ here”"],
     [
       "{name}[ in {finish}]^1[ {id}]^apart",
-      "the name; then, if there is room (gives way first), “ in finish”; then, only where another page would read the same, “ number”",
+      "the name; then, if there is room (dropped first), “ in finish”; then, only where another page would read the same, “ number”",
     ],
     ["{name}[ – {site}]^keep", "the name; then, if it is known, “ – site name”"],
     ["[{summary} || {intro}]", "if there is room, “excerpt ”, or else “ first paragraph”"],
@@ -31,12 +31,12 @@ describe("a line in plain words", () => {
     ],
     ["{price:money(gbp)}", "the price (as money in GBP)"],
     ['{updated:date("MMM yyyy")}', "the day of the last change (as a date, “MMM yyyy”)"],
-    ['{count:plural("item", "items")}', "the number of items (counted: “item” or “items”)"],
+    ['{count:plural("item", "items")}', "the number of pages (counted: “item” or “items”)"],
     [
       '{name:replace("&", "and"):without(category):ascii}',
       "the name (“and” put for “&”, less what the category says, in plain Latin letters)",
     ],
-    ["{name}[ – {site}]^4", "the name; then, if there is room (gives way as number 4), “ – site name”"],
+    ["{name}[ – {site}]^4", "the name; then, if there is room (dropped as number 4), “ – site name”"],
     ["{name}[!]^keep", "the name; then, always, “!”"],
     [
       "{name}[ – {summary or intro} [{colour} || {finish}]]",

@@ -46,7 +46,7 @@ function pieceWords(piece: PieceNode, follows: boolean): string {
     none: "if there is room",
   };
   const condition = conditions[piece.caret?.type ?? "none"];
-  const order = piece.caret?.type === "order" ? ` (gives way ${ordinal(piece.caret.order)})` : "";
+  const order = piece.caret?.type === "order" ? ` (dropped ${ordinal(piece.caret.order)})` : "";
   const alternatives = piece.alternatives.map((nodes) => `“${shortWords(nodes)}”`);
   return `${follows ? "then, " : ""}${condition}${order}, ${alternatives.join(", or else ")}`;
 }

@@ -23,8 +23,7 @@ export const MOST_NESTED = 50;
  * @throws {ConditionError}
  */
 export function readCondition(raw: unknown, path: readonly (string | number)[] = []): Condition {
-  if (path.length > MOST_NESTED * 2)
-    throw new ConditionError(`more than ${MOST_NESTED} conditions stand inside one another`, path);
+  if (path.length > MOST_NESTED * 2) throw new ConditionError(`more than ${MOST_NESTED} conditions are nested`, path);
   if (typeof raw !== "object" || raw === null || Array.isArray(raw))
     throw new ConditionError('a condition is an object such as {"field": "material", "is": "brass"}', path);
   const keys = Object.keys(raw);

@@ -37,14 +37,14 @@ export function failure(error: unknown, name: string): { body: Failure; status: 
   if (code !== "bug") return { body: { error: words, code }, status };
   const number = randomUUID().slice(0, 8);
   log.error({ event: "bug", call: name, number, err: error });
-  const told = `Something went wrong that should not: it stands in the server's log under ${number}. Nothing is lost; try again.`;
+  const told = `Something went wrong. Details are in the server log under ${number}. Nothing is lost; try again.`;
   return { body: { error: told, code }, status };
 }
 
 function meaning(error: unknown): { code: TroubleCode; words: string; status: number } {
   if (error instanceof z.ZodError)
-    return { code: "invalid", words: `The request was not understood: ${z.prettifyError(error)}`, status: 400 };
-  if (error instanceof SyntaxError) return { code: "invalid", words: "The request holds no JSON.", status: 400 };
+    return { code: "invalid", words: `The request is not valid: ${z.prettifyError(error)}`, status: 400 };
+  if (error instanceof SyntaxError) return { code: "invalid", words: "The request has no JSON.", status: 400 };
   if (isRefusal(error)) return { code: error.code, words: error.message, status: STATUS[error.code] };
   if (isStoreFailure(error)) return { code: "store", words: explain(error), status: STATUS.store };
   return { code: "bug", words: "", status: STATUS.bug };

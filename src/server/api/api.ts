@@ -100,7 +100,7 @@ export class Api {
 
   /** The extra texts of every page that has some, as lines of a file. */
   takeOutExtras(format: OutFileFormat): ReadableStream<Uint8Array> {
-    if (format === "xlsx") throw new Refusal("invalid", "Extra texts are taken out as CSV or JSON Lines.");
+    if (format === "xlsx") throw new Refusal("invalid", "Extra texts are exported as CSV or JSON Lines.");
     const rowsOf = (kind: Kind, from: number, count: number) =>
       this.site.proof.call("extraRows", { kind, from, count });
     return this.stream(extraLines(format, kindIds(readSite(this.site.db)), rowsOf));

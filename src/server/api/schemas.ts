@@ -21,8 +21,8 @@ export const rowQuerySchema = stretchSchema.extend({
   search: z.string().max(200),
 });
 
-/** What a design is called in a comparison: `draft`, `kept`, or the number of a named draft. */
-export const designNameSchema = z.string().regex(/^(draft|kept|\d{1,12})$/, { error: "that is no name of a design" });
+/** What a design is called in a comparison: `draft`, `live`, or the number of a version. */
+export const designNameSchema = z.string().regex(/^(draft|live|\d{1,12})$/, { error: "that is no version" });
 
 const findingSchema = z
   .object({ subject: z.enum(Object.keys(FINDINGS) as [Subject, ...Subject[]]), id: z.string().max(60) })

@@ -5,8 +5,8 @@ import { withLine, withRuleMoved } from "../../core/design/change-rules";
 import { TEXTS } from "../../core/design/kinds";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
-import { writeDesign, readDesign } from "../../store/designs";
-import { forgetNamedDraft, listNamedDrafts, putAside, readNamedDraft } from "../../store/named-drafts";
+import { writeDraft, readDraft } from "../../store/drafts";
+import { listVersions, readVersion } from "../../store/versions";
 import { type Db, openStore } from "../../store/open";
 import { readSite } from "../../store/site";
 import { compareDesigns } from "./compare";
@@ -242,22 +242,9 @@ describe("two drafts side by side", () => {
   });
 });
 
-describe("named drafts", () => {
-  it("are put aside without writing over one another", () => {
-    const first = putAside(db, "product", "Shorter", design, NOW);
-    const second = putAside(db, "product", "Shorter", design, NOW);
-    expect(second.name).toBe("Shorter (2)");
-    expect(readNamedDraft(db, first.id)!.design).toEqual(design);
-    expect(listNamedDrafts(db, "product").map(({ name }) => name)).toEqual(["Shorter (2)", "Shorter"]);
-    forgetNamedDraft(db, first.id);
-    expect(readNamedDraft(db, first.id)).toBeNull();
-    expect(listNamedDrafts(db, "post")).toEqual([]);
-  });
-});
-
 describe("a lines file", () => {
   it("goes out and comes in again without a difference", () => {
-    writeDesign(db, "draft", "product", design, NOW);
+    writeDraft(db, "product", design, NOW);
     const text = writeLinesFile(db);
     const review = reviewLinesFile(db, "site.lines.json", text);
     expect(review.kinds.flatMap(({ differences }) => differences)).toEqual([]);
@@ -285,13 +272,13 @@ describe("a lines file", () => {
     expect(review.site).toEqual([{ setting: "sep", before: "–", after: "|" }]);
     expect(review.kinds.map(({ kind }) => kind)).toContain("page");
     expect(review.faults).toEqual([expect.objectContaining({ rule: null, text: "title" })]);
-    expect(readDesign(db, "draft", "product").design).toEqual(design);
+    expect(readDraft(db, "product").design).toEqual(design);
 
     expect(adoptLinesFile(db, "site.lines.json", text, false, NOW)).toEqual(["product", "page"]);
-    expect(readDesign(db, "draft", "product").design.rules[0]!.id).toBe("bronze-cleats");
+    expect(readDraft(db, "product").design.rules[0]!.id).toBe("bronze-cleats");
     expect(readSite(db)!.sep).toBe("–");
-    const aside = listNamedDrafts(db, "product").find(({ name }) => name === "Before site.lines.json")!;
-    expect(readNamedDraft(db, aside.id)!.design).toEqual(design);
+    const aside = listVersions(db, "product").find(({ name }) => name === "Before site.lines.json")!;
+    expect(readVersion(db, aside.id)!.design).toEqual(design);
     adoptLinesFile(db, "site.lines.json", text, true, NOW);
     expect(readSite(db)).toMatchObject({ sep: "|", name: "Fennick & Dray" });
   });

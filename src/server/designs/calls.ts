@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { kindDesignSchema } from "../../core/design/design";
-import { forgetNamedDraft, listNamedDrafts } from "../../store/named-drafts";
+import { deleteVersion, listVersions } from "../../store/versions";
 import { endpoint, slowEndpoint } from "../api/endpoint";
 import { designNameSchema, idSchema, kindSchema } from "../api/schemas";
 import { firstDesigns, takeFirstDesigns } from "./first-designs";
-import { chooseDraft, keepDraft, nameDraft, saveDraft } from "./design-cases";
+import { chooseVersion, saveDraft, saveDraftAsVersion } from "./design-cases";
 
 const ofKind = z.object({ kind: kindSchema });
 
@@ -13,14 +13,13 @@ export const designCalls = {
   save: endpoint(ofKind.extend({ design: kindDesignSchema, seen: z.number().int().min(0) }), (site, asked) =>
     saveDraft(site, asked.kind, asked.design, asked.seen),
   ),
-  keep: endpoint(ofKind, (site, { kind }) => keepDraft(site, kind)),
-  named: endpoint(ofKind, (site, { kind }) => listNamedDrafts(site.db, kind)),
-  putAside: endpoint(ofKind.extend({ name: z.string().trim().min(1).max(100) }), (site, { kind, name }) =>
-    nameDraft(site, kind, name),
+  versions: endpoint(ofKind, (site, { kind }) => listVersions(site.db, kind)),
+  saveVersion: endpoint(ofKind.extend({ name: z.string().trim().min(1).max(100) }), (site, { kind, name }) =>
+    saveDraftAsVersion(site, kind, name),
   ),
-  /** Makes a kept or named design the draft. */
+  /** Makes a version the draft. */
   choose: endpoint(ofKind.extend({ which: designNameSchema }), (site, { kind, which }) =>
-    chooseDraft(site, kind, which),
+    chooseVersion(site, kind, which),
   ),
   /** First lines for the kinds that have none, of what their pages have. */
   propose: slowEndpoint(z.object({}), (site) => firstDesigns(site)),
@@ -28,5 +27,5 @@ export const designCalls = {
   takeProposed: slowEndpoint(z.object({ kinds: z.array(kindSchema).min(1) }), (site, { kinds }) =>
     takeFirstDesigns(site, kinds),
   ),
-  forget: endpoint(z.object({ id: idSchema }), (site, { id }) => forgetNamedDraft(site.db, id)),
+  deleteVersion: endpoint(z.object({ id: idSchema }), (site, { id }) => deleteVersion(site.db, id)),
 };

@@ -1,7 +1,7 @@
 import { type KindDesign } from "../../core/design/design";
 import { type Kind, kindIds, TEXTS } from "../../core/design/kinds";
 import { firstDesign, type ProposedLine } from "../../core/infer/first-design";
-import { readDesign, writeDesign } from "../../store/designs";
+import { readDraft, writeDraft } from "../../store/drafts";
 import { countByKind } from "../../store/items";
 import { readSite } from "../../store/site";
 import { type OpenedSite } from "../workspace/opened-site";
@@ -18,9 +18,7 @@ export async function firstDesigns(site: OpenedSite): Promise<FirstDesign[]> {
   const counts = countByKind(site.db);
   const settings = readSite(site.db);
   const hasName = (settings?.name ?? "") !== "";
-  const kinds = kindIds(settings).filter(
-    (kind) => (counts[kind] ?? 0) > 0 && isEmpty(readDesign(site.db, "draft", kind).design),
-  );
+  const kinds = kindIds(settings).filter((kind) => (counts[kind] ?? 0) > 0 && isEmpty(readDraft(site.db, kind).design));
   const made: FirstDesign[] = [];
   for (const kind of kinds) {
     const fields = await site.proof.call("fields", { kind });
@@ -36,10 +34,10 @@ export async function takeFirstDesigns(site: OpenedSite, wanted: readonly Kind[]
   return site.db
     .transaction(() =>
       proposed.flatMap(({ kind, lines }) => {
-        const { design } = readDesign(site.db, "draft", kind);
+        const { design } = readDraft(site.db, kind);
         const base = Object.fromEntries(lines.flatMap(({ text, line }) => (line === null ? [] : [[text, line]])));
         if (!isEmpty(design) || Object.keys(base).length === 0) return [];
-        writeDesign(site.db, "draft", kind, { ...design, base: { ...design.base, ...base } }, site.now());
+        writeDraft(site.db, kind, { ...design, base: { ...design.base, ...base } }, site.now());
         return [kind];
       }),
     )

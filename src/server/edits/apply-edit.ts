@@ -23,7 +23,7 @@ export function applyEdit(
 ): "done" | "stopped" {
   setEdit(db, id, goal, "running");
   const edit = readEdit(db, id);
-  if (!edit) throw new Refusal("not-found", "That step is no longer there");
+  if (!edit) throw new Refusal("not-found", "That step no longer exists");
   const total = edit.total - edit.skipped;
   let done = total - edit.waiting;
   const end = (status: "done" | "stopped") => {

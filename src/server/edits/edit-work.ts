@@ -34,13 +34,13 @@ export interface MadeSteps {
 /** Brings a step of editing to where its changes stand, or do not stand any more. */
 export async function runEdit(site: OpenedSite, { edit: id, goal }: EditParams, begunBy: string): Promise<MadeSteps> {
   const edit = readEdit(site.db, id);
-  if (!edit) throw new Refusal("not-found", "That step is no longer there");
+  if (!edit) throw new Refusal("not-found", "That step no longer exists");
   const isUnderWay = site.jobs
     .open()
     .some(({ type, state, params }) => type === "edit" && isOpen(state) && (params as EditParams).edit === id);
-  if (isUnderWay) throw new Refusal("busy", "That step is still under way; stop it first");
+  if (isUnderWay) throw new Refusal("busy", "That step is still running; stop it first");
   setEdit(site.db, id, goal, "running");
-  const label = goal === "set" ? edit.label : `Taking back: ${edit.label}`;
+  const label = goal === "set" ? edit.label : `Undoing: ${edit.label}`;
   const params: EditParams = { edit: id, goal };
   const job = site.jobs.add({ type: "edit", label, params, total: edit.total - edit.skipped, begunBy });
   const now = await site.jobs.ended(job.id, WAITED_FOR);

@@ -225,7 +225,7 @@ describe("what changed by hand", () => {
   });
 });
 
-describe("a slug held by hand", () => {
+describe("a slug fixed as written by hand", () => {
   it("is no longer told by its line, though it reads as the line told it", () => {
     const unlike = {
       ...query,
@@ -279,9 +279,9 @@ describe("an action on many pages", () => {
     expect(pasted.changes.map(({ after }) => after)).toEqual(["First", "Second", "Third"]);
     expect(pasted.unchanged).toBe(1);
     expect(() => plan([[0, 2]], { type: "paste", field: "title", values })).toThrow(
-      "2 pages are chosen and 4 lines were pasted",
+      "2 pages are selected and 4 lines were pasted",
     );
-    expect(() => plan([], { type: "let-go", field: "title" })).toThrow("No page is chosen");
+    expect(() => plan([], { type: "let-go", field: "title" })).toThrow("No page is selected");
   });
 
   it("holds what the lines make, and lets go of it", () => {

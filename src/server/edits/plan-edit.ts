@@ -60,10 +60,10 @@ const NO_SLUG = { refused: "is none on the home page, which stays at the site’
 
 /** Works an action out for pages; nothing is done yet. @throws {EditError} */
 export function planEdit(site: Site, pages: readonly { view: KindView; row: number }[], action: EditAction): EditPlan {
-  if (pages.length === 0) throw new EditError("No page is chosen");
+  if (pages.length === 0) throw new EditError("No page is selected");
   if (action.type === "paste" && action.values.length !== pages.length) {
     throw new EditError(
-      `${counted(pages.length, "page is", "pages are")} chosen and ${counted(action.values.length, "line was", "lines were")} pasted: choose as many pages as there are lines, or one page to begin at`,
+      `${counted(pages.length, "page is", "pages are")} selected and ${counted(action.values.length, "line was", "lines were")} pasted: select as many pages as there are lines, or one page to start from`,
     );
   }
   const changes: EditChange[] = [];
@@ -134,7 +134,7 @@ function maker(
     case "undescribe":
       return () => null;
     case "hold":
-      return (reads) => (reads === "" ? { refused: "is empty under the drafts; there is nothing to hold" } : reads);
+      return (reads) => (reads === "" ? { refused: "is empty under the drafts; there is nothing to keep" } : reads);
     case "replace": {
       const replace = replacer(action);
       return (reads) => {
@@ -159,9 +159,9 @@ function labelOf(action: EditAction, count: number): string {
       return `${of} written`;
     case "let-go":
     case "undescribe":
-      return `${of} let go of`;
+      return `${of} set back to the line`;
     case "hold":
-      return `${of} held by hand`;
+      return `${of} fixed as written by hand`;
     case "replace":
       return `“${action.find}” replaced in ${of}`;
     case "paste":

@@ -85,9 +85,9 @@ const FIRST_ROWS = 20;
 const LOOKED_AT = 2000;
 const BATCH = 2000;
 
-const DAMAGED = "Some bytes are no UTF-8, as the rest of the file is; rows with such are refused.";
+const DAMAGED = "Some bytes are not valid UTF-8 like the rest of the file; rows that have them are rejected.";
 
-const REMEMBERED = "Columns are read as they were when such a file was brought in before.";
+const REMEMBERED = "Columns are mapped as for the last file with these headings.";
 
 /** @throws {TableError} for a file that is no table. */
 export async function firstLook(db: Db, token: string, name: string): Promise<FirstLook> {
@@ -277,7 +277,7 @@ export async function bringIn(
     }
     throw new Refusal(
       isRefusal(error) ? error.code : "store",
-      `${message} ${counts.added + counts.updated > 0 ? `${(counts.added + counts.updated).toLocaleString("en")} pages are in; bring the file in again to go on.` : "No page was changed."}`,
+      `${message} ${counts.added + counts.updated > 0 ? `${(counts.added + counts.updated).toLocaleString("en")} pages are in; import the file again to continue.` : "No page was changed."}`,
       { cause: error },
     );
   }

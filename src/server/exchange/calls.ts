@@ -60,7 +60,7 @@ export const exchangeCalls = {
     }),
     (site, { rows, ...params }: ImportParams & { rows: number | null }, { client }) => {
       uploadedFile(params.token);
-      const label = `Bringing in ${params.name}`;
+      const label = `Importing ${params.name}`;
       return { job: site.jobs.add({ type: "import", label, params, total: rows, begunBy: client }).id };
     },
   ),

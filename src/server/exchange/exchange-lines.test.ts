@@ -3,7 +3,7 @@ import { baseDesign } from "../../core/design/design";
 import { kindIds } from "../../core/design/kinds";
 import { newKind } from "../../core/design/new-kind";
 import { DEMO_SITE } from "../../demo/site";
-import { readDesign, writeDesign } from "../../store/designs";
+import { readDraft, writeDraft } from "../../store/drafts";
 import { type Db, openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
 import { adoptLinesFile, reviewLinesFile, writeLinesFile } from "./exchange-lines";
@@ -17,7 +17,7 @@ let db: Db;
 beforeEach(() => {
   const other = openStore(":memory:");
   writeSite(other, { ...DEMO_SITE, name: "Quill & Ferrow", kinds: [RECIPE, PLACE] });
-  writeDesign(other, "draft", "recipe", baseDesign({ title: "{name} step by step" }), now);
+  writeDraft(other, "recipe", baseDesign({ title: "{name} step by step" }), now);
   const written = JSON.parse(writeLinesFile(other)) as { kinds: Record<string, unknown> };
   // Kinds without lines, which a person would leave out.
   written.kinds = { recipe: written.kinds.recipe };
@@ -35,7 +35,7 @@ describe("a lines file with kinds of its own", () => {
     expect(adoptLinesFile(db, "a.lines.json", file, false, now)).toEqual(["recipe"]);
     expect(kindIds(readSite(db)).slice(7)).toEqual(["boat", "recipe"]);
     expect(readSite(db)!.name).toBe(DEMO_SITE.name);
-    expect(readDesign(db, "draft", "recipe").design.base.title).toBe("{name} step by step");
+    expect(readDraft(db, "recipe").design.base.title).toBe("{name} step by step");
   });
 
   it("takes no kind away with its settings", () => {

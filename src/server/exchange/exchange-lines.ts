@@ -6,8 +6,8 @@ import { type Kind, kindIds, type KindInfo, kindOf, TEXTS, withKinds } from "../
 import { designOfFile, linesFileOf } from "../../core/design/lines-file";
 import { parseLine } from "../../core/lines/parse";
 import { readLinesFile } from "../../formats/lines-file";
-import { readDesign, writeDesign } from "../../store/designs";
-import { putAside } from "../../store/named-drafts";
+import { readDraft, writeDraft } from "../../store/drafts";
+import { saveVersion } from "../../store/versions";
 import { type Db } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
 
@@ -31,8 +31,8 @@ export interface LinesFileReview {
 /** The drafts of a site as a lines file. */
 export function writeLinesFile(db: Db): string {
   const site = readSite(db);
-  if (!site) throw new Refusal("not-found", "There is no site yet: bring one in or load the demo site");
-  const designs = Object.fromEntries(kindIds(site).map((kind) => [kind, readDesign(db, "draft", kind).design]));
+  if (!site) throw new Refusal("not-found", "There are no pages yet. Import a file of pages, or create the demo site");
+  const designs = Object.fromEntries(kindIds(site).map((kind) => [kind, readDraft(db, kind).design]));
   return `${JSON.stringify(linesFileOf(site, designs), null, 2)}\n`;
 }
 
@@ -40,7 +40,7 @@ export function writeLinesFile(db: Db): string {
 export function reviewLinesFile(db: Db, name: string, text: string): LinesFileReview {
   const file = readLinesFile(name, text);
   const kinds = kindsIn(file).map((kind) => {
-    const present = readDesign(db, "draft", kind).design;
+    const present = readDraft(db, kind).design;
     const design = designOfFile(file, kind, present, randomUUID);
     return { kind, differences: differenceOf(present, design), rules: design.rules.length };
   });
@@ -62,11 +62,11 @@ export function adoptLinesFile(db: Db, name: string, text: string, site: boolean
     .transaction(() => {
       const changed: Kind[] = [];
       for (const kind of kindsIn(file)) {
-        const present = readDesign(db, "draft", kind).design;
+        const present = readDraft(db, kind).design;
         const design = designOfFile(file, kind, present, randomUUID);
         if (differenceOf(present, design).length === 0) continue;
-        putAside(db, kind, `Before ${name}`, present, now);
-        writeDesign(db, "draft", kind, design, now);
+        saveVersion(db, { kind, name: `Before ${name}`, design: present, run: null }, now);
+        writeDraft(db, kind, design, now);
         changed.push(kind);
       }
       const present = readSite(db)!;

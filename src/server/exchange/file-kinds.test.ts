@@ -45,7 +45,7 @@ describe("kinds of a file that the site has not", () => {
     expect(readSite(db)).toEqual(DEMO_SITE);
   });
 
-  it("are made on the way, or are another word for one that is there; the next file needs no telling", async () => {
+  it("are made on the way, or are another name for one that is there; the next file needs no telling", async () => {
     const recipe = newKind("Recipe", kindIds(null));
     const post = kindOf(null, "post")!;
     const told: Mapping = { ...mapping, kinds: [recipe, { ...post, words: [...post.words, "Tutorial"] }] };

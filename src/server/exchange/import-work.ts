@@ -46,14 +46,15 @@ export const importWorker =
 /** Begins to take back what bringing a file in did. @throws {Refusal} where nothing is left of it to take back. */
 export function startImportBack(site: OpenedSite, id: number, begunBy: string): number {
   const found = existingImport(site.db, id);
-  if (found.status === "running") throw new Refusal("invalid", `${found.file} is coming in yet; stop that first`);
+  if (found.status === "running")
+    throw new Refusal("invalid", `${found.file} is still being imported; stop that first`);
   if (found.open === 0)
     throw new Refusal(
       "invalid",
       found.takenBackAt === null
-        ? `What bringing in ${found.file} did to each page is not kept any more, or it changed nothing`
-        : `${found.file} was taken back already`,
+        ? `What the import of ${found.file} changed is no longer recorded, or it changed nothing`
+        : `${found.file} was already undone`,
     );
-  const label = `Taking back ${found.file}`;
+  const label = `Undoing the import of ${found.file}`;
   return site.jobs.add({ type: "import-back", label, params: { id }, total: found.open, begunBy }).id;
 }

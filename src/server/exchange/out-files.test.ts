@@ -58,8 +58,8 @@ describe("a file of pages that is made to be fetched", () => {
     const text = await new Response(body).text();
     expect(text).toBe('{"Title":"Linen paper"}\n{"Title":"Cotton paper"}\n');
     expect(bytes).toBe(text.length);
-    expect(() => madeFile(siteOf("other", []), made)).toThrow("That file is no longer here");
-    expect(() => madeFile(site, { ...made, format: "csv" })).toThrow("That file is no longer here");
+    expect(() => madeFile(siteOf("other", []), made)).toThrow("That file has expired");
+    expect(() => madeFile(site, { ...made, format: "csv" })).toThrow("That file has expired");
   });
 
   it("says in words why it cannot be, and leaves nothing", async () => {

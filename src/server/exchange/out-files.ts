@@ -79,7 +79,7 @@ export function madeFile(
   made: MadeFile,
 ): { readonly body: ReadableStream<Uint8Array>; readonly bytes: number } {
   const file = fileOf(site, made);
-  if (!existsSync(file)) throw new Refusal("not-found", "That file is no longer here; take it out again");
+  if (!existsSync(file)) throw new Refusal("not-found", "That file has expired; export it again");
   return {
     body: Readable.toWeb(createReadStream(file)) as ReadableStream<Uint8Array>,
     bytes: statSync(file).size,

@@ -23,7 +23,7 @@ export async function makeRows(token: string, sheet: string | null = null): Prom
       return spreadsheetRows(received, rows, sheet);
     case "old spreadsheet":
       throw new TableError(
-        "This is a spreadsheet of the old binary kind. Save it as XLSX or ODS and bring that file in.",
+        "This is a spreadsheet of the old binary kind. Save it as XLSX or ODS and import that file.",
       );
     case "JSON Lines":
       return objectRows(rows, "JSON Lines", await jsonLinesTable(received));
@@ -74,7 +74,7 @@ async function spreadsheetRows(received: string, file: string, asked: string | n
       const sheets = await sheetNames(zip);
       const sheet = chosen(sheets, asked);
       await sheetFile(file, { type: "ODS", sheets, sheet }, sheetRows(zip, sheet));
-    } else throw new TableError("The file is a zip file, and no spreadsheet. Unpack it and bring in the table.");
+    } else throw new TableError("The file is a zip archive, not a spreadsheet. Unpack it and import the table.");
   } finally {
     zip.close();
   }

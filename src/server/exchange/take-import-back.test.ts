@@ -180,6 +180,6 @@ describe("a bringing in that is taken back", () => {
   });
 
   it("is refused in words where there is none", async () => {
-    await expect(takeImportBack(fresh(), 7, { now })).rejects.toThrow("No file was brought in with the number 7");
+    await expect(takeImportBack(fresh(), 7, { now })).rejects.toThrow("There is no import with the number 7");
   });
 });

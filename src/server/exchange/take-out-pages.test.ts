@@ -8,7 +8,7 @@ import { ALL_PAGES, type ItemQuery } from "../../core/items/query";
 import { OUT_COLUMNS, OUT_FORMATS, type OutColumn, type OutShape } from "../../core/items/taken-out";
 import { guessTargets } from "../../formats/mapping";
 import { itemWriter } from "../../store/bring-items";
-import { writeDesign } from "../../store/designs";
+import { writeDraft } from "../../store/drafts";
 import { type Db, openStore } from "../../store/open";
 import { nextRevision, writeSite } from "../../store/site";
 import { ExtraDesk } from "../extras/extra-desk";
@@ -57,9 +57,8 @@ beforeAll(() => {
     );
   for (let i = 0; i < 1200; i++) put(`p${i}`, `Rope ${i}`, i % 2 ? `Rope ${i} now` : `=Rope ${i}`);
   put("last", "Oar", "Oar now", '<p><img src="/i/oar.jpg"></p>');
-  writeDesign(
+  writeDraft(
     db,
-    "draft",
     "product",
     {
       base: { keywords: "{name}", alt: "An {name}" },
@@ -189,7 +188,7 @@ describe("pages that are taken out", () => {
     const own = asked("wide");
     const rows = recordsOf(own);
     await rows.next();
-    writeDesign(db, "draft", "post", { base: { title: "{name}" }, rules: [] }, now());
+    writeDraft(db, "post", { base: { title: "{name}" }, rules: [] }, now());
     await expect(
       (async () => {
         for await (const _ of rows);

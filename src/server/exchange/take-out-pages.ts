@@ -45,7 +45,7 @@ export async function* pageRecords(
     const { pages, stamp } = await pagesOf(from, STEP);
     first ??= stamp;
     if (stamp !== first)
-      throw new Refusal("conflict", "Pages or drafts were changed while the file was written; take it out again");
+      throw new Refusal("conflict", "Pages or drafts changed while the file was written; export it again");
     for (const page of pages)
       for (const row of rowsOf(page, `${prefix}${page.path}`))
         yield Object.fromEntries(asked.columns.map(({ column, name }) => [name, row[column] ?? ""]));

@@ -50,10 +50,10 @@ describe("a run as a workbook", () => {
 
   it("is refused before it begins where a text is longer than a cell, and for pages", () => {
     db.prepare("UPDATE run_changes SET after = ? WHERE item_id = 2").run("x".repeat(MOST_CELL_CHARS + 1));
-    expect(() => outgoingSheet(db, "changes", 1)).toThrow("the longest text has 32,768. Take out CSV.");
-    expect(() => outgoingSheet(db, "items", null)).toThrow("from their list");
+    expect(() => outgoingSheet(db, "changes", 1)).toThrow("the longest text has 32,768. Export as CSV.");
+    expect(() => outgoingSheet(db, "items", null)).toThrow("from the Pages view");
     db.exec("UPDATE run_changes SET after = 'cleat' WHERE item_id = 2");
     db.prepare("UPDATE items SET name = ? WHERE id = 1").run("x".repeat(MOST_CELL_CHARS + 2));
-    expect(() => outgoingSheet(db, "changes", 1)).toThrow("the longest text has 32,769. Take out CSV.");
+    expect(() => outgoingSheet(db, "changes", 1)).toThrow("the longest text has 32,769. Export as CSV.");
   });
 });

@@ -144,13 +144,13 @@ const SHEETS = {
  */
 export function outgoingSheet(db: Db, what: Outgoing, run: number | null): AsyncGenerator<Uint8Array> {
   if (what === "items")
-    throw new Refusal("invalid", "Pages are taken out as a workbook from their list, with *Take out*.");
+    throw new Refusal("invalid", "Pages are exported as a workbook from the Pages view, with *Export*.");
   const { name, fits, cells } = SHEETS[what];
   const [rows, longest] = db.prepare(fits).raw().get({ run }) as [number, number | null];
   if (rows >= MOST_SHEET_ROWS || (longest ?? 0) > MOST_CELL_CHARS)
     throw new Refusal(
       "invalid",
-      `A sheet holds ${(MOST_SHEET_ROWS - 1).toLocaleString("en")} rows and texts of ${MOST_CELL_CHARS.toLocaleString("en")} characters; here are ${rows.toLocaleString("en")} rows, the longest text has ${(longest ?? 0).toLocaleString("en")}. Take out CSV.`,
+      `A sheet holds ${(MOST_SHEET_ROWS - 1).toLocaleString("en")} rows and texts of ${MOST_CELL_CHARS.toLocaleString("en")} characters; here are ${rows.toLocaleString("en")} rows, the longest text has ${(longest ?? 0).toLocaleString("en")}. Export as CSV.`,
     );
   return xlsxChunks(name, cells(db, run));
 }

@@ -19,7 +19,7 @@ describe("a received file", () => {
     const token = await receiveFile(body("id\n1\n"));
     expect(existsSync(uploadedFile(token))).toBe(true);
     forgetFile(token);
-    expect(() => uploadedFile(token)).toThrow(/no longer here/);
+    expect(() => uploadedFile(token)).toThrow(/has expired/);
     forgetFile(token);
   });
 

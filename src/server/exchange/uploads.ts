@@ -23,10 +23,10 @@ function mostMegabytes(): number {
 
 /** The file of a token that {@link receiveFile} gave; tokens hold nothing that leads out of the folder. */
 export function uploadedFile(token: string): string {
-  if (!/^[a-z0-9-]{8,64}$/.test(token)) throw new Refusal("not-found", "That file is not known here; choose it again");
+  if (!/^[a-z0-9-]{8,64}$/.test(token)) throw new Refusal("not-found", "That file is unknown; choose it again");
   const { received, rows } = filesOf(token);
   if (existsSync(rows)) return rows;
-  if (!existsSync(received)) throw new Refusal("not-found", "That file is no longer here; choose it again");
+  if (!existsSync(received)) throw new Refusal("not-found", "That file has expired; choose it again");
   return received;
 }
 
@@ -70,7 +70,7 @@ function bounded(megabytes: number): Transform {
       done(
         new Refusal(
           "invalid",
-          `The file is larger than ${most} MB, the most that is taken. Split it, or start the server with NINE_LINES_MOST_UPLOAD set to more MB.`,
+          `The file is larger than ${most} MB, the maximum. Split it, or start the server with NINE_LINES_MOST_UPLOAD set to more MB.`,
         ),
       );
     },

@@ -150,7 +150,7 @@ describe("image descriptions", () => {
     expect(imagesOf(readBody(db, idOf("thread"))).map(({ alt }) => alt)).toEqual(["", "A spool & more", "A palm"]);
   });
 
-  it("keep what else of an image’s tag changed since, when they are taken back", () => {
+  it("keep what else of an image’s tag changed since, when they are undone", () => {
     const run = runOfReview(db, review, designs);
     applyRun(db, run, { now });
     const body = readBody(db, idOf("oar"));
@@ -194,7 +194,7 @@ describe("extra texts by hand", () => {
     expect(db.prepare("SELECT text FROM hand_extras").pluck().all()).toEqual(["keywords"]);
   });
 
-  it("are let go of, and then are what the line makes of them", () => {
+  it("are set back to the line, and then are what the line makes of them", () => {
     edit("oar", { type: "describe", field: "alt", image: "/i/oar.jpg", value: "Mine" });
     expect(texts().get("Oar")![0]).toEqual(["alt", 1, "Mine"]);
     edit("oar", { type: "undescribe", field: "alt", image: "/i/oar.jpg" });

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { EMPTY_DESIGN } from "../../core/design/design";
-import { readDesign } from "../../store/designs";
+import { readDraft } from "../../store/drafts";
 import { forgetView, listViews, putView } from "../../store/named-views";
 import { historyOfItem } from "../../store/runs";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
@@ -16,11 +16,11 @@ export const itemCalls = {
   list: slowEndpoint(
     stretchSchema.extend({ query: itemQuerySchema, columns: z.array(z.string().max(200)).max(60) }),
     (site, { query, ...stretch }, { signal, progress, client }) =>
-      site.proof.call("items", { query, stretch }, { lane: `items ${client} ${stretch.from}`, signal, progress }),
+      site.proof.call("items", { query, stretch }, { lane: `items/${client}/${stretch.from}`, signal, progress }),
   ),
   /** One page whole, with its findings and what runs did to it; `null` where there is none. */
   sheet: endpoint(z.object({ kind: kindSchema, id: idSchema }), async (site, { kind, id }) => {
-    const design = readDesign(site.db, "draft", kind).design ?? EMPTY_DESIGN;
+    const design = readDraft(site.db, kind).design ?? EMPTY_DESIGN;
     const [sheet, row] = await Promise.all([
       site.proof.call("sheet", { kind, id }),
       site.proof.call("item", { kind, design, text: "title", id }),

@@ -50,7 +50,7 @@ export async function deletePages(db: Db, choice: GoneChoice, count: number): Pr
   if (present !== count)
     throw new Refusal(
       "conflict",
-      `There are ${present} pages by now, not ${count}; nothing was deleted. Look at them again.`,
+      `There are ${present} pages by now, not ${count}; nothing was deleted. Check them again.`,
     );
   const step = db.transaction((ids: readonly number[]) => deleteGone(db, ids));
   let deleted = 0;

@@ -70,7 +70,7 @@ export class JobQueue {
   /** A job as it is now. @throws {Refusal} where there is none. */
   read(id: number): StoredJob {
     const job = this.running?.id === id ? this.running.live : readJob(this.db, id);
-    if (!job) throw new Refusal("not-found", "That job is no longer there");
+    if (!job) throw new Refusal("not-found", "That job no longer exists");
     return job;
   }
 

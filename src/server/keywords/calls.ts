@@ -44,7 +44,7 @@ export const keywordCalls = {
       mapping: z.object({ keyword: columnSchema, volume: columnSchema.nullable(), firstToo: z.boolean() }),
     }),
     async (site, params: KeywordParams, { client }): Promise<BroughtKeywords> => {
-      const label = "Bringing keywords in";
+      const label = "Importing keywords";
       const { id } = site.jobs.add({ type: "keywords", label, params, total: null, begunBy: client });
       const job = await site.jobs.ended(id);
       if (job.state !== "done") throw new Refusal("invalid", job.message ?? "It was stopped before its end");

@@ -242,6 +242,6 @@ describe("a list of keywords", () => {
   it("says what is wrong with one that is none", async () => {
     writeFileSync(join(folder, "empty"), "");
     await expect(lookAtKeywords(await receive(""))).rejects.toThrow("The file is empty");
-    await expect(lookAtKeywords("../../etc/passwd")).rejects.toThrow("not known here");
+    await expect(lookAtKeywords("../../etc/passwd")).rejects.toThrow("is unknown");
   });
 });

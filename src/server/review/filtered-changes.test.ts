@@ -4,7 +4,7 @@ import { ALL_CHANGES, type ReviewFilter } from "../../core/plan/review-filter";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
 import { loadDemo } from "../../demo/load";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
-import { writeDesign } from "../../store/designs";
+import { writeDraft } from "../../store/drafts";
 import { type Db, openStore } from "../../store/open";
 import { type Call } from "../threads/call";
 import { Workspace } from "../workspace/workspace";
@@ -24,7 +24,7 @@ beforeEach(() => {
   for (const kind of KINDS) {
     const base = Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== ""));
     const design = kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [] });
-    writeDesign(db, "draft", kind, design, "2026-11-26T10:00:00Z");
+    writeDraft(db, kind, design, "2026-11-26T10:00:00Z");
   }
   const workspace = new Workspace(db);
   methods = reviewMethods(workspace, new Review(workspace));
@@ -82,7 +82,7 @@ describe("the filter of a review", () => {
 });
 
 describe("what a filter leaves", () => {
-  it("is all that goes out when only that is taken in, in whatever group it is", () => {
+  it("is all that goes out when only that is included, in whatever group it is", () => {
     const after = methods.writing.chooseShown({ filter: PRODUCT_TITLES, included: true, only: true });
     const all = changesOf(ALL_CHANGES);
     const included = all.filter((change) => change.included);
@@ -98,7 +98,7 @@ describe("what a filter leaves", () => {
     expect(never).toBe(stays.reduce((sum, { count }) => sum + count, 0));
   });
 
-  it("is left out and taken in without a word on the rest, and goes before single changes of it", () => {
+  it("is left out and included without a word on the rest, and goes before single changes of it", () => {
     const before = changesOf(ALL_CHANGES);
     const one = before.find((change) => change.included && isOfFilter(change, PRODUCT_TITLES))!;
     methods.writing.chooseChange({ item: one.id, text: "title", included: true, filter: ALL_CHANGES });
@@ -110,7 +110,7 @@ describe("what a filter leaves", () => {
     expect(rest(after)).toEqual(rest(before));
   });
 
-  it("goes back to what is taken in at first", () => {
+  it("goes back to what is included at first", () => {
     const before = summary();
     expect(before.isChosen).toBe(false);
     expect(methods.writing.chooseShown({ filter: PRODUCT_TITLES, included: true, only: true }).isChosen).toBe(true);
@@ -139,14 +139,14 @@ describe("what a filter leaves", () => {
     expect(methods.writing.chooseShown({ filter, included: false, only: false }).included).toBe(before - count);
     expect(changesOf(filter).some(({ included }) => included)).toBe(false);
     const design = kindDesignSchema.parse({ base: { title: "{name} anew" }, rules: [] });
-    writeDesign(db, "draft", "product", design, "2026-11-26T11:00:00Z");
+    writeDraft(db, "product", design, "2026-11-26T11:00:00Z");
     expect(changesOf(filter).some(({ included }) => included)).toBe(true);
   });
 });
 
 it("a change for the worse says what makes it one", () => {
   const design = kindDesignSchema.parse({ base: { title: "{category} for every ship", description: "" }, rules: [] });
-  writeDesign(db, "draft", "product", design, "2026-11-26T11:00:00Z");
+  writeDraft(db, "product", design, "2026-11-26T11:00:00Z");
   const query = { group: "worse" as const, filter: PRODUCT_TITLES, from: 0, count: 1000 };
   const { changes } = methods.asking.reviewList({ query }, CALL);
   expect(changes.length).toBeGreaterThan(50);

@@ -1,9 +1,11 @@
+import { EMPTY_DESIGN } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type Kind, kindWord, type WithKinds } from "../../core/design/kinds";
 import { imagesOf } from "../../core/text/images";
 import { readBody } from "../../store/items";
 import { type Db } from "../../store/open";
 import { readSite } from "../../store/site";
+import { saveVersion } from "../../store/versions";
 import {
   beginRun,
   type ChangedText,
@@ -47,7 +49,10 @@ export function freeze(
       batch = [];
     }
     write(batch);
-    confirm(() => finishRun(db, run, counts satisfies Record<ChangedText, number>, items.size));
+    confirm(() => {
+      finishRun(db, run, counts satisfies Record<ChangedText, number>, items.size);
+      saveVersions(db, run, { found, inclusion }, designs, of);
+    });
     return run;
   } catch (error) {
     dropRun(db, run);
@@ -55,14 +60,34 @@ export function freeze(
   }
 }
 
-/** @example "12,480 for products, 42 for posts" */
-function noteOf(site: WithKinds, { changes, units }: FoundChanges, { isIncluded }: Inclusion): string {
+/** Saves the lines of each kind that the run changes as a version. */
+function saveVersions(
+  db: Db,
+  run: number,
+  { found, inclusion }: { found: FoundChanges; inclusion: Inclusion },
+  designs: Designs,
+  { name, now }: Pick<NewRun, "name" | "now">,
+): void {
+  const versionName = name === "" ? `Run ${run}` : `Run ${run}: ${name}`;
+  for (const kind of changesOfKinds(found, inclusion).keys())
+    saveVersion(db, { kind, name: versionName, design: designs[kind] ?? EMPTY_DESIGN, run }, now);
+}
+
+/** How many changes of each kind go out; a kind without any is not there. */
+function changesOfKinds({ changes, units }: FoundChanges, { isIncluded }: Inclusion): Map<Kind, number> {
   const perKind = new Map<Kind, number>();
   for (let place = 0; place < changes.length; place++) {
     const { kind } = units[changes.unitOf(place)]!;
     if (isIncluded(place)) perKind.set(kind, (perKind.get(kind) ?? 0) + 1);
   }
-  return [...perKind].map(([kind, count]) => `${count.toLocaleString("en")} for ${kindWord(site, kind, 2)}`).join(", ");
+  return perKind;
+}
+
+/** @example "12,480 for products, 42 for posts" */
+function noteOf(site: WithKinds, found: FoundChanges, inclusion: Inclusion): string {
+  return [...changesOfKinds(found, inclusion)]
+    .map(([kind, count]) => `${count.toLocaleString("en")} for ${kindWord(site, kind, 2)}`)
+    .join(", ");
 }
 
 /** Of an image's change which image it is, and its tag as it stands. */

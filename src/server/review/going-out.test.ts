@@ -6,6 +6,7 @@ import { DEMO_SITE } from "../../demo/site";
 import { itemWriter } from "../../store/bring-items";
 import { type Db, openStore } from "../../store/open";
 import { chooseChange, chooseGroup } from "../../store/review-choices";
+import { listVersions, readVersion } from "../../store/versions";
 import { changesAfter, listRuns } from "../../store/runs";
 import { nextRevision, writeSite } from "../../store/site";
 import { runOfReview } from "../../test/run-of-review";
@@ -102,6 +103,14 @@ describe("what was reviewed", () => {
     }
   });
 
+  it("saves the lines of each kind that the run changes as a version, and of no other", () => {
+    runOfReview(db, review, designs);
+    expect(listVersions(db, "product").map(({ id, name, run }) => [name, run, readVersion(db, id)!.design])).toEqual([
+      ["Run 1", 1, designs.product],
+    ]);
+    expect(listVersions(db, "post")).toEqual([]);
+  });
+
   it("leaves no run behind where the site changed while it was written down", () => {
     const going = review.going(designs, review.summary(designs).goingOut);
     const confirm = () => {
@@ -112,6 +121,7 @@ describe("what was reviewed", () => {
     );
     expect(listRuns(db)).toEqual([]);
     expect(db.prepare("SELECT count(*) FROM run_changes").pluck().get()).toBe(0);
+    expect(listVersions(db, "product")).toEqual([]);
   });
 });
 
@@ -131,7 +141,7 @@ describe("a person’s word on one change", () => {
     chooseChange(db, scope, review.markOf(designs, scope), false);
   };
 
-  it("holds as long as the change is the same: after a run, and after it was taken back", () => {
+  it("holds as long as the change is the same: after a run, and after it was undone", () => {
     leaveOut("Cleat");
     expect(included(designs)).toEqual(["Oar true", "Cleat false", "Rope true"]);
     const run = runOfReview(db, review, designs);
@@ -157,7 +167,7 @@ describe("a person’s word on one change", () => {
   });
 
   function applyRunOfNothing(): void {
-    expect(() => runOfReview(db, review, designs)).toThrow(/Nothing is taken in/);
+    expect(() => runOfReview(db, review, designs)).toThrow(/No change is included/);
   }
 });
 
@@ -214,7 +224,7 @@ describe("groups", () => {
     const designs = lines({ slug: "{name}" });
     expect(groupsOf(designs)).toEqual({ clash: "0/1" });
     chooseGroup(db, "clash", true, () => false);
-    expect(() => runOfReview(db, review, designs)).toThrow(/Nothing is taken in/);
+    expect(() => runOfReview(db, review, designs)).toThrow(/No change is included/);
     expect(paths()).toEqual(["/x/oar", "/x/imprint"]);
   });
 

@@ -41,7 +41,7 @@ const changesOf = (group: (typeof CHANGE_GROUPS)[number]) =>
   review.list(designs, { group, from: 0, count: 10_000 }).changes;
 
 describe("a review", () => {
-  it("counts every change once: taken in, held back, or by hand", () => {
+  it("counts every change once: included, held back, or by hand", () => {
     const { groups, included, held, total } = review.summary(designs);
     expect(groups.reduce((sum, { count }) => sum + count, 0)).toBe(total);
     expect(groups.reduce((sum, own) => sum + own.included, 0)).toBe(included);
@@ -105,7 +105,7 @@ describe("a review", () => {
     }
   });
 
-  it("tells where addresses go anew when other slugs are taken in, and only then", () => {
+  it("tells where addresses go anew when other slugs are included, and only then", () => {
     expect(review.summary(designs).moves).toBe(0);
     chooseGroup(db, "moves", true, review.isOfGroup(designs, "moves"));
     const { moves } = review.summary(designs);
@@ -128,7 +128,7 @@ describe("a review", () => {
     const { included, held, groups } = review.summary(none);
     expect([included, held]).toEqual([0, 0]);
     expect(groups.map(({ group }) => group)).toEqual(["by-hand"]);
-    expect(() => runOfReview(db, review, none)).toThrow("Nothing is taken in: there is no change to apply");
+    expect(() => runOfReview(db, review, none)).toThrow("No change is included: there is nothing to apply");
   });
 
   it("says which line has an error, and goes on without it", () => {

@@ -194,7 +194,7 @@ export class Review {
       const row = page < 0 || !unit.images ? page : imageRow(unit.images, page, part);
       if (row >= 0) return markOf(unit, row);
     }
-    throw new Refusal("stale", "That change is no longer there. Look at the review again.");
+    throw new Refusal("stale", "That change no longer exists. Check the review again.");
   }
 
   /**
@@ -208,9 +208,9 @@ export class Review {
     if (goingOut(found, inclusion) !== lookedAt)
       throw new Refusal(
         "stale",
-        "The pages, the drafts, the settings or what is taken in changed since this review was made. Nothing was applied; look at it as it is now.",
+        "Pages, drafts, settings or ticks changed since you opened this review. Nothing was applied; check it again.",
       );
-    if (inclusion.count === 0) throw new Refusal("invalid", "Nothing is taken in: there is no change to apply");
+    if (inclusion.count === 0) throw new Refusal("invalid", "No change is included: there is nothing to apply");
     return { found, inclusion };
   }
 

@@ -157,7 +157,7 @@ describe("a page that cannot move", () => {
 });
 
 describe("a page without an address", () => {
-  it("gets one, with no redirect, and has none again when that is taken back", () => {
+  it("gets one, with no redirect, and has none again when that is undone", () => {
     const [a] = pages(null);
     const run = moves([a!, null, "/first"]);
     applyRun(db, run, { now });
@@ -169,15 +169,15 @@ describe("a page without an address", () => {
 });
 
 describe("taking back", () => {
-  it("is refused for a run that is under way, that applied nothing, that was taken back, or that takes back itself", () => {
+  it("is refused for a run that is under way, that applied nothing, that was undone, or that takes back itself", () => {
     const [a] = pages("/a");
     const run = moves([a!, "/a", "/b"]);
     expect(() => createTakeBack(db, run, now())).toThrow(/applied nothing/);
     setRunStatus(db, run, "running", now());
-    expect(() => createTakeBack(db, run, now())).toThrow(/still under way/);
+    expect(() => createTakeBack(db, run, now())).toThrow(/still running/);
     applyRun(db, run, { now });
     const back = createTakeBack(db, run, now());
-    expect(() => createTakeBack(db, run, now())).toThrow(`Run ${run} was taken back already, by run ${back}`);
+    expect(() => createTakeBack(db, run, now())).toThrow(`Run ${run} was already undone by run ${back}`);
     applyRun(db, back, { now });
     expect(() => createTakeBack(db, back, now())).toThrow(/takes run 1 back itself/);
     expect(() => createTakeBack(db, 99, now())).toThrow(/no run 99/);

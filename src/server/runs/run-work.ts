@@ -53,7 +53,7 @@ export async function startRun(
   if (first)
     throw new Refusal(
       "busy",
-      `${first.label} is under way: what you reviewed will be another thing then. Wait for its end, then look at the review again.`,
+      `${first.label} is running and may change what you reviewed. Wait until it is done, then check the review again.`,
     );
   return added(site, params, asked.name === "" ? "Applying the review" : asked.name, null, begunBy);
 }
@@ -62,17 +62,17 @@ export async function startRun(
 export function startTakeBack(site: OpenedSite, of: number, begunBy: string): Promise<number> {
   const run = existing(site, of);
   if (run.taken_back_by !== null)
-    throw new Refusal("invalid", `Run ${of} was taken back already, by run ${run.taken_back_by}`);
-  return added(site, { do: "take-back", of }, `Taking back run ${of}`, run.applied, begunBy);
+    throw new Refusal("invalid", `Run ${of} was already undone by run ${run.taken_back_by}`);
+  return added(site, { do: "take-back", of }, `Undoing run ${of}`, run.applied, begunBy);
 }
 
 /** Goes on with a run that is ready or was stopped. */
 export function goOnWithRun(site: OpenedSite, id: number, begunBy: string): void {
   const run = existing(site, id);
-  if (run.taken_back_by !== null) throw new Refusal("invalid", `Run ${id} was taken back; it does not go on`);
-  if (run.status === "done") throw new Refusal("invalid", `Run ${id} is done; there is nothing left of it`);
+  if (run.taken_back_by !== null) throw new Refusal("invalid", `Run ${id} was undone; it cannot continue`);
+  if (run.status === "done") throw new Refusal("invalid", `Run ${id} is finished; there is nothing left to do`);
   if (jobOfRun(site, id)) return;
-  const label = run.type === "apply" ? `Run ${id}` : `Taking back run ${run.of_run}`;
+  const label = run.type === "apply" ? `Run ${id}` : `Undoing run ${run.of_run}`;
   site.jobs.add({
     type: "run",
     label,

@@ -79,7 +79,7 @@ describe("runs", () => {
     });
   });
 
-  it("is taken back without redirect chains or loops", () => {
+  it("is undone without redirect chains or loops", () => {
     const { db, review, paths } = small();
     const run = moved(db, review);
     applyRun(db, run, { now });
@@ -91,7 +91,7 @@ describe("runs", () => {
       ["/ropes/new-one/", "/rope/old_one/"],
       ["/ropes/by-hand", "/rope/by-hand"],
     ]);
-    expect(() => createTakeBack(db, run, now())).toThrow(/taken back already/);
+    expect(() => createTakeBack(db, run, now())).toThrow(/already undone/);
   });
 
   it("skips what was altered meanwhile, and says so", () => {
@@ -144,6 +144,6 @@ describe("a review", () => {
     expect(of("clash")).toMatchObject({ count: 2, included: 0, fixed: true });
     expect(of("worse")).toMatchObject({ included: 0 });
     expect(of("by-hand")).toMatchObject({ count: 2, included: 0, fixed: true });
-    expect(() => runOfReview(db, review, {})).toThrow(/Nothing is taken in/);
+    expect(() => runOfReview(db, review, {})).toThrow(/No change is included/);
   });
 });

@@ -13,12 +13,12 @@ export function createTakeBack(db: Db, id: number, now: string): number {
       const run = readRun(db, id);
       if (!run) throw new Refusal("not-found", `There is no run ${id}`);
       if (run.taken_back_by !== null)
-        throw new Refusal("invalid", `Run ${id} was taken back already, by run ${run.taken_back_by}`);
+        throw new Refusal("invalid", `Run ${id} was already undone by run ${run.taken_back_by}`);
       if (run.type === "take-back")
         throw new Refusal("invalid", `Run ${id} takes run ${run.of_run} back itself; apply the drafts again instead`);
-      if (run.status === "running") throw new Refusal("busy", `Run ${id} is still under way; stop it first`);
-      if (run.applied === 0) throw new Refusal("invalid", `Run ${id} applied nothing; there is nothing to take back`);
-      if (run.waiting > 0) skipWaiting(db, id, "The run was taken back before it got here");
+      if (run.status === "running") throw new Refusal("busy", `Run ${id} is still running; stop it first`);
+      if (run.applied === 0) throw new Refusal("invalid", `Run ${id} applied nothing; there is nothing to undo`);
+      if (run.waiting > 0) skipWaiting(db, id, "The run was undone before this page’s turn");
       if (run.status !== "done") setRunStatus(db, id, "done", now);
       return createTakeBackOf(db, run, now);
     })

@@ -4,7 +4,7 @@ import { kindOf } from "../../core/design/kinds";
 import { newKind } from "../../core/design/new-kind";
 import { DEMO_SITE } from "../../demo/site";
 import { itemWriter } from "../../store/bring-items";
-import { writeDesign } from "../../store/designs";
+import { writeDraft } from "../../store/drafts";
 import { goneMarker } from "../../store/gone";
 import { type Db, openStore } from "../../store/open";
 import { nextRevision, readSite, writeSite } from "../../store/site";
@@ -44,9 +44,9 @@ describe("a kind of the site’s own", () => {
   });
 
   it("stays as long as it has lines", () => {
-    writeDesign(db, "draft", "recipe", baseDesign({ title: "{name}" }), now);
+    writeDraft(db, "recipe", baseDesign({ title: "{name}" }), now);
     expect(without).toThrow("There are lines for recipes");
-    writeDesign(db, "draft", "recipe", EMPTY_DESIGN, now);
+    writeDraft(db, "recipe", EMPTY_DESIGN, now);
     expect(without().site).toEqual(DEMO_SITE);
   });
 });

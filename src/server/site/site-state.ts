@@ -1,7 +1,7 @@
 import { type Site } from "../../core/design/design";
 import { type Kind, kindIds, kindOf, kindsOf } from "../../core/design/kinds";
 import { Refusal } from "../../core/refusal";
-import { readDesign, type StoredDesign } from "../../store/designs";
+import { readDraft, type StoredDraft } from "../../store/drafts";
 import { countGone } from "../../store/gone";
 import { countByKind } from "../../store/items";
 import { type Db } from "../../store/open";
@@ -19,24 +19,20 @@ export interface SiteState {
   readonly revision: number;
   /** Counts up with every change of the settings. */
   readonly settings: number;
-  readonly drafts: Readonly<Record<Kind, StoredDesign>>;
-  readonly kept: Readonly<Record<Kind, StoredDesign>>;
+  readonly drafts: Readonly<Record<Kind, StoredDraft>>;
   readonly lastRun: RunFigures | null;
   readonly jobs: readonly StoredJob[];
 }
 
 export function siteState({ db, jobs }: OpenedSite): SiteState {
   const site = readSite(db);
-  const designs = (state: "draft" | "kept") =>
-    Object.fromEntries(kindIds(site).map((kind) => [kind, readDesign(db, state, kind)]));
   return {
     site,
     counts: countByKind(db),
     gone: countGone(db),
     revision: revision(db),
     settings: settingsVersion(db),
-    drafts: designs("draft"),
-    kept: designs("kept"),
+    drafts: Object.fromEntries(kindIds(site).map((kind) => [kind, readDraft(db, kind)])),
     lastRun: listRuns(db, 1)[0] ?? null,
     jobs: jobs.list(),
   };
@@ -54,7 +50,7 @@ function refuseLostKinds(db: Db, present: Site | null, next: Site): void {
         "invalid",
         `There ${pages === 1 ? `is 1 ${one}` : `are ${pages.toLocaleString("en")} ${many}`}, those that are gone among them: the kind “${id}” stays`,
       );
-    const { base, rules } = readDesign(db, "draft", id).design;
+    const { base, rules } = readDraft(db, id).design;
     if (Object.keys(base).length + rules.length > 0)
       throw new Refusal("invalid", `There are lines for ${many}: the kind “${id}” stays until they are gone`);
   }

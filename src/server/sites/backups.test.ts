@@ -78,7 +78,7 @@ describe("back-ups", () => {
     const id = made("One");
     backUp(id, NOW);
     const { file } = listBackups()[0]!;
-    expect(() => siteOfBackup("../sites/one.db")).toThrow(/not kept any more/);
+    expect(() => siteOfBackup("../sites/one.db")).toThrow(/no longer exists/);
     writeFileSync(join(folder, "backups", file), "no database");
     expect(() => siteOfBackup(file)).toThrow(/not a database|damaged/);
     expect(siteIds()).toEqual([id]);

@@ -78,7 +78,7 @@ export function backUp(id: string, now = Date.now()): void {
  */
 export function siteOfBackup(file: string): string {
   const backup = listBackups().find((own) => own.file === file);
-  if (!backup) throw new Refusal("not-found", "That back-up is not kept any more.");
+  if (!backup) throw new Refusal("not-found", "That backup no longer exists.");
   const making = makingPlace();
   try {
     copyFileSync(join(backupsFolder(), file), making);

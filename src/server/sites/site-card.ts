@@ -4,7 +4,7 @@ import { type Site } from "../../core/design/design";
 import { siteFile } from "../../store/data-folder";
 import { DEMO_SITE } from "../../demo/site";
 import { kindIds } from "../../core/design/kinds";
-import { readDesign } from "../../store/designs";
+import { readDraft } from "../../store/drafts";
 import { countByKind } from "../../store/items";
 import { type Db, explain, openStore } from "../../store/open";
 import { listRuns } from "../../store/runs";
@@ -72,7 +72,7 @@ function readCard(id: string): SiteCard {
 function linesOf(db: Db, site: Site | null): number {
   return kindIds(site)
     .flatMap((kind) => {
-      const { design } = readDesign(db, "draft", kind);
+      const { design } = readDraft(db, kind);
       return [design.base, ...design.rules].flatMap(({ title, description, slug }) => [title, description, slug]);
     })
     .filter((line) => line?.trim()).length;

@@ -50,7 +50,7 @@ export async function takeOutSite(id: string): Promise<string> {
 
 /** Takes a site's file in. @returns the site's id. @throws {Refusal} where it is none. */
 export async function takeInSite(body: ReadableStream<Uint8Array> | null): Promise<{ id: string }> {
-  if (!body) throw new Refusal("invalid", "The file is empty. Choose a site's file, as it was taken out.");
+  if (!body) throw new Refusal("invalid", "The file is empty. Choose an exported site file.");
   const token = await receiveFile(body);
   try {
     return { id: await inFileThread((files) => files.call("takeIn", { file: uploadedFile(token) })) };
@@ -76,7 +76,7 @@ export async function removeOpened(sites: Sites, id: string): Promise<SiteList> 
 export async function renewDemo(sites: Sites, id: string): Promise<string> {
   requireSite(id);
   if (!sites.cards.of(id).isDemo)
-    throw new Refusal("invalid", "Only the demo site can be made anew; this one has pages of its own");
+    throw new Refusal("invalid", "Only the demo site can be reset; this site has pages of its own");
   await removeOpened(sites, id);
   return makeDemo();
 }

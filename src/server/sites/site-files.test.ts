@@ -127,7 +127,7 @@ describe("removing a site", () => {
     removeSite(made("Rope"));
     made("Rope");
     expect(bringBack(removedSites()[0]!.file)).toBe("rope-2");
-    expect(() => bringBack("rope@1.db")).toThrow(/not kept any more/);
+    expect(() => bringBack("rope@1.db")).toThrow(/no longer exists/);
   });
 
   it("is for good after thirty days, and not before", () => {

@@ -119,7 +119,7 @@ export function checkSiteFile(file: string): string {
   const db = openStore(file);
   try {
     const found = db.pragma("quick_check(1)", { simple: true }) as string;
-    if (found !== "ok") throw new Refusal("invalid", `The file is damaged and was not taken in: ${found}`);
+    if (found !== "ok") throw new Refusal("invalid", `The file is damaged and was not imported: ${found}`);
     const site = readSite(db);
     if (!site) throw new Refusal("invalid", "The file holds no site.");
     closeWhole(db);
@@ -204,7 +204,7 @@ function nameIn(file: string): string {
 /** Puts a site that was removed back. @returns its id, another one where there is a site of that id by now. */
 export function bringBack(file: string): string {
   const removed = removedSites().find((own) => own.file === file);
-  if (!removed) throw new Refusal("not-found", "That site is not kept any more.");
+  if (!removed) throw new Refusal("not-found", "That site no longer exists.");
   const aside = join(removedFolder(), file);
   intoOneFile(aside);
   const id = putSite(aside, removed.id);

@@ -49,7 +49,7 @@ export class SitesApi {
     try {
       file = await takeOutSite(id);
     } catch (error) {
-      return answer(() => Promise.reject(error as Error), "take out a site");
+      return answer(() => Promise.reject(error as Error), "export a site");
     }
     const stream = createReadStream(file);
     stream.on("close", () => rmSync(file, { force: true }));

@@ -209,7 +209,7 @@ describe("a thread that dies", () => {
     await expect(dying).rejects.toMatchObject({
       code: "worker-died",
       message:
-        "The thread ended while it was at the line “{name}”. It is started again; what was asked is not done. Try again.",
+        "The thread ended while it was at the line “{name}”. It is being restarted; your request was not done. Try again.",
     });
     await expect(waiting).rejects.toMatchObject({ code: "worker-died" });
     expect(await client.call("double", 21)).toBe(42);

@@ -151,7 +151,7 @@ export class WorkerClient<M extends Methods> {
       waiting: Math.max(0, this.waiting.size - 1),
       error: error.message,
     });
-    const words = `${capital(this.options.name)} ended${at ? ` while it was at ${at}` : ""}. It is started again; what was asked is not done. Try again.`;
+    const words = `${capital(this.options.name)} ended${at ? ` while it was at ${at}` : ""}. It is being restarted; your request was not done. Try again.`;
     for (const call of this.waiting.values()) call.reject(new Refusal("worker-died", words));
     this.waiting.clear();
     const pause = performance.now() - this.startedAt < SOON ? PAUSE : 0;

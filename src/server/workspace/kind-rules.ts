@@ -97,7 +97,7 @@ export class KindRules {
       if (cancelled?.()) throw new Cancelled();
       if (performance.now() - began > this.guard.patience)
         throw new TooCostly(
-          `The condition took longer than ${Math.round(this.guard.patience / 1000)} seconds and was ended at ${Math.floor((100 * done) / total)} % of what it looks at; it takes no page. Make its pattern simpler, or look in a shorter field.`,
+          `The condition took longer than ${Math.round(this.guard.patience / 1000)} seconds and was ended at ${Math.floor((100 * done) / total)} % of what it looks at; it matches no page. Make its pattern simpler, or look in a shorter field.`,
         );
       progress?.({ step: "matching", kind: this.kind, text: null, side: null, share: done / total });
     };

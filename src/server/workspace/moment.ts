@@ -2,7 +2,7 @@ import { type Site } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { kindIds } from "../../core/design/kinds";
 import { Refusal } from "../../core/refusal";
-import { readDesign } from "../../store/designs";
+import { readDraft } from "../../store/drafts";
 import { type Db } from "../../store/open";
 import { readSite, settingsVersion, revision } from "../../store/site";
 
@@ -19,8 +19,8 @@ export interface Moment {
 /** @throws {Refusal} where there is no site yet. */
 export function readMoment(db: Db): Moment {
   const site = readSite(db);
-  if (!site) throw new Refusal("not-found", "There is no site yet: bring one in or load the demo site");
-  const drafts = kindIds(site).map((kind) => [kind, readDesign(db, "draft", kind)] as const);
+  if (!site) throw new Refusal("not-found", "There are no pages yet. Import a file of pages, or create the demo site");
+  const drafts = kindIds(site).map((kind) => [kind, readDraft(db, kind)] as const);
   const now = revision(db);
   return {
     site,

@@ -38,7 +38,7 @@ export class ThreadDeaths {
   /** Why lines and conditions are not tried again, by their fingerprints. */
   refusedLines(): Map<string, string> {
     const words = (what: string, deaths: number) =>
-      `This ended the thread that looks at the pages ${deaths} times (${what}). It is not tried again until it is changed`;
+      `This ended the thread that looks at the pages ${deaths} times (${what}). It will not run again until it is changed`;
     return new Map(killers(this.db).map(({ fingerprint, what, deaths }) => [fingerprint, words(what, deaths)]));
   }
 
@@ -46,7 +46,7 @@ export class ThreadDeaths {
   refusal(fingerprint: string): string | null {
     const killer = killers(this.db).find((own) => own.fingerprint === fingerprint);
     return killer
-      ? `This was asked ${killer.deaths} times and ended the thread that looks at the pages each time. It is not tried again; change what is asked for.`
+      ? `This request was made ${killer.deaths} times and ended the thread that looks at the pages each time. It will not be tried again; change the request.`
       : null;
   }
 }

@@ -8,7 +8,7 @@ import { type ItemQuery } from "../../core/items/query";
 import { Cancelled } from "../../core/proof/prove-set";
 import { loadDemo } from "../../demo/load";
 import { DEMO_SITE } from "../../demo/site";
-import { writeDesign } from "../../store/designs";
+import { writeDraft } from "../../store/drafts";
 import { createEdit } from "../../store/edits";
 import { type Db, openStore } from "../../store/open";
 import { nextRevision, readSite, writeSite } from "../../store/site";
@@ -35,7 +35,7 @@ beforeEach(() => {
   const path = join(folder, `${++number}.db`);
   db = openStore(path);
   loadDemo(db, { products: 120 });
-  writeDesign(db, "draft", "product", design, now);
+  writeDraft(db, "product", design, now);
   other = openStore(path);
   workspace = new Workspace(db);
 });
@@ -105,7 +105,7 @@ describe("what is looked at at one moment", () => {
   it("writes nothing where the site is another one by then: pages, drafts or settings", () => {
     const changes: (() => unknown)[] = [
       () => hand(idOf(1), "by hand"),
-      () => writeDesign(other, "draft", "post", baseDesign({ title: "{name}!" }), now),
+      () => writeDraft(other, "post", baseDesign({ title: "{name}!" }), now),
       () => writeSite(other, { ...readSite(other)!, tagline: "Other" }),
     ];
     for (const change of changes) {
@@ -119,7 +119,7 @@ describe("what is looked at at one moment", () => {
     // The same settings and drafts stored once more change nothing that rests on them.
     const { stamp } = workspace.moment;
     writeSite(other, readSite(other)!);
-    writeDesign(other, "draft", "product", design, now);
+    writeDraft(other, "product", design, now);
     expect(workspace.moment.stamp).toBe(stamp);
   });
 });
@@ -265,7 +265,7 @@ describe("a line that ended the thread before", () => {
     writeLongIntros();
     const hasty = new Workspace(db, { patience: -1 });
     const { faults, proof } = hasty.textProof("product", "title", slowRule);
-    expect(faults).toEqual([{ rule: "r", message: expect.stringMatching(/took longer than .* takes no page/) }]);
+    expect(faults).toEqual([{ rule: "r", message: expect.stringMatching(/took longer than .* matches no page/) }]);
     expect(all(proof).some((own) => own.startsWith("Slow: "))).toBe(false);
     const rules = hasty.rules("product");
     const nameOf = () => ({ id: 0, name: "" });

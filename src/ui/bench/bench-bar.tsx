@@ -1,56 +1,46 @@
 "use client";
 import { useRouter } from "../shell/site-path";
-import { toast } from "sonner";
-import { type Kind } from "../../core/design/kinds";
+import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type WorkProgress } from "../../server/workspace/watch";
-import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
+import { MAIN_ACTION } from "../shell/actions";
 import type { SaveState } from "../shell/draft-saver";
 import { counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { hasUnkept, useSite, useKindWord } from "../shell/site-context";
+import { liveDifference } from "../shell/live-difference";
+import { useSite } from "../shell/site-context";
 import { progressLine } from "../shell/progress-words";
-import { DraftsMenu } from "./drafts-menu";
+import { VersionsMenu } from "./versions-menu";
 
 /** How far the proof is, where the draft stands, and where it goes from here. */
 export function BenchBar({
   kind,
   saved,
-  changes,
+  changed,
   loading,
   progress,
   words,
 }: {
   kind: Kind;
   saved: SaveState;
-  /** How many texts the draft changes. */
-  changes: number;
+  /** How many of each text the draft changes; `null` until it is known. */
+  changed: Readonly<Record<TextName, number>> | null;
   loading: boolean;
   progress: WorkProgress | null;
   /** What is said where nothing is under way. */
   words: string;
 }) {
-  const kindWord = useKindWord();
   const router = useRouter();
-  const { state, keep } = useSite();
-  const isKept = !hasUnkept(state, kind) && saved === "stored";
+  const changes = changed === null ? 0 : TEXTS.reduce((sum, text) => sum + changed[text], 0);
   return (
     <BarSlot>
       <BarState
         loading={loading}
         progress={progress}
         words={words}
-        draft={isKept ? "Kept" : SAVE_WORDS[saved]}
+        draft={saved === "stored" ? (changed === null ? "Saved" : liveDifference(changed)) : SAVE_WORDS[saved]}
         saved={saved}
       />
-      <DraftsMenu kind={kind} />
-      <button
-        type="button"
-        className={BAR_ACTION}
-        disabled={isKept}
-        onClick={() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`))}
-      >
-        Keep draft
-      </button>
+      <VersionsMenu kind={kind} />
       <button type="button" className={MAIN_ACTION} disabled={changes === 0} onClick={() => router.push("/review")}>
         Review {counted(changes, "change", "changes")}
       </button>
@@ -58,13 +48,12 @@ export function BenchBar({
   );
 }
 
-/** Where a draft stands, in words. */
-const SAVE_WORDS: Record<SaveState, string> = {
-  stored: "Draft stored, not kept",
-  saving: "Draft changes …",
-  offline: "Not stored: the server does not answer; kept in this window",
-  refused: "Not stored",
-  conflict: "Not stored: changed in another window",
+/** Why a draft is not saved. */
+const SAVE_WORDS: Record<Exclude<SaveState, "stored">, string> = {
+  saving: "Saving …",
+  offline: "Not saved: the server does not answer. Your changes are kept in this window",
+  refused: "Not saved",
+  conflict: "Not saved: changed in another window",
 };
 
 function BarState({
@@ -85,7 +74,7 @@ function BarState({
   return (
     <>
       <span className="narrow min-w-0 truncate text-[12px] text-bar-soft" role="status" data-draft={saved}>
-        {progress ? progressLine(state.site, progress) : loading ? "Proving …" : words}
+        {progress ? progressLine(state.site, progress) : loading ? "Checking …" : words}
         <span className="mx-2">·</span>
         {draft}
       </span>

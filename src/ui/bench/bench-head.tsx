@@ -54,7 +54,7 @@ export function BenchHead({
             onChange={(event) => onRobots((event.target.value || null) as Robots | null)}
             className={`rounded-sm border bg-sheet px-1 py-0.5 text-[13px] text-key ${robots ? "border-key font-semibold" : "border-hair"}`}
           >
-            <option value="">{owner === "base" ? "as on the site" : "not set here"}</option>
+            <option value="">{owner === "base" ? "same as live" : "not set here"}</option>
             {ROBOTS.map((name) => (
               <option key={name} value={name}>
                 {name}

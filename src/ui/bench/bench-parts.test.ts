@@ -79,7 +79,7 @@ describe("a condition while it is put together", () => {
       return "missing" in made ? made.missing : null;
     };
     expect(missing({ join: "all", parts: [] })).toMatch(/no condition yet/);
-    expect(missing({ field: "", operator: "is", values: [] })).toBe("choose a field");
+    expect(missing({ field: "", operator: "is", values: [] })).toBe("select a field");
     expect(missing({ field: "sold_by", operator: "is", values: [] })).toBe("sold by needs a value");
     expect(missing({ field: "price", operator: "between", values: ["1"] })).toBe("price needs two values");
     expect(missing({ field: "name", operator: "matches", values: ["("] })).toMatch(/RE2 syntax/);
@@ -117,7 +117,7 @@ describe("what a mark does", () => {
       title: "the finish",
       lines: ["finish: 92 % have it; such as “polished”"],
     });
-    expect(markAt(source, 8, infos)!.lines[0]).toBe("Gives way for room first");
+    expect(markAt(source, 8, infos)!.lines[0]).toBe("Dropped first when space runs short");
     expect(markAt("plain", 2, infos)).toBeNull();
   });
 });

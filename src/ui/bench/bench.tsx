@@ -2,11 +2,12 @@
 import { type CSSProperties, type ReactNode, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { linesOf, withLine, withRobots } from "../../core/design/change-rules";
 import { siteSchema } from "../../core/design/design";
-import { TEXTS, textsOf } from "../../core/design/kinds";
+import { textsOf } from "../../core/design/kinds";
 import { type FieldUse } from "../../core/design/field-use";
 import { type LineOf, roomOf } from "../proof/local-proof";
 import { counted } from "../shell/format";
 import { pagesStamp, shownKinds, useSite, useKindWord } from "../shell/site-context";
+import { changedOf } from "../shell/live-difference";
 import { BenchBar } from "./bench-bar";
 import { BenchHead } from "./bench-head";
 import { useBenchView } from "./bench-url";
@@ -73,8 +74,8 @@ function BenchView() {
 
   const rules = useRuleActions(draft, text, setView);
 
-  if (!site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
-  const changes = data.proved ? TEXTS.reduce((sum, name) => sum + data.proved!.texts[name].draft.changed, 0) : 0;
+  if (!site) return <p className="p-8">There are no pages yet. Import a file of pages first.</p>;
+  const changed = data.proved && changedOf(data.proved);
   const total = state.counts[kind] ?? 0;
   const lines = linesOf(design, owner);
   const proved = data.proved?.kind === kind ? data.proved : null;
@@ -94,7 +95,7 @@ function BenchView() {
         onMakeRule={(suggested) => rules.begin(suggested, shown.by[text] ?? "base")}
       />
     ) : (
-      <p className="p-4 text-soft">Choose a page to see it whole</p>
+      <p className="p-4 text-soft">Select a page to see it in full</p>
     );
 
   return (
@@ -105,7 +106,7 @@ function BenchView() {
       <BenchBar
         kind={kind}
         saved={saved}
-        changes={changes}
+        changed={changed}
         loading={data.loading}
         progress={data.progress}
         words={`${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`}
@@ -156,8 +157,8 @@ function BenchView() {
               value={lines[name] ?? ""}
               placeholder={
                 owner === "base"
-                  ? "No line: what the site has stays. Type text, or { for a field"
-                  : `No ${TEXT_LABELS[name].toLowerCase()} line here: it falls through to the next match`
+                  ? "No line: the live text stays. Type text, or { for a field"
+                  : `No ${TEXT_LABELS[name].toLowerCase()} line here: the next match decides`
               }
               fields={fields}
               proved={proved}
@@ -177,7 +178,7 @@ function BenchView() {
         </div>
         {total === 0 ? (
           <p className="p-8 text-soft">
-            This site has no {kindWord(kind, 2)}. Bring some in, or choose another kind above.
+            This site has no {kindWord(kind, 2)} yet. Import some, or choose another kind above.
           </p>
         ) : (
           <Measured
@@ -196,7 +197,7 @@ function BenchView() {
         {!beside && panelOpen && <PageOver onClose={() => setPanelOpen(false)}>{panel}</PageOver>}
       </section>
       {beside && (
-        <aside aria-label="The chosen page" className="min-h-0 overflow-auto" tabIndex={0}>
+        <aside aria-label="The selected page" className="min-h-0 overflow-auto" tabIndex={0}>
           {panel}
         </aside>
       )}
@@ -219,7 +220,7 @@ function BenchView() {
 function PageOver({ onClose, children }: { onClose: () => void; children: ReactNode }) {
   return (
     <aside
-      aria-label="The chosen page"
+      aria-label="The selected page"
       tabIndex={0}
       className="absolute bottom-[152px] right-0 top-0 z-20 max-w-full overflow-auto small:fixed small:inset-0 small:z-40 small:!w-full border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]"
       style={{ width: PANEL_WIDTH }}

@@ -12,12 +12,12 @@ import { TEXT_LABELS } from "./line-row";
 
 /** Pieces to put in, `…` where the selection goes, with the cursor behind it. */
 const PIECES: readonly [source: string, cursor: number, meaning: string][] = [
-  ["[…]", 1, "stands if its fields have values and there is room"],
-  ["[…]^1", 1, "the same, and gives way first"],
-  ["[…]^2", 1, "the same, and gives way second"],
-  ["[… || ]", 1, "the first of several that is complete and has room"],
-  ["[…]^keep", 1, "stands if its fields have values, whatever the room"],
-  ["[…]^apart", 1, "stands only where another page would read the same"],
+  ["[…]", 1, "shown if its fields have values and it fits"],
+  ["[…]^1", 1, "the same; dropped first when space runs short"],
+  ["[…]^2", 1, "the same; dropped second"],
+  ["[… || ]", 1, "the first alternative that is complete and fits"],
+  ["[…]^keep", 1, "shown if its fields have values, even if it does not fit"],
+  ["[…]^apart", 1, "shown only where another page would have the same text"],
 ];
 
 const SIGNS: readonly [string, string][] = [
@@ -70,7 +70,7 @@ export function InsertMenu(props: {
                 ["fields", "Fields"],
                 ["pieces", "Pieces"],
                 ["filters", "Filters"],
-                ["signs", "Signs"],
+                ["signs", "Symbols"],
                 ["emoji", "Emoji"],
               ].map(([value, label]) => (
                 <Tabs.Trigger
@@ -91,7 +91,7 @@ export function InsertMenu(props: {
               ))}
             </Tabs.Content>
             <Tabs.Content value="filters" className="max-h-72 overflow-auto py-1">
-              <p className="px-3 pb-1 text-[12px] text-soft">A filter goes inside a field, behind its name</p>
+              <p className="px-3 pb-1 text-[12px] text-soft">A filter goes inside a field, after its name</p>
               {FILTERS.map((filter) => (
                 <Entry
                   key={filter.name}
@@ -186,7 +186,7 @@ function Fields({
       >
         {own.length === 0 ? (
           <p className="text-soft">
-            {value === "" ? "Choose a field to see where it is used" : `No line and no rule uses ${value}`}
+            {value === "" ? "Select a field to see where it is used" : `No line and no rule uses ${value}`}
           </p>
         ) : (
           <ul className="flex flex-wrap gap-x-4">
@@ -197,7 +197,7 @@ function Fields({
                   className="py-1 leading-4 underline decoration-hair underline-offset-2 hover:decoration-key"
                   onClick={() => onGo(use)}
                 >
-                  {use.text === "condition" ? "What it takes" : TEXT_LABELS[use.text]} of{" "}
+                  {use.text === "condition" ? "Condition" : TEXT_LABELS[use.text]} of{" "}
                   {use.rule === null ? "the base" : `“${names.get(use.rule)}”`}
                 </button>
               </li>
@@ -279,7 +279,7 @@ function Emoji({ onPut }: { onPut: (text: string) => void }) {
       </Grid>
       <p className="border-t border-hair px-3 py-1 text-[12px] text-soft">
         {all.length > 0 && found.length === 0
-          ? "No emoji goes by that name"
+          ? "No matching emoji"
           : found.length > MOST_EMOJI
             ? `${found.length - MOST_EMOJI} more; type to narrow them down`
             : "How wide an emoji is depends on the reader's device: figures are estimates"}

@@ -55,7 +55,7 @@ export function ItemPanel({
       <section aria-label="Keyword">
         {keyword ? (
           <>
-            <h2 className="mb-1.5 text-[12px] font-semibold text-soft">Where “{keyword}” stands</h2>
+            <h2 className="mb-1.5 text-[12px] font-semibold text-soft">Where “{keyword}” appears</h2>
             <Places row={row} proofs={proofs} site={site} />
           </>
         ) : (
@@ -66,8 +66,8 @@ export function ItemPanel({
         <h2 className="mb-1 text-[12px] font-semibold text-soft">Why this {text}</h2>
         <Why proof={own} design={design} text={text} width={width} unit={unit} />
       </section>
-      <section aria-label="On the site now">
-        <h2 className="mb-1 text-[12px] font-semibold text-soft">On the site now</h2>
+      <section aria-label="Live now">
+        <h2 className="mb-1 text-[12px] font-semibold text-soft">Live now</h2>
         <p
           className="break-words text-soft"
           style={{ fontFamily: text === "slug" ? "var(--font-mono)" : "var(--font-desktop)" }}
@@ -90,7 +90,7 @@ function MakeRule({
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="mt-1 rounded-sm border border-hair bg-sheet px-2 py-0.5 text-soft hover:border-key hover:text-key">
-        Make a rule from this
+        Create a rule from this
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

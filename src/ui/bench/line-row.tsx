@@ -10,6 +10,7 @@ import { type PieceShare } from "../../core/proof/piece-shares";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { count, counted } from "../shell/format";
 import { LineEditor } from "../line-editor/line-editor";
+import { Term } from "../shell/term";
 
 export const TEXT_LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 
@@ -103,16 +104,16 @@ export function LineRow(props: {
 const UNREAD_WORDS = {
   number: "is no number on",
   day: "is no date on",
-  length: "comes to too many characters on",
+  length: "gets too many characters on",
 } as const;
 
 function Unread({ field, reads, count: pages, examples }: ProvedKind["unread"][number]) {
   const many = counted(pages, "page", "pages");
   if (reads === "text")
-    return `The line comes to more than ${count(MOST_CHARACTERS)} characters on ${many}, and nothing is written there`;
+    return `The line makes more than ${count(MOST_CHARACTERS)} characters on ${many}, and nothing is written there`;
   return (
     <>
-      <span className="font-mono text-[11px]">{field}</span> {UNREAD_WORDS[reads]} {many}, and stands empty there:{" "}
+      <span className="font-mono text-[11px]">{field}</span> {UNREAD_WORDS[reads]} {many}, and is left empty there:{" "}
       {examples.map((own) => `“${own}”`).join(", ")}
     </>
   );
@@ -132,11 +133,14 @@ function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pie
         </p>
       ))}
       {shares.length > 0 && (
-        <ul aria-label="How often each piece stands" className="mt-0.5 flex flex-wrap gap-x-4 gap-y-0.5">
-          {shares.map((share) => (
-            <Piece key={share.from} share={share} items={pieces!.items} />
-          ))}
-        </ul>
+        <div className="mt-0.5 flex gap-x-4 text-[12px] text-soft">
+          <Term of="piece">Pieces</Term>
+          <ul aria-label="How often each piece is used" className="flex flex-wrap gap-x-4 gap-y-0.5">
+            {shares.map((share) => (
+              <Piece key={share.from} share={share} items={pieces!.items} />
+            ))}
+          </ul>
+        </div>
       )}
     </div>
   );
@@ -148,7 +152,7 @@ function Piece({ share, items }: { share: PieceShare; items: number }) {
     items === 0
       ? "no page"
       : share.stands === 0
-        ? "never stands"
+        ? "never used"
         : share.stands === items
           ? "on all"
           : part < 0.01
@@ -161,7 +165,7 @@ function Piece({ share, items }: { share: PieceShare; items: number }) {
   return (
     <li
       className="flex items-center gap-1.5 text-[12px]"
-      title={`${share.piece} stands on ${count(share.stands)} of ${count(items)}${choices}`}
+      title={`${share.piece} used on ${count(share.stands)} of ${count(items)}${choices}`}
     >
       <span className="max-w-40 truncate font-mono text-[11px] text-soft">{share.piece}</span>
       <span aria-hidden="true" className="flex h-[5px] w-12 bg-hair">

@@ -15,7 +15,7 @@ import { type BenchData } from "./use-bench-data";
 const SORT_LABELS: readonly [Sort, string][] = [
   ["widest", "Widest"],
   ["shortest", "Shortest"],
-  ["changed", "Changed most"],
+  ["changed", "Biggest change"],
   ["keyword", "Keyword late"],
 ];
 const FILTER_LABELS: readonly [Filter, string][] = [
@@ -89,12 +89,12 @@ export function Measured(props: {
             />
             {props.parted && (
               <select
-                aria-label="Whose pages"
+                aria-label="Which pages"
                 value={view.pages}
                 onChange={(event) => setView({ pages: event.target.value as BenchView["pages"] })}
                 className="rounded-sm border border-hair bg-sheet px-1 py-1"
               >
-                <option value="own">{view.rule === "base" ? "Its pages" : "The rule’s pages"}</option>
+                <option value="own">{view.rule === "base" ? "Pages it decides" : "Pages this rule decides"}</option>
                 <option value="all">All {kindWord(kind, 2)}</option>
               </select>
             )}
@@ -165,9 +165,7 @@ export function Measured(props: {
         )}
         {!data.loading && data.total === 0 && !data.error ? (
           <p className="flex-1 px-5 py-6 text-soft">
-            {view.filter === "all" && view.search === ""
-              ? "No page is decided here. "
-              : "No page is in this part of the set. "}
+            {view.filter === "all" && view.search === "" ? "This line decides no page. " : "No page matches. "}
             <button
               type="button"
               className="underline"

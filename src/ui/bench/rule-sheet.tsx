@@ -57,7 +57,7 @@ export function RuleSheet(props: {
           >
             <div className="border-b border-hair px-5 pb-3 pt-4">
               <Dialog.Title className="text-[16px] font-bold">
-                {edited.isNew ? "A new rule" : "What the rule takes"}
+                {edited.isNew ? "New rule" : "Edit the condition"}
               </Dialog.Title>
               <label className="mt-2 block">
                 <span className="text-[12px] text-soft">Name</span>
@@ -72,9 +72,9 @@ export function RuleSheet(props: {
             </div>
             <div className="min-h-0 flex-1 overflow-auto px-5 py-3">
               <ConditionEditor kind={kind} fields={fields} draft={draft} onChange={setDraft} />
-              <section aria-label="What it would take" aria-live="polite" className="mt-5 border-t border-hair pt-3">
+              <section aria-label="Pages it would match" aria-live="polite" className="mt-5 border-t border-hair pt-3">
                 {"missing" in made ? (
-                  <p className="text-soft">Not complete yet: {made.missing}</p>
+                  <p className="text-soft">Incomplete: {made.missing}</p>
                 ) : (
                   <Preview kind={kind} preview={preview} place={edited.place} />
                 )}
@@ -86,13 +86,13 @@ export function RuleSheet(props: {
                 disabled={!when}
                 className="whitespace-nowrap rounded-sm bg-key px-3 py-1 font-semibold text-sheet disabled:bg-hair disabled:text-faint"
               >
-                {edited.isNew ? "Make the rule" : "Take it over"}
+                {edited.isNew ? "Create the rule" : "Save"}
               </button>
-              <Dialog.Close className={`${PLAIN_ACTION} whitespace-nowrap`}>Leave it</Dialog.Close>
+              <Dialog.Close className={`${PLAIN_ACTION} whitespace-nowrap`}>Cancel</Dialog.Close>
               {edited.isNew && (
                 <span className="text-[12px] text-soft">
-                  {edited.place === 0 ? "It goes first, before all others" : `It goes to place ${edited.place + 1}`}
-                  {TEXTS.some((text) => edited.rule[text]) ? "; its line starts as the one that decides now" : ""}
+                  {edited.place === 0 ? "It goes first, above all others" : `It goes to position ${edited.place + 1}`}
+                  {TEXTS.some((text) => edited.rule[text]) ? "; it starts with the line these pages have now" : ""}
                 </span>
               )}
             </div>
@@ -110,7 +110,7 @@ function capital(text: string): string {
 function Preview({ kind, preview, place }: { kind: Kind; preview: PreviewState; place: number }) {
   const kindWord = useKindWord();
   if (preview.error !== null) return <p className="text-magenta">{preview.error}</p>;
-  if (!preview.answer) return <p className="text-soft">Looking …</p>;
+  if (!preview.answer) return <p className="text-soft">Loading …</p>;
   const { matches, free, total, examples } = preview.answer;
   return (
     <div className={preview.stale ? "opacity-60" : ""}>
@@ -119,15 +119,15 @@ function Preview({ kind, preview, place }: { kind: Kind; preview: PreviewState; 
           {count(matches)}
         </b>{" "}
         of {counted(total, kindWord(kind, 1), kindWord(kind, 2))}{" "}
-        {matches === 0 && <span className="text-magenta">– no page is like this</span>}
+        {matches === 0 && <span className="text-magenta">– no page matches</span>}
       </p>
       {place > 0 && matches > 0 && (
         <p className={free === 0 ? "text-magenta" : "text-soft"}>
           {free === matches
-            ? "No rule above takes any of them"
+            ? "No rule above matches any of them"
             : free === 0
-              ? "Rules above take all of them: this one would never win"
-              : `Rules above take ${count(matches - free)}; ${count(free)} are left for this one`}
+              ? "Rules above match all of them: this one would never apply"
+              : `Rules above match ${count(matches - free)}; ${count(free)} remain for this one`}
         </p>
       )}
       <ul className="mt-2 text-soft">

@@ -26,6 +26,7 @@ import { type RuleReport, type RulesReport } from "../../core/rules/report";
 import { conditionWords } from "../../core/rules/words";
 import { count, counted } from "../shell/format";
 import { useKindWord } from "../shell/site-context";
+import { Term } from "../shell/term";
 
 /** What can be done to a rule from its card. */
 export interface RuleActions {
@@ -87,7 +88,9 @@ export function RulesPanel(props: {
       className="desk-first flex min-h-0 flex-col border-r border-hair"
       onKeyDown={onKeyDown}
     >
-      <h2 className="px-3 pb-1.5 pt-3 text-[12px] font-semibold text-soft">Rules, the first match wins</h2>
+      <h2 className="px-3 pb-1.5 pt-3 text-[12px] font-semibold text-soft">
+        <Term of="rule">Rules</Term>, the first match wins
+      </h2>
       <div ref={list} className="min-h-0 flex-1 space-y-2 overflow-auto px-3 pb-3 pt-1">
         <DndContext id="rules" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={ids} strategy={verticalListSortingStrategy}>
@@ -116,7 +119,7 @@ export function RulesPanel(props: {
           <span className="block text-[12px] leading-snug text-soft">The base lines</span>
           {report && report.unset[text] > 0 && (
             <span className="block text-[12px] leading-snug text-magenta">
-              No line sets the {text} of {counted(report.unset[text], "page", "pages")}; it stays what the site has
+              No line sets the {text} of {counted(report.unset[text], "page", "pages")}; the live text stays
             </span>
           )}
           <Share value={report ? report.base[text] : 0} total={total} />
@@ -181,7 +184,7 @@ function RuleCard(props: {
       </button>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
-          aria-label={`What to do with “${rule.name}”`}
+          aria-label={`Actions with “${rule.name}”`}
           className="absolute bottom-1 right-1 rounded-sm p-0.5 text-faint opacity-0 hover:text-key focus-visible:opacity-100 group-focus-within:opacity-100 group-hover:opacity-100 data-[state=open]:opacity-100"
         >
           <Ellipsis size={15} aria-hidden="true" />
@@ -192,7 +195,7 @@ function RuleCard(props: {
             sideOffset={4}
             className="z-40 min-w-52 rounded-sm border border-key bg-sheet py-1 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
           >
-            <MenuItem label="Change what it takes" hint="E" onSelect={() => actions.edit(rule.id)} />
+            <MenuItem label="Edit the condition" hint="E" onSelect={() => actions.edit(rule.id)} />
             <MenuItem label="Duplicate" hint="D" onSelect={() => actions.copy(rule.id)} />
             <MenuItem label={rule.off ? "Switch on" : "Switch off"} hint="O" onSelect={() => actions.toggle(rule.id)} />
             <MenuItem
@@ -241,19 +244,15 @@ function Trouble({
     const [first, ...others] = report.hiddenBy;
     return (
       <span className="block text-[12px] leading-snug text-magenta">
-        Never reached: {first ? names.get(first.id) : "rules above"}{" "}
+        Never applies: {first ? names.get(first.id) : "rules above"}{" "}
         {others.length === 0
-          ? `takes all ${count(report.matches)}`
-          : `takes ${count(first!.items)}, others the rest of its ${count(report.matches)}`}
+          ? `matches all ${count(report.matches)}`
+          : `matches ${count(first!.items)}, others the rest of its ${count(report.matches)}`}
       </span>
     );
   }
   if (!sets)
-    return (
-      <span className="block text-[12px] leading-snug text-faint">
-        No {text} line; the {text} falls through
-      </span>
-    );
+    return <span className="block text-[12px] leading-snug text-faint">No {text} line; the next match decides</span>;
   return null;
 }
 

@@ -4,7 +4,7 @@ import { createElement, type ReactNode } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { baseDesign, type KindDesign } from "../../core/design/design";
 import type { SiteState } from "../../server/site/site-state";
-import type { StoredDesign } from "../../store/designs";
+import type { StoredDraft } from "../../store/drafts";
 import { kindIds } from "../../core/design/kinds";
 import { SiteProvider } from "../shell/site-context";
 import { useDraft } from "./use-draft";
@@ -13,7 +13,7 @@ type How = "arrives" | "lost" | "answer lost" | "refused";
 
 /** A server that stores a kind's draft as ours does; each save is answered when the test says so, in any order. */
 class Server {
-  stored: StoredDesign = { design: baseDesign({ title: "first" }), version: 1, savedAt: null };
+  stored: StoredDraft = { design: baseDesign({ title: "first" }), version: 1, savedAt: null };
   readonly open: { title: string; answer: (how: How) => void }[] = [];
 
   readonly fetch = (path: string, init: RequestInit): Promise<Response> => {
@@ -60,7 +60,6 @@ function openBench() {
     revision: 1,
     settings: 1,
     drafts,
-    kept: drafts,
     lastRun: null,
     jobs: [],
   };

@@ -41,6 +41,6 @@ export function useDraft(kind: Kind): Draft {
     [kind, saver],
   );
   const undo = useCallback(() => step(stepBack, "Undone"), [step]);
-  const redo = useCallback(() => step(stepForward, "Done again"), [step]);
+  const redo = useCallback(() => step(stepForward, "Redone"), [step]);
   return { design: view.design, change, saved: view.state, undo, redo };
 }

@@ -56,7 +56,7 @@ export function useRuleActions(
     });
   const save = (rule: Rule) => {
     const { place, isNew } = edited!;
-    change(withRule(design, rule, place), isNew ? `made “${rule.name}”` : `changed what “${rule.name}” takes`);
+    change(withRule(design, rule, place), isNew ? `made “${rule.name}”` : `edited the condition of “${rule.name}”`);
     setView({ rule: rule.id, pages: "own", item: null });
     setEdited(null);
   };

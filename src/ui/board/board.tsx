@@ -10,11 +10,13 @@ import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { SinglePageCells } from "./single-page";
-import { draftOf, hasUnkept, linesOfKind, shownKinds, siteStamp, useSite, useKindWord } from "../shell/site-context";
+import { draftOf, linesOfKind, shownKinds, siteStamp, useSite, useKindWord } from "../shell/site-context";
 import { ExtraTexts } from "./extra-texts";
 import { FirstLines } from "./first-lines";
 import { nextStep, NextStepLine } from "./next-step";
 import { Trouble } from "../shell/trouble";
+import { changedOf, liveDifference } from "../shell/live-difference";
+import { Term } from "../shell/term";
 import { progressLine } from "../shell/progress-words";
 import type { CallResult } from "../../server/api/contract";
 import { useCall } from "../shell/queries";
@@ -60,15 +62,17 @@ export function Board() {
         <Link href="/lines" className={BAR_ACTION}>
           Lines file
         </Link>
-        <Link href="/bring-in" className={BAR_ACTION}>
-          Bring in items
+        <Link href="/import" className={BAR_ACTION}>
+          Import pages
         </Link>
         <button type="button" className={MAIN_ACTION} disabled={changes === 0} onClick={() => router.push("/review")}>
           Review {counted(changes, "change", "changes")}
         </button>
       </BarSlot>
       <div className="flex flex-wrap items-baseline gap-x-5">
-        <h1 className="text-[22px] font-bold">Nine lines for {counted(pages, "page", "pages")}</h1>
+        <h1 className="text-[22px] font-bold">
+          Nine <Term of="line">lines</Term> for {counted(pages, "page", "pages")}
+        </h1>
         <p className="text-soft">
           {run ? (
             <Link
@@ -76,10 +80,10 @@ export function Board() {
               className="underline decoration-hair underline-offset-4 hover:decoration-key"
             >
               Last run {ago(run.created_at)}, {counted(run.applied, "change", "changes")}
-              {run.type === "take-back" ? " taken back" : run.taken_back_by === null ? "" : ", taken back"}
+              {run.type === "take-back" ? " undone" : run.taken_back_by === null ? "" : ", undone"}
             </Link>
           ) : (
-            "Nothing has been applied yet"
+            "Nothing applied yet"
           )}
         </p>
       </div>
@@ -124,7 +128,7 @@ function KindRow({ kind, proved, loading }: { kind: Kind; proved: KindProof | nu
           {kindWord(kind, total === 1 ? 1 : 2)}
         </h2>
         <p className="narrow text-soft">{counted(total, "page", "pages")}</p>
-        <p className="narrow mt-2 text-[12px] text-soft">{hasUnkept(state, kind) ? "Draft not kept" : "Kept"}</p>
+        {proved && <p className="narrow mt-2 text-[12px] text-soft">{liveDifference(changedOf(proved))}</p>}
       </div>
       {total === 1 && kindOf(state.site, kind)?.isSingle ? (
         <SinglePageCells kind={kind} />
@@ -134,7 +138,9 @@ function KindRow({ kind, proved, loading }: { kind: Kind; proved: KindProof | nu
         ))
       )}
       {textsOf(kind).length < TEXTS.length && (
-        <p className="narrow border-b border-hair px-3.5 py-3 text-faint">It stays at the site’s own address</p>
+        <p className="narrow border-b border-hair px-3.5 py-3 text-faint">
+          The home page stays at the site’s own address
+        </p>
       )}
     </>
   );
@@ -183,7 +189,7 @@ function Cell({
         {LABELS[text]}
       </span>
       <span className="block h-[23px] overflow-hidden text-ellipsis whitespace-nowrap" title={line}>
-        {line ? <LineText source={line} /> : <span className="text-faint">No line: what the site has stays</span>}
+        {line ? <LineText source={line} /> : <span className="text-faint">No line: the live text stays</span>}
       </span>
       <span className="mt-2 block h-[62px]">
         {known && (
@@ -236,7 +242,7 @@ function Cell({
             {known.draft.byHand > 0 && <Figure value={known.draft.byHand} label="by hand" />}
           </>
         ) : (
-          <span className="text-faint">{loading ? "Proving every page …" : empty ? "No pages of this kind" : ""}</span>
+          <span className="text-faint">{loading ? "Checking every page …" : empty ? "No pages of this kind" : ""}</span>
         )}
       </span>
     </Link>

@@ -39,13 +39,13 @@ export function FirstLines({ onClose }: { onClose: () => void }) {
       return next;
     });
   return (
-    <section aria-label="First lines" className="mt-3 border border-hair bg-sheet px-4 py-3">
+    <section aria-label="Suggested lines" className="mt-3 border border-hair bg-sheet px-4 py-3">
       {(error ?? failure) && (
         <p role="alert" className="text-magenta">
           {error ?? failure}
         </p>
       )}
-      {proposed === null && !error && <p className="text-soft">Looking at what the pages have …</p>}
+      {proposed === null && !error && <p className="text-soft">Reading your pages …</p>}
       {proposed?.map(({ kind, pages, lines }) => (
         <div
           key={kind}
@@ -78,13 +78,13 @@ export function FirstLines({ onClose }: { onClose: () => void }) {
       ))}
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <button type="button" className={MAIN_ACTION} disabled={busy || kinds.length === 0} onClick={() => void take()}>
-          Take these as drafts
+          Use these as drafts
         </button>
         <button type="button" className={PLAIN_ACTION} onClick={onClose}>
           Not now
         </button>
         <span className="text-soft">
-          They are drafts: change them on the Bench, nothing reaches a page before you apply it.
+          They are drafts: edit them on the Bench. Nothing changes on a page until you apply it.
         </span>
       </div>
     </section>

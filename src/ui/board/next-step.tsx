@@ -28,29 +28,28 @@ export function NextStepLine({
     <p className="mt-2 border-l-4 border-[var(--yellow)] bg-sheet px-4 py-1.5" data-next={step}>
       {step === "pages" && (
         <>
-          <b>Next: bring in the site’s pages.</b> A file of them will do, as your shop or editor takes it out: an id or
-          an address a row, and what is to be read of each page.{" "}
-          <Link href="/bring-in" className="font-semibold underline">
-            Bring them in
+          <b>Next: import the site’s pages.</b> Any export of your shop or editor will do: one page per row, with an id
+          or an address and whatever else is known of the page.{" "}
+          <Link href="/import" className="font-semibold underline">
+            Import pages
           </Link>
         </>
       )}
       {step === "line" && (
         <>
-          <b>Next: write the first line.</b> Until there is one, every text stays what the site has.{" "}
+          <b>Next: write the first line.</b> Until there is one, every text stays as it is on the site.{" "}
           <Link href={`/bench?kind=${firstKind}&text=title`} className="font-semibold underline">
-            Begin with the titles
+            Start with the titles
           </Link>{" "}
           or{" "}
           <button type="button" className="font-semibold underline" onClick={onPropose}>
-            see first lines that fit your pages
+            see suggested lines for your pages
           </button>
         </>
       )}
       {step === "review" && (
         <>
-          <b>Next: read what would change.</b> Nothing reaches a page before you apply it, and every run can be taken
-          back.{" "}
+          <b>Next: review what would change.</b> Nothing changes until you apply it, and every run can be undone.{" "}
           <Link href="/review" className="font-semibold underline">
             Open the review
           </Link>

@@ -17,7 +17,7 @@ const FROM_WORDS: Record<From, string> = {
   hand: "by hand",
   rule: "by a rule",
   base: "by its line",
-  live: "as on the site",
+  live: "same as live",
 };
 const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 

@@ -25,7 +25,7 @@ const DELIMITER_WORDS = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "
 /** How a file was read, in words. */
 function readAs({ source, encoding, delimiter }: FirstLook): string {
   if (source) return source.sheet === null ? source.type : `${source.type}, sheet “${source.sheet}”`;
-  return `${encoding === "utf-8" ? "UTF-8" : encoding}, columns parted by ${DELIMITER_WORDS[delimiter]}`;
+  return `${encoding === "utf-8" ? "UTF-8" : encoding}, columns separated by ${DELIMITER_WORDS[delimiter]}`;
 }
 
 /** Brings a site's pages in: a file, a first look, what each column is, then all of it with progress. */
@@ -136,15 +136,15 @@ export function BringIn() {
       {look && !jobId && (
         <BarSlot>
           <button type="button" className={MAIN_ACTION} disabled={!told} onClick={() => void begin()}>
-            Bring these pages in
+            Import these pages
           </button>
         </BarSlot>
       )}
       <div className="flex items-baseline gap-5">
-        <h1 className="text-[22px] font-bold">Bring in pages</h1>
+        <h1 className="text-[22px] font-bold">Import pages</h1>
         <p className="text-soft">
-          A CSV or spreadsheet (XLSX, ODS) with a header row, or JSON Lines. The same file again updates its pages by id
-          or address; what it does not have stays.
+          A CSV or spreadsheet (XLSX, ODS) with a header row, or JSON Lines. Importing the same file again updates its
+          pages by id or address; pages that are not in it stay.
         </p>
       </div>
       <div
@@ -210,10 +210,10 @@ export function BringIn() {
             <h2 className="font-bold">What each column is</h2>
             <span className="text-soft">
               {told ? (
-                "Guessed from the names; correct what is wrong"
+                "Guessed from the column names; correct any that are wrong"
               ) : (
                 <span className="font-semibold text-magenta">
-                  Map a column to id or address, so that pages can be told apart
+                  Map a column to id or address, so that each row can be matched to a page
                 </span>
               )}
             </span>
@@ -232,20 +232,17 @@ export function BringIn() {
 /** What was odd about the file, and the first rows that cannot be read. */
 function Oddities({ look }: { look: FirstLook }) {
   return (
-    <ul
-      className="mt-4 border-l-4 border-magenta bg-sheet px-4 py-2 text-[13px]"
-      aria-label="What is odd about the file"
-    >
+    <ul className="mt-4 border-l-4 border-magenta bg-sheet px-4 py-2 text-[13px]" aria-label="Problems in the file">
       {look.notes.map((note) => (
         <li key={note}>{note}</li>
       ))}
       {look.refused.slice(0, 5).map(({ line, reason, content }) => (
         <li key={line}>
-          Line {count(line)} will be refused. {reason}{" "}
+          Line {count(line)} will be rejected. {reason}{" "}
           <span className="font-mono text-soft">{content.slice(0, 80)}</span>
         </li>
       ))}
-      {look.refused.length > 5 && <li>More rows like these will be refused; all are listed at the end.</li>}
+      {look.refused.length > 5 && <li>More rows like these will be rejected; the full list comes after the import.</li>}
     </ul>
   );
 }

@@ -11,10 +11,10 @@ const TARGET_WORDS: Partial<Record<Target, string>> = {
   description: "description now",
   slug: "slug now",
   attribute: "attribute, under its own name",
-  skip: "leave behind",
+  skip: "ignore this column",
   keyword: "focus keyword",
   "by-hand": "which texts are by hand",
-  "hand-texts": "texts by hand, not on the site yet",
+  "hand-texts": "texts by hand, not live yet",
   attributes: "attributes, as a JSON object",
   "made-harmless": "what was made harmless",
 };
@@ -43,7 +43,7 @@ export function ColumnsTable({
       className="mt-2 min-h-[220px] flex-1 overflow-auto border border-hair bg-sheet"
       tabIndex={0}
       role="region"
-      aria-label="The file's first rows"
+      aria-label="First rows of the file"
     >
       <table className="border-collapse">
         <thead className="sticky top-0 z-10 bg-raised">
@@ -97,7 +97,7 @@ export function ColumnsTable({
         </tbody>
       </table>
       {look.rows.length === 0 && (
-        <p className="p-4 text-soft">There is no row below the header. Choose a file that has some.</p>
+        <p className="p-4 text-soft">The file has a header but no rows. Choose a file with at least one row.</p>
       )}
     </div>
   );
@@ -115,7 +115,7 @@ function FiguresChoice({
   format: FieldFormat;
   onChoose: (format: FieldFormat) => void;
 }) {
-  const about = figures.isSure ? "found in the values" : "the values do not tell; look";
+  const about = figures.isSure ? "detected from the values" : "not clear from the values; please check";
   return (
     <label className="mt-1 block text-[12px] font-normal text-soft" title={figures.examples.join("   ")}>
       {figures.type === "number" ? "Numbers as" : "Dates as"}{" "}

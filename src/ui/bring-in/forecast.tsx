@@ -47,7 +47,7 @@ export function Forecast({
   onAreAll,
 }: ReturnType<typeof useForecast> & { areAll: boolean; onAreAll: (areAll: boolean) => void }) {
   return (
-    <section aria-label="What it would do" className="mt-4 border-l-4 border-rule bg-sheet px-4 py-2">
+    <section aria-label="What the import would do" className="mt-4 border-l-4 border-rule bg-sheet px-4 py-2">
       {error && (
         <p role="alert" className="text-magenta">
           {error}
@@ -55,7 +55,7 @@ export function Forecast({
       )}
       {!foreseen && !error && (
         <p role="status" className="text-soft">
-          Reading what it would do{rows > 0 ? `: ${counted(rows, "row", "rows")} so far` : ""} …
+          Working out what would change{rows > 0 ? `: ${counted(rows, "row", "rows")} so far` : ""} …
         </p>
       )}
       {foreseen && (
@@ -64,7 +64,7 @@ export function Forecast({
             {counted(foreseen.rows, "row", "rows")}: <Figure value={foreseen.added} label="new" />,{" "}
             {foreseen.returned > 0 && (
               <>
-                <Figure value={foreseen.returned} label="back that were gone" />,{" "}
+                <Figure value={foreseen.returned} label="restored" />,{" "}
               </>
             )}
             <Figure value={foreseen.updated} label="changed" />, <Figure value={foreseen.unchanged} label="the same" />,{" "}
@@ -74,7 +74,7 @@ export function Forecast({
           {foreseen.fields.length > 0 && <Fields fields={foreseen.fields} />}
           {foreseen.firstRefused.length > 0 && (
             <details className="mt-1">
-              <summary className="text-[12.5px] text-magenta">What is refused, and why</summary>
+              <summary className="text-[12.5px] text-magenta">Rejected rows, and why</summary>
               <ul className="mt-1 space-y-0.5 text-[12.5px]">
                 {foreseen.firstRefused.map(({ line, reason }) => (
                   <li key={line}>
@@ -83,7 +83,7 @@ export function Forecast({
                 ))}
               </ul>
               {foreseen.refused > foreseen.firstRefused.length && (
-                <p className="text-[12.5px] text-soft">The others are listed when the file is in.</p>
+                <p className="text-[12.5px] text-soft">The rest are listed after the import.</p>
               )}
             </details>
           )}
@@ -111,8 +111,8 @@ function Missing({
         {counted(untouched, "page is", "pages are")} not in the file
         {areAll
           ? refused > 0
-            ? `. Rows are refused, and may be theirs: until those are mended they stay`
-            : ` and will be marked as gone: kept, and out of every count, list and line`
+            ? `. They stay for now: the rejected rows may be theirs, so fix those first`
+            : ` and will be marked as gone: kept, but left out of every count, list and line`
           : ` and ${untouched === 1 ? "stays as it is" : "stay as they are"}`}
       </span>
       <label className="flex items-baseline gap-2">
@@ -135,7 +135,7 @@ function Fields({ fields }: { fields: Foreseen["fields"] }) {
   return (
     <details className="mt-1">
       <summary className="text-[12.5px]">
-        What changes:{" "}
+        Changes:{" "}
         {fields
           .slice(0, 6)
           .map(({ field, count: pages }) => `${field} ${count(pages)}`)
@@ -154,7 +154,7 @@ function Fields({ fields }: { fields: Foreseen["fields"] }) {
                 <p key={i} className="truncate">
                   <span className="text-soft">{name}: </span>
                   {field === "body" ? (
-                    "another body"
+                    "body text changed"
                   ) : (
                     <>
                       <del className="text-faint">{before || "nothing"}</del> {after || "nothing"}

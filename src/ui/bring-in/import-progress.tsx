@@ -19,12 +19,12 @@ export function ImportProgress({ job, onAgain }: { job: StoredJob; onAgain: () =
     <section aria-label="Progress" className="mt-5 max-w-2xl border border-hair bg-sheet p-5">
       <h2 className="text-[16px] font-bold">
         {running
-          ? `Bringing ${file} in …`
+          ? `Importing ${file} …`
           : job.state === "done"
-            ? `${file} is in`
+            ? `${file} is imported`
             : job.state === "stopped"
-              ? "Stopped: what came in stays"
-              : "The file could not be brought in"}
+              ? "Stopped: the rows imported so far stay"
+              : "The file could not be imported"}
       </h2>
       <p role="status" className="mt-2 text-[15px]">
         {running && job.total !== null
@@ -37,25 +37,25 @@ export function ImportProgress({ job, onAgain }: { job: StoredJob; onAgain: () =
             <b>{count(r.added)}</b> added +{" "}
             {r.returned > 0 && (
               <>
-                <b>{count(r.returned)}</b> back that were gone +{" "}
+                <b>{count(r.returned)}</b> restored +{" "}
               </>
             )}
             <b>{count(r.updated)}</b> changed + <b>{count(r.unchanged)}</b> the same +{" "}
-            <b className={r.refused > 0 ? "text-magenta" : ""}>{count(r.refused)}</b> refused
+            <b className={r.refused > 0 ? "text-magenta" : ""}>{count(r.refused)}</b> rejected
             {r.byHand > 0 && (
               <>
-                ; <b>{count(r.byHand)}</b> texts taken as written by hand
+                ; <b>{count(r.byHand)}</b> texts marked as written by hand
               </>
             )}
             {r.gone > 0 && (
               <>
-                ; <b>{count(r.gone)}</b> {r.gone === 1 ? "page" : "pages"} not in it marked as gone
+                ; <b>{count(r.gone)}</b> {r.gone === 1 ? "page" : "pages"} not in the file, marked as gone
               </>
             )}
             {r.stayed > 0 && (
               <span className="text-magenta">
-                ; {counted(r.stayed, "page is", "pages are")} not in it, and {r.stayed === 1 ? "stays" : "stay"}: rows
-                were refused, which may be theirs
+                ; {counted(r.stayed, "page is", "pages are")} not in it, and {r.stayed === 1 ? "stays" : "stay"}: the
+                rejected rows may be theirs
               </span>
             )}
           </>
@@ -83,25 +83,25 @@ export function ImportProgress({ job, onAgain }: { job: StoredJob; onAgain: () =
           </button>
         ) : (
           <>
-            <button type="button" className={PLAIN_ACTION} onClick={() => router.push("/items")}>
-              See the pages
+            <button type="button" className={PLAIN_ACTION} onClick={() => router.push("/pages")}>
+              View the pages
             </button>
             <button type="button" className={PLAIN_ACTION} onClick={() => router.push("/")}>
-              See the board
+              Go to the Board
             </button>
             {r && (
               <button type="button" className={PLAIN_ACTION} onClick={() => router.push(`/runs/in/${r.import}`)}>
-                What it did
+                What changed
               </button>
             )}
             <button type="button" className={PLAIN_ACTION} onClick={onAgain}>
-              Bring in another file
+              Import another file
             </button>
           </>
         )}
         {r && r.refused > 0 && (
           <FileLink className={PLAIN_ACTION} href={`/api/imports/${r.import}/refused`}>
-            {counted(r.refused, "refused row", "refused rows")} with reasons
+            {counted(r.refused, "rejected row", "rejected rows")} with reasons
           </FileLink>
         )}
       </div>

@@ -60,8 +60,8 @@ export function UnknownKinds({ kinds, onKinds }: Choosing) {
     else onKinds(withChoice(kinds, word, { known: value }));
   };
   return (
-    <section aria-label="Kinds that this site does not have" className="mt-3 border-l-4 border-rule bg-sheet px-4 py-2">
-      <h2 className="font-bold">Kinds of page that this site does not have yet</h2>
+    <section aria-label="Kinds this site does not have" className="mt-3 border-l-4 border-rule bg-sheet px-4 py-2">
+      <h2 className="font-bold">Kinds of page this site does not have yet</h2>
       <ul className="mt-1 space-y-1.5">
         {kinds.words.map(({ word, rows, choice }) => (
           <li key={word} className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
@@ -74,11 +74,11 @@ export function UnknownKinds({ kinds, onKinds }: Choosing) {
               onChange={(event) => choose(word, event.target.value)}
               className={SELECT}
             >
-              <option value={NONE}>not decided: its rows are refused</option>
+              <option value={NONE}>not decided: its rows are rejected</option>
               <option value={NEW}>a new kind of page</option>
               {kindsOf(site).map(({ id, many }) => (
                 <option key={id} value={id}>
-                  another word for {many}
+                  another name for {many}
                 </option>
               ))}
             </select>

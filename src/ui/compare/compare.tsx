@@ -13,16 +13,18 @@ import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago, counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
 import { shownKinds, siteStamp, useSite, useKindWord } from "../shell/site-context";
+import { Term } from "../shell/term";
 import { Trouble } from "../shell/trouble";
+import { versionLabel } from "../shell/version-label";
 import { progressLine } from "../shell/progress-words";
 import { ComparedItems } from "./compared-items";
 import { Figures } from "./figures";
-import type { NamedDraft } from "../../store/named-drafts";
+import type { Version } from "../../store/versions";
 import { useCall } from "../shell/queries";
 
 const PAGE = 60;
 
-/** Two drafts of a kind side by side over the whole set, and the pages where they differ most. */
+/** Two versions of a kind side by side over the whole set, and the pages where they differ most. */
 export function Compare() {
   return (
     <Suspense>
@@ -31,12 +33,12 @@ export function Compare() {
   );
 }
 
-const NO_DRAFTS: readonly NamedDraft[] = [];
+const NO_VERSIONS: readonly Version[] = [];
 
 /** How a comparison stands in the address bar: `a` and `b` are the designs that are compared. */
 const compareCodec = (kinds: readonly Kind[], first: Kind) =>
   urlCodec<{ kind: Kind; text: TextName; a: string; b: string }>(
-    { kind: oneOf(kinds, first), text: oneOf(TEXTS, "title"), a: anyText("kept"), b: anyText("draft") },
+    { kind: oneOf(kinds, first), text: oneOf(TEXTS, "title"), a: anyText("live"), b: anyText("draft") },
     ["kind", "text", "a", "b"],
   );
 
@@ -47,60 +49,61 @@ function CompareView() {
   const first = shownKinds(state)[0]!;
   const codec = useMemo(() => compareCodec(kindIds(state.site), first), [state.site, first]);
   const [{ kind, text, a, b }, set] = useUrlView("/compare", codec);
-  const [forgotten, setForgotten] = useState(0);
-  const named = useCall("designs.named", { kind }, `${siteStamp(state)} ${forgotten}`).answer ?? NO_DRAFTS;
+  const [deleted, setDeleted] = useState(0);
+  const versions = useCall("designs.versions", { kind }, `${siteStamp(state)} ${deleted}`).answer ?? NO_VERSIONS;
   const { comparison, progress, error, more, retry } = useComparison(kind, text, a, b);
   const site = state.site;
-  if (!site) return <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
-  const labelOf = (which: string) =>
-    which === "draft"
-      ? "The draft"
-      : which === "kept"
-        ? "What is kept"
-        : (named.find((draft) => String(draft.id) === which)?.name ?? "A draft that is gone");
+  if (!site) return <p className="p-8">There are no pages yet. Import a file of pages first.</p>;
+  const versionOf = (which: string) => versions.find((version) => String(version.id) === which);
+  const labelOf = (which: string) => {
+    if (which === "draft") return "Draft";
+    if (which === "live") return "Live";
+    const version = versionOf(which);
+    return version ? versionLabel(version) : "A deleted version";
+  };
   const choose = (which: string) => {
     call("designs.choose", { kind, which })
       .then((draft) => {
         setDraft(kind, draft);
-        toast(`“${labelOf(which)}” is the draft now; the one before is among the named ones`);
+        toast(`“${labelOf(which)}” is the draft now; the draft before it was saved as a version`);
         router.push(`/bench?kind=${kind}&text=${text}`);
       })
       .catch((e: unknown) => toast.error(e instanceof Error ? e.message : String(e)));
   };
-  const forget = (id: number) => {
-    void call("designs.forget", { id }).then(() => {
-      setForgotten((n) => n + 1);
-      set({ a: a === String(id) ? "kept" : a, b: b === String(id) ? "draft" : b });
+  const remove = (id: number) => {
+    void call("designs.deleteVersion", { id }).then(() => {
+      setDeleted((n) => n + 1);
+      set({ a: a === String(id) ? "live" : a, b: b === String(id) ? "draft" : b });
     });
   };
   const side = (name: "a" | "b", which: string) => (
     <div className="flex min-w-0 items-center gap-2">
       <select
-        aria-label={name === "a" ? "First draft" : "Second draft"}
+        aria-label={name === "a" ? "First version" : "Second version"}
         value={which}
         onChange={(event) => set({ [name]: event.target.value })}
         className="min-w-0 max-w-64 rounded-sm border border-hair bg-sheet px-2 py-1 font-semibold"
       >
-        <option value="draft">The draft</option>
-        <option value="kept">What is kept</option>
-        {named.map((draft) => (
-          <option key={draft.id} value={draft.id}>
-            {draft.name} ({ago(draft.savedAt)})
+        <option value="draft">Draft</option>
+        <option value="live">Live</option>
+        {versions.map((version) => (
+          <option key={version.id} value={version.id}>
+            {versionLabel(version)} ({ago(version.savedAt)})
           </option>
         ))}
       </select>
-      {which !== "draft" && (
+      {versionOf(which) && (
         <button type="button" className={`${PLAIN_ACTION} whitespace-nowrap`} onClick={() => choose(which)}>
-          Choose this one
+          Make it the draft
         </button>
       )}
-      {named.some((draft) => String(draft.id) === which) && (
+      {versionOf(which)?.run === null && (
         <button
           type="button"
           className="whitespace-nowrap text-soft underline decoration-hair underline-offset-4 hover:text-key"
-          onClick={() => forget(Number(which))}
+          onClick={() => remove(Number(which))}
         >
-          Forget it
+          Delete
         </button>
       )}
     </div>
@@ -116,7 +119,9 @@ function CompareView() {
         </Link>
       </BarSlot>
       <section aria-label="Figures" className="desk-first min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
-        <h1 className="text-[18px] font-bold">Two drafts side by side</h1>
+        <h1 className="text-[18px] font-bold">
+          Two <Term of="version">versions</Term> side by side
+        </h1>
         <div className="mt-2 flex gap-1" role="radiogroup" aria-label="Kind of page">
           {shownKinds(state, kind).map((name) => (
             <button
@@ -124,7 +129,7 @@ function CompareView() {
               type="button"
               role="radio"
               aria-checked={name === kind}
-              onClick={() => set({ kind: name, a: "kept", b: "draft" })}
+              onClick={() => set({ kind: name, a: "live", b: "draft" })}
               className={`rounded-sm px-2.5 py-1 capitalize ${name === kind ? "bg-key font-semibold text-sheet" : "text-soft hover:text-key"}`}
             >
               {kindWord(name, 2)}
@@ -140,7 +145,7 @@ function CompareView() {
             labels={[labelOf(a), labelOf(b)]}
           />
         ) : (
-          !error && <p className="mt-6 text-soft">Proving both over every page …</p>
+          !error && <p className="mt-6 text-soft">Checking both over every page …</p>
         )}
       </section>
       <section aria-label="Pages" className="desk-list flex min-h-0 min-w-0 flex-col bg-sheet">

@@ -72,17 +72,17 @@ export function conditionOf(draft: ConditionDraft): { condition: Condition } | {
 function simplified(draft: ConditionDraft): Condition {
   if (!("join" in draft)) return comparison(draft);
   const parts = draft.parts.map(simplified);
-  if (parts.length === 0) throw new Error("a group holds no condition yet");
+  if (parts.length === 0) throw new Error("a group has no condition yet");
   return parts.length === 1 && draft.join !== "none" ? parts[0]! : { join: draft.join, parts };
 }
 
 function comparison({ field, operator, values }: ComparisonDraft): Comparison {
-  if (field === "") throw new Error("choose a field");
+  if (field === "") throw new Error("select a field");
   const wanted = OPERATORS[operator].values;
   const name = field.replaceAll("_", " ");
   if (wanted === 0) return { field, operator, value: true };
   if (wanted === "many") {
-    if (values.length === 0) throw new Error(`choose a value of ${name}`);
+    if (values.length === 0) throw new Error(`select a value of ${name}`);
     return { field, operator, value: values };
   }
   if (values.length < wanted || values.slice(0, wanted).some((value) => value === "" || value === undefined))

@@ -11,9 +11,9 @@ import { useCall } from "../shell/queries";
 import { useSite, pagesStamp } from "../shell/site-context";
 
 const JOINS: readonly ["all" | "any" | "none", string][] = [
-  ["all", "all of these hold"],
-  ["any", "any of these holds"],
-  ["none", "none of these holds"],
+  ["all", "all of these are true"],
+  ["any", "any of these is true"],
+  ["none", "none of these is true"],
 ];
 const DEEPEST = 6;
 
@@ -59,11 +59,11 @@ function Group({
   const blank: ComparisonDraft = { field: "", operator: "is", values: [] };
   return (
     <fieldset className={`min-w-0 ${path.length > 0 ? "border-l-2 border-hair pl-3" : ""}`}>
-      <legend className="sr-only">{path.length === 0 ? "What is taken" : "A group of conditions"}</legend>
+      <legend className="sr-only">{path.length === 0 ? "Condition" : "A group of conditions"}</legend>
       <div className="flex items-center gap-2">
         <span className="text-soft">{path.length === 0 ? "Pages where" : "where"}</span>
         <select
-          aria-label="How these are joined"
+          aria-label="Match"
           value={draft.join}
           onChange={(event) => editing.change(path, { ...draft, join: event.target.value as "all" })}
           className="rounded-sm border border-hair bg-sheet px-1 py-0.5"
@@ -74,7 +74,7 @@ function Group({
             </option>
           ))}
         </select>
-        {path.length > 0 && <RemoveButton label="Take this group out" onClick={() => editing.change(path, null)} />}
+        {path.length > 0 && <RemoveButton label="Remove this group" onClick={() => editing.change(path, null)} />}
       </div>
       <ul className="mt-1.5 space-y-1.5">
         {draft.parts.map((part, i) => (
@@ -167,7 +167,7 @@ function Sentence({ draft, path, editing }: { draft: ComparisonDraft; path: read
         ))}
       </select>
       {draft.field !== "" && <Values draft={draft} info={info} editing={editing} put={put} />}
-      <RemoveButton label="Take this condition out" onClick={() => editing.change(path, null)} />
+      <RemoveButton label="Remove this condition" onClick={() => editing.change(path, null)} />
     </div>
   );
 }
@@ -234,7 +234,7 @@ function Values({
       <input
         aria-label="Pattern"
         value={draft.values[0] ?? ""}
-        placeholder="a pattern, RE2 syntax"
+        placeholder="pattern (RE2)"
         onChange={(event) => set(0, event.target.value)}
         className={`${INPUT} w-56 font-mono`}
       />
@@ -315,7 +315,7 @@ function ValuePicker({
       free
       stays={many}
       note={more}
-      empty={found ? "No page has such a value" : "Looking …"}
+      empty={found ? "No page has that value" : "Loading …"}
     />
   );
 }

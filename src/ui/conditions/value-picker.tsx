@@ -95,7 +95,7 @@ export function Picker(props: {
                 )
                   event.preventDefault();
               }}
-              placeholder={props.free ? "Type, or choose below" : "Search"}
+              placeholder={props.free ? "Type, or select below" : "Search"}
               className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none"
             />
             <Command.List className="max-h-72 overflow-auto py-1">
@@ -106,12 +106,10 @@ export function Picker(props: {
                   onSelect={() => pick(typed)}
                   className="px-3 py-1 aria-selected:bg-cyan-pale"
                 >
-                  Take “{typed}”
+                  Use “{typed}”
                 </Command.Item>
               )}
-              <Command.Empty className="px-3 py-1.5 text-faint">
-                {props.empty ?? "Nothing goes by that name"}
-              </Command.Empty>
+              <Command.Empty className="px-3 py-1.5 text-faint">{props.empty ?? "No matches"}</Command.Empty>
               {props.choices.map((choice) => (
                 <Command.Item
                   key={choice.value}

@@ -40,7 +40,7 @@ export function Asked({
               {kind.label}
             </b>{" "}
             <span className="text-soft">{kind.why}</span> {kind.mend}{" "}
-            {out(view.findings.length > 1 ? "Without this" : "Show all pages", {
+            {out(view.findings.length > 1 ? "Remove this filter" : "Show all pages", {
               difference: null,
               findings: view.findings.filter((one) => one.subject !== subject || one.id !== id),
             })}
@@ -48,8 +48,8 @@ export function Asked({
         );
       })}
       {differences && (
-        <p role="group" aria-label="What the drafts do to it" className="mt-1 flex gap-4">
-          <span className="text-soft">Under the drafts</span>
+        <p role="group" aria-label="Status under the drafts" className="mt-1 flex gap-4">
+          <span className="text-soft">Draft</span>
           {DIFFERENCES.map((difference) => (
             <button
               key={difference}
@@ -72,7 +72,7 @@ export function Asked({
       )}
       {where !== null && (
         <p>
-          <b>Where</b> {where} {out("Without this", { where: null })}
+          <b>Where</b> {where} {out("Remove this filter", { where: null })}
         </p>
       )}
     </div>

@@ -153,13 +153,13 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & {
         <p className="mt-1.5 text-soft">
           <mark className="marker px-0.5 text-inherit">{editing.item.keyword}</mark>{" "}
           {!keyword || keyword.form === "absent" || keyword.char === null ? (
-            <span className="text-magenta">does not stand here</span>
+            <span className="text-magenta">is not in it</span>
           ) : !keyword.seen ? (
-            <span className="text-magenta">stands behind the cut</span>
+            <span className="text-magenta">is cut off</span>
           ) : keyword.form === "exact" ? (
-            `stands at ${Math.round(keyword.start)} ${unit}`
+            `appears at ${Math.round(keyword.start)} ${unit}`
           ) : (
-            `stands as a ${keyword.form === "variant" ? "variant" : `${keyword.form} match`} at ${Math.round(keyword.start)} ${unit}`
+            `appears as a ${keyword.form === "variant" ? "variant" : `${keyword.form} match`} at ${Math.round(keyword.start)} ${unit}`
           )}
           {keyword && keyword.count > 1 ? `, ${keyword.count} times` : ""}
         </p>
@@ -185,13 +185,13 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & {
         </button>
         {own.from === "hand" && (
           <button type="button" className={PLAIN_ACTION} onClick={onLetGo}>
-            Let go: back to the line
+            Use the line again
           </button>
         )}
         <button type="button" className={PLAIN_ACTION} onClick={onClose}>
-          Leave as it is
+          Cancel
         </button>
-        <span className="narrow ml-auto text-[12px] text-faint">Enter sets it and goes down, Esc leaves</span>
+        <span className="narrow ml-auto text-[12px] text-faint">Enter saves and moves down, Esc cancels</span>
       </div>
     </div>
   );
@@ -220,10 +220,10 @@ function KeywordEditor({ editing, onSave, onClose }: Props) {
       </label>
       <div className="mt-2 flex gap-2">
         <button type="submit" className={PLAIN_ACTION}>
-          {value.trim() === "" ? "Clear it" : "Set it"}
+          {value.trim() === "" ? "Clear" : "Save"}
         </button>
         <button type="button" className={PLAIN_ACTION} onClick={onClose}>
-          Leave as it is
+          Cancel
         </button>
       </div>
     </form>
@@ -254,11 +254,11 @@ function RobotsEditor({ editing, onSave, onLetGo }: Props) {
             ? `Set by the rule “${rule}”`
             : from === "base"
               ? "Set by the base"
-              : "As on the site; no rule sets it"}
+              : "Live setting; no rule sets it"}
       </p>
       {from === "hand" && (
         <button type="button" className={`${PLAIN_ACTION} mt-2`} onClick={onLetGo}>
-          Let go: back to rule or site
+          Use the rule or the live setting again
         </button>
       )}
     </fieldset>

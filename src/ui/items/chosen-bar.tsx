@@ -28,17 +28,17 @@ export function ChosenBar({
   return (
     <div
       role="region"
-      aria-label="Chosen pages"
+      aria-label="Selected pages"
       className="flex items-center gap-3 border-t border-key bg-raised px-4 py-2"
     >
-      <b>{counted(number, "page", "pages")} chosen</b>
+      <b>{counted(number, "page", "pages")} selected</b>
       {number < total && (
         <button
           type="button"
           className="text-soft underline decoration-hair underline-offset-4 hover:text-key"
           onClick={() => onChoose([[0, total]])}
         >
-          Choose all {count(total)} of the list
+          Select all {count(total)} in the list
         </button>
       )}
       <span className="ml-auto flex gap-2">
@@ -48,10 +48,10 @@ export function ChosenBar({
           </button>
         ))}
         <button type="button" className={PLAIN_ACTION} onClick={onMakeRule}>
-          Make a rule
+          Create a rule
         </button>
         <button type="button" className={PLAIN_ACTION} onClick={() => onChoose([])}>
-          Choose none
+          Clear selection
         </button>
       </span>
     </div>

@@ -35,7 +35,7 @@ export function HeaderRow({
     <SortableContext items={columns.map(({ id }) => id)} strategy={horizontalListSortingStrategy}>
       <div role="row" aria-rowindex={1} className="flex h-[34px] border-b border-key bg-raised">
         <div role="columnheader" className="flex shrink-0 items-center justify-center" style={{ width: TICK_WIDTH }}>
-          <Tick checked={all} disabled={total === 0} label="Choose all pages of the list" onChange={onAll} />
+          <Tick checked={all} disabled={total === 0} label="Select all pages in the list" onChange={onAll} />
         </div>
         {headers.map((header, i) => (
           <ColumnHeader key={header.id} header={header} column={columns[i]!} view={view} onView={onView} />

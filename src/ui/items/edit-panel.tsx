@@ -103,7 +103,7 @@ export function EditPanel({
   );
   return (
     <aside
-      aria-label="Edit the chosen pages"
+      aria-label="Edit the selected pages"
       className="desk-side flex min-h-0 flex-col border-l border-key bg-sheet"
       onKeyDown={(event) => event.key === "Escape" && onClose()}
     >
@@ -118,7 +118,7 @@ export function EditPanel({
         <h2 className="text-[15px] font-bold">Edit {counted(number, "page", "pages")}</h2>
         <div
           role="radiogroup"
-          aria-label="What is done"
+          aria-label="Action"
           className="mt-2 flex flex-wrap gap-x-4 gap-y-1 border-b border-hair pb-2"
         >
           {WAYS.map(([one, label]) => (
@@ -139,7 +139,7 @@ export function EditPanel({
           ))}
         </div>
         <label className="mt-3 block">
-          <span className="text-[12px] text-soft">Of what</span>
+          <span className="text-[12px] text-soft">Text</span>
           <select value={field} onChange={(event) => setField(event.target.value as Field)} className={INPUT}>
             {fields.map((one) => (
               <option key={one} value={one}>
@@ -164,7 +164,7 @@ export function EditPanel({
         {way === "set" && field !== "robots" && (
           <label className="mt-2 block">
             <span className="text-[12px] text-soft">
-              {field === "keyword" ? "Keyword of them all" : "Text by hand of them all"}
+              {field === "keyword" ? "Keyword for all of them" : "Text for all of them"}
             </span>
             <input
               autoFocus
@@ -178,7 +178,7 @@ export function EditPanel({
         {way === "set" && field === "keyword" && (
           <label className="mt-1.5 flex items-center gap-1.5">
             <input type="checkbox" checked={clears} onChange={(event) => setClears(event.target.checked)} /> Clear it:
-            they have none then
+            the pages will have none
           </label>
         )}
         {way === "replace" && (
@@ -206,14 +206,14 @@ export function EditPanel({
               {check("pattern", "Pattern (RE2)")}
             </div>
             <p className="mt-1 text-[12px] text-soft">
-              Looked for in what the drafts make; what changes becomes a text by hand.
+              Searches the drafted texts; a changed text becomes one written by hand.
             </p>
           </>
         )}
         {way === "paste" && (
           <label className="mt-2 block">
             <span className="text-[12px] text-soft">
-              A line for each page, in the order of the list; an empty line leaves its page as it is
+              One line per page, in list order; an empty line leaves its page unchanged
             </span>
             <textarea
               autoFocus
@@ -228,8 +228,8 @@ export function EditPanel({
           <div className="mt-2 space-y-1">
             {(
               [
-                [false, "Let go: back to what rules and base make of it"],
-                [true, "Hold what the drafts make as a text by hand"],
+                [false, "Remove the hand-written text; lines apply again"],
+                [true, "Fix the drafted text as written by hand"],
               ] as const
             ).map(([which, label]) => (
               <label key={label} className="flex items-baseline gap-1.5">
@@ -267,9 +267,7 @@ export function EditPanel({
         >
           {plan ? `Change ${counted(plan.count, "page", "pages")}` : "Change"}
         </button>
-        <span className="narrow text-[12px] text-soft">
-          One step; Ctrl Z takes it back. The site gets it by Review.
-        </span>
+        <span className="narrow text-[12px] text-soft">One step; Ctrl Z undoes it. It goes live through Review.</span>
       </div>
     </aside>
   );
@@ -282,7 +280,7 @@ function isNeverHeld(field: Field): boolean {
 
 function Plan({ plan }: { plan: PlannedEdit }) {
   return (
-    <section aria-label="How it reads" className="mt-3 border-t border-key pt-2">
+    <section aria-label="Preview" className="mt-3 border-t border-key pt-2">
       <p role="status" className="text-soft">
         <b className="text-key">{count(plan.count)}</b> {plan.count === 1 ? "changes" : "change"},{" "}
         {count(plan.unchanged)} {plan.unchanged === 1 ? "stays" : "stay"} as{" "}

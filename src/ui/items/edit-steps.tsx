@@ -26,19 +26,19 @@ export function EditSteps({ edits }: { edits: Edits }) {
   return (
     <div className="flex items-center gap-3 border-t border-magenta bg-raised px-4 py-2" role="alert">
       <span>
-        {stopped.goal === "set" ? stopped.label : `Taking back: ${stopped.label}`} was stopped at {count(done)} of{" "}
+        {stopped.goal === "set" ? stopped.label : `Undoing: ${stopped.label}`} was stopped at {count(done)} of{" "}
         {count(stopped.total)}
       </span>
       <span className="ml-auto flex gap-2">
         <button type="button" className={PLAIN_ACTION} onClick={() => void edits.go(stopped.id, stopped.goal)}>
-          Go on
+          Continue
         </button>
         <button
           type="button"
           className={PLAIN_ACTION}
           onClick={() => void edits.go(stopped.id, stopped.goal === "set" ? "undone" : "set")}
         >
-          {stopped.goal === "set" ? "Take it back" : "Do it again"}
+          {stopped.goal === "set" ? "Undo it" : "Redo it"}
         </button>
       </span>
     </div>

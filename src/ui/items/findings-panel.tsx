@@ -4,6 +4,7 @@ import { Plus, X } from "lucide-react";
 import { type FindingKind, FINDINGS, type Subject } from "../../core/checks/findings";
 import { count } from "../shell/format";
 import { type ItemsView } from "./items-url";
+import { Term } from "../shell/term";
 
 export const SUBJECT_LABELS: Record<Subject, string> = {
   title: "Title",
@@ -35,7 +36,9 @@ export function FindingsPanel({
       className={`desk-first min-h-0 overflow-auto border-r border-hair px-3 pb-4 pt-3 ${yields ? "max-[1179px]:hidden" : ""}`}
     >
       <div className="flex items-baseline justify-between gap-2 px-1 text-[12px] text-soft">
-        <span className="font-semibold">Findings, by pages</span>
+        <span className="font-semibold">
+          <Term of="finding">Findings</Term>, by number of pages
+        </span>
         <span className="narrow">live, draft</span>
       </div>
       {(Object.keys(FINDINGS) as Subject[]).map((subject) => {
@@ -75,8 +78,8 @@ export function FindingsPanel({
                     {view.findings.length > 0 && !only && (
                       <button
                         type="button"
-                        aria-label={chosen ? `No longer ask for: ${label}` : `And also: ${label}`}
-                        title={chosen ? "No longer ask for it" : "And also"}
+                        aria-label={chosen ? `Remove filter: ${label}` : `Also require: ${label}`}
+                        title={chosen ? "Remove" : "Also"}
                         onClick={() =>
                           onChange({
                             findings: chosen ? without : [...view.findings, { subject, id: one.id }],

@@ -37,7 +37,7 @@ export function GonePages() {
   const bringBack = (which: Chosen) =>
     after(
       call("items.bringBack", { pages: which }).then(({ back, stay }) => {
-        const but = `${counted(stay, "page stays", "pages stay")} gone: another has the address or id by now`;
+        const but = `${counted(stay, "page stays", "pages stay")} gone: another page now has the address or id`;
         return `${counted(back, "page is", "pages are")} back${stay > 0 ? `; ${but}` : ""}`;
       }),
     );
@@ -55,7 +55,7 @@ export function GonePages() {
     });
   const which: Chosen = chosen.size > 0 ? [...chosen] : "all";
   const howMany = chosen.size > 0 ? chosen.size : total;
-  const all = chosen.size > 0 ? `the ${count(chosen.size)} chosen` : `all ${count(total)}`;
+  const all = chosen.size > 0 ? `the ${count(chosen.size)} selected` : `all ${count(total)}`;
   const words = howMany === 1 ? "it" : all;
 
   return (
@@ -63,9 +63,9 @@ export function GonePages() {
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h1 className="text-[22px] font-bold">{counted(total, "gone page", "gone pages")}</h1>
         <p className="text-soft">
-          Files that had all pages did not have them. They are kept, out of every count, list and line.{" "}
-          <Link href="/items" className="underline underline-offset-4">
-            All pages there are
+          These pages were missing from a complete import. They are kept, but left out of every count, list and line.{" "}
+          <Link href="/pages" className="underline underline-offset-4">
+            All pages
           </Link>
         </p>
       </div>
@@ -86,7 +86,7 @@ export function GonePages() {
         {total > 0 && (
           <>
             <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void bringBack(which)}>
-              Bring {words} back
+              Restore {words}
             </button>
             <button
               type="button"
@@ -104,9 +104,9 @@ export function GonePages() {
         <table className="mt-3 w-full border-collapse bg-sheet">
           <thead>
             <tr className="border-b border-key text-left">
-              {["Chosen", "Page", "Kind", "Address", "Gone"].map((heading) => (
+              {["Selected", "Page", "Kind", "Address", "Gone"].map((heading) => (
                 <th key={heading} scope="col" className="px-3 py-2 font-semibold">
-                  {heading === "Chosen" ? <span className="sr-only">{heading}</span> : heading}
+                  {heading === "Selected" ? <span className="sr-only">{heading}</span> : heading}
                 </th>
               ))}
             </tr>
@@ -121,13 +121,13 @@ export function GonePages() {
       {pages.length === 0 && isWhole && (
         <p className="mt-6 text-soft">
           {total === 0
-            ? "No page is gone. One is, when a file is brought in that is said to have all pages and does not have it."
-            : "None of them has that in its name, address or id."}
+            ? "No page is gone. A page is marked as gone when it is missing from a complete import."
+            : "No gone page has that in its name, address or id."}
         </p>
       )}
       {!isWhole && pages.length > 0 && (
         <button type="button" className={`${PLAIN_ACTION} mt-3`} onClick={more}>
-          More pages
+          Show more
         </button>
       )}
     </div>
@@ -140,7 +140,7 @@ function GoneRow({ page, chosen, onToggle }: { page: GonePage; chosen: boolean; 
   return (
     <tr className="border-b border-hair align-top hover:bg-raised">
       <td className="w-8 px-3 py-2">
-        <input type="checkbox" aria-label={`Choose ${name}`} checked={chosen} onChange={() => onToggle(page.id)} />
+        <input type="checkbox" aria-label={`Select ${name}`} checked={chosen} onChange={() => onToggle(page.id)} />
       </td>
       <td className="px-3 py-2">
         <span className="font-semibold">{name}</span>
@@ -199,7 +199,7 @@ function DeleteQuestion({
         Delete for good
       </button>
       <button type="button" className={PLAIN_ACTION} onClick={onCancel}>
-        Keep them
+        Cancel
       </button>
     </form>
   );

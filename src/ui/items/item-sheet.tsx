@@ -46,7 +46,7 @@ export function ItemSheet({
   const [kind, id] = item.split("-");
   const asked = useCall("items.sheet", { kind: kind as Kind, id: Number(id) }, stamp);
   const sheet = asked.answer;
-  const error = asked.error ?? (asked.isCurrent && sheet === null ? "That page is no longer there" : null);
+  const error = asked.error ?? (asked.isCurrent && sheet === null ? "That page no longer exists" : null);
   return (
     <aside
       aria-label="The page"
@@ -111,15 +111,15 @@ function Surfaces({ sheet, site }: { sheet: WholeSheet; site: Site }) {
   };
   const same = TEXTS.every((text) => sheet.texts[text].live === sheet.texts[text].draft);
   return (
-    <section aria-label="Where it is seen" className="mt-4">
+    <section aria-label="Preview" className="mt-4">
       <h3 className={`${HEADING} flex justify-between`}>
-        Where it is seen
+        Preview
         {!same && (
           <span role="radiogroup" aria-label="Which texts" className="flex gap-3 font-normal">
             {(
               [
-                ["live", "on the site"],
-                ["draft", "under the draft"],
+                ["live", "live"],
+                ["draft", "draft"],
               ] as const
             ).map(([one, label]) => (
               <button
@@ -210,7 +210,7 @@ function PageFindings({ sheet }: { sheet: WholeSheet }) {
             key={id}
             subject="page"
             id={id}
-            state={!live.page.includes(id) ? "new" : draft.page.includes(id) ? "stays" : "mended by the draft"}
+            state={!live.page.includes(id) ? "new" : draft.page.includes(id) ? "stays" : "fixed by the draft"}
           />
         ))}
       </ul>
@@ -221,8 +221,8 @@ function PageFindings({ sheet }: { sheet: WholeSheet }) {
 function History({ history }: { history: readonly ItemHistory[] }) {
   return (
     <section aria-label="History" className="mt-4">
-      <h3 className={HEADING}>What runs did to it</h3>
-      {history.length === 0 && <p className="mt-1.5 text-soft">No run has changed it yet</p>}
+      <h3 className={HEADING}>Changes by runs</h3>
+      {history.length === 0 && <p className="mt-1.5 text-soft">No run has changed this page yet</p>}
       <ol>
         {history.map((change) => (
           <li key={change.id} className="border-b border-hair py-1.5 text-[12.5px]">
@@ -232,7 +232,7 @@ function History({ history }: { history: readonly ItemHistory[] }) {
                 className="underline decoration-hair underline-offset-4 hover:text-key"
               >
                 Run {change.run_id}
-                {change.type === "take-back" ? ", taking back" : ""}: {change.text}
+                {change.type === "take-back" ? ", undo" : ""}: {change.text}
               </Link>
               <span title={when(change.run_at)}>
                 {change.status === "applied" ? ago(change.run_at) : change.status}
@@ -318,7 +318,7 @@ function Text({ sheet, site, text, side }: { sheet: Sheet; site: Site; text: Tex
       </ul>
       {side === "draft" && mended.length > 0 && (
         <p className="text-[12px] text-soft">
-          Mended: {mended.map((id) => findingKind(text, id).label.toLowerCase()).join(", ")}
+          Fixed: {mended.map((id) => findingKind(text, id).label.toLowerCase()).join(", ")}
         </p>
       )}
     </div>

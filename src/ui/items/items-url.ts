@@ -106,5 +106,5 @@ export function queryOf({
 export function useItemsView(): [ItemsView, (change: Partial<ItemsView>) => void] {
   const { site } = useSite().state;
   const codec = useMemo(() => itemsCodec(kindIds(site)), [site]);
-  return useUrlView("/items", codec);
+  return useUrlView("/pages", codec);
 }

@@ -41,7 +41,7 @@ export function Items() {
 }
 
 const FIRST_LOOK = "Checking every page …";
-const NO_SITE = "There is no site yet. Bring in a file of pages first.";
+const NO_SITE = "There are no pages yet. Import a file of pages first.";
 
 function ItemsScreen() {
   const { state } = useSite();
@@ -155,7 +155,7 @@ function ItemsDesk() {
       </BarSlot>
       <FindingsPanel counts={data.counts} view={view} onChange={setView} yields={side} />
       <section aria-label="Pages" className="desk-list flex min-h-0 min-w-0 flex-col bg-sheet">
-        <h1 className="sr-only">Items: every page and what was found in it</h1>
+        <h1 className="sr-only">Pages: every page and what was found in it</h1>
         <ListTools view={view} onView={setView} site={site} total={data.total} />
         <Asked view={view} differences={data.differences} onView={setView} />
         {data.error && (
@@ -165,7 +165,7 @@ function ItemsDesk() {
         )}
         {!data.loading && data.total === 0 && !data.error ? (
           <p className="flex-1 px-4 py-6 text-soft">
-            No page is like this.{" "}
+            No page matches.{" "}
             <button
               type="button"
               className="underline"

@@ -21,7 +21,7 @@ export function SectionRow({ line, box, choosing }: { line: SectionLine; box: CS
       <span role="gridcell" className="flex">
         <Tick
           checked={tickOf(chosenCount(within(choosing.chosen, line.from, line.from + line.count)), line.count)}
-          label={`Choose all in ${line.label}`}
+          label={`Select all in ${line.label}`}
           onChange={(on) => choosing.stretch(line.from, line.count, on)}
         />
       </span>
@@ -68,7 +68,7 @@ export function PageRow({ place, box, table, columns, widths, choosing }: RowPro
       >
         <Tick
           checked={isPicked}
-          label={`Choose ${page?.name ?? "this page"}`}
+          label={`Select ${page?.name ?? "this page"}`}
           onChange={() => choosing.toggle(place)}
         />
       </div>

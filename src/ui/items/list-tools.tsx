@@ -33,7 +33,7 @@ const MARKS: readonly [ItemMark | "", string][] = [
   ["waiting", "By hand, not applied yet"],
 ];
 const GROUPS: readonly [ItemGroup | "", string][] = [
-  ["", "In one list"],
+  ["", "No grouping"],
   ["category", "By category"],
   ["rule", "By rule"],
   ["finding", "By finding"],
@@ -71,10 +71,10 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
         ))}
       </select>
       <select
-        aria-label="State of the pages"
+        aria-label="Filter by status"
         value={view.mark ?? ""}
         onChange={({ target: { value } }) =>
-          value === GONE ? router.push("/items/gone") : onView({ mark: (value || null) as ItemMark | null })
+          value === GONE ? router.push("/pages/gone") : onView({ mark: (value || null) as ItemMark | null })
         }
         className={`${SELECT} max-w-36 ${view.mark === null ? "border-hair" : "border-key font-semibold"}`}
       >
@@ -87,7 +87,7 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
       </select>
       <WhereTool view={view} onView={onView} fields={fields} />
       <select
-        aria-label="How pages are put together"
+        aria-label="Grouping"
         value={view.group ?? ""}
         onChange={(event) => onView({ group: (event.target.value || null) as ItemGroup | null })}
         className={`${SELECT} ${view.group === null ? "border-hair" : "border-key font-semibold"}`}
@@ -125,7 +125,7 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
         <ColumnsTool view={view} onView={onView} site={site} fields={fields} />
         <ViewsTool view={view} onView={onView} />
         <button type="button" className={TOOL} onClick={() => setTaking(true)}>
-          Take out …
+          Export …
         </button>
       </span>
       {isTaking && <TakeOutDialog view={view} total={total} onClose={() => setTaking(false)} />}
@@ -154,8 +154,8 @@ function SearchBox({ view, onView }: Tools) {
     <input
       type="search"
       aria-label="Search pages"
-      placeholder="Search all that is on them"
-      title="All words, or their beginnings; “in quotation marks” as they stand"
+      placeholder="Search page content"
+      title="All words, or their beginnings; use “quotation marks” for an exact phrase"
       value={typed}
       onChange={(event) => {
         setTyped(event.target.value);
@@ -199,9 +199,9 @@ function WhereTool({ view, onView, fields }: Tools & { fields: readonly FieldInf
           <p className="mt-2 text-[12px] text-soft" role="status">
             {"missing" in made
               ? draftIsEmpty(draft)
-                ? "Every page, until a condition is added"
-                : `Not complete yet: ${made.missing}`
-              : "Holds at once for the list behind"}
+                ? "All pages, until you add a condition"
+                : `Incomplete: ${made.missing}`
+              : "The list behind updates as you edit"}
           </p>
         </Popover.Content>
       </Popover.Portal>
@@ -241,7 +241,7 @@ function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; field
           sideOffset={4}
           className="z-40 w-64 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
         >
-          <div role="radiogroup" aria-label="How texts are shown" className="flex gap-3 border-b border-hair px-3 py-2">
+          <div role="radiogroup" aria-label="Text display" className="flex gap-3 border-b border-hair px-3 py-2">
             {(
               [
                 ["plain", "Plain, with numbers"],
@@ -286,16 +286,16 @@ function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; field
                 <span className={field ? "font-mono text-[13px]" : ""}>{label}</span>
               </button>
             ))}
-            {found.length === 0 && <p className="px-3 py-1 text-faint">No column goes by that name</p>}
+            {found.length === 0 && <p className="px-3 py-1 text-faint">No matching column</p>}
           </div>
           <div className="flex items-center justify-between gap-2 border-t border-hair px-3 py-1.5 text-[12px] text-soft">
-            Drag headings to move them
+            Drag column headings to reorder
             <button
               type="button"
               className="underline underline-offset-4 hover:text-key"
               onClick={() => onView({ columns: FIRST_COLUMNS, look: "plain" })}
             >
-              As at first
+              Reset
             </button>
           </div>
         </Popover.Content>
@@ -329,10 +329,10 @@ function ViewsTool({ view, onView }: Tools) {
               sideOffset={4}
               className={`${MENU} min-w-56`}
             >
-              <MenuItem label="Keep this view under a name" onSelect={() => afterMenu(() => setNaming(true))} />
+              <MenuItem label="Save this view" onSelect={() => afterMenu(() => setNaming(true))} />
               <DropdownMenu.Separator className="my-1 border-t border-hair" />
               <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">
-                {views === null ? "Looking …" : views.length === 0 ? "No view was kept yet" : "Open"}
+                {views === null ? "Loading …" : views.length === 0 ? "No saved views yet" : "Open"}
               </DropdownMenu.Label>
               {views?.map((own) => (
                 <MenuItem
@@ -345,7 +345,7 @@ function ViewsTool({ view, onView }: Tools) {
               {views !== null && views.length > 0 && (
                 <>
                   <DropdownMenu.Separator className="my-1 border-t border-hair" />
-                  <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">Forget</DropdownMenu.Label>
+                  <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">Delete</DropdownMenu.Label>
                   {views.map((own) => (
                     <MenuItem
                       key={own.name}
@@ -353,7 +353,7 @@ function ViewsTool({ view, onView }: Tools) {
                       onSelect={() => {
                         call("items.forgetView", { name: own.name })
                           .then(() =>
-                            toast(`View “${own.name}” forgotten`, {
+                            toast(`View “${own.name}” deleted`, {
                               action: {
                                 label: "Undo",
                                 onClick: () => void call("items.putView", own).catch(failed),
@@ -383,7 +383,7 @@ function ViewsTool({ view, onView }: Tools) {
               call("items.putView", { name, query })
                 .then(() => {
                   setNaming(false);
-                  toast(`View kept as “${name}”`);
+                  toast(`View saved as “${name}”`);
                 })
                 .catch(failed);
             }}

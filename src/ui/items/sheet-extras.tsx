@@ -26,7 +26,7 @@ export function SheetExtras({
           {error}
         </p>
       )}
-      {texts?.length === 0 && <p className="mt-1.5 text-soft">The page has no image in its body</p>}
+      {texts?.length === 0 && <p className="mt-1.5 text-soft">No images in the page’s body</p>}
       <ul>
         {texts?.map((own) => (
           <Extra key={`${page.id} ${own.text} ${own.part}`} own={own} onEdit={onEdit} />
@@ -59,7 +59,7 @@ function Extra({ own, onEdit }: { own: ExtraText; onEdit: (action: EditAction) =
       </p>
       <p className="break-words">
         {own.live !== "" && own.live !== own.draft && <del className="mr-1.5 text-faint">{own.live}</del>}
-        {own.draft || <span className="text-faint">nothing is said of it</span>}
+        {own.draft || <span className="text-faint">no description</span>}
       </p>
       {typed === null ? (
         <p className="mt-1 flex gap-3">
@@ -68,7 +68,7 @@ function Extra({ own, onEdit }: { own: ExtraText; onEdit: (action: EditAction) =
           </button>
           {own.from === "hand" && (
             <button type="button" className={PLAIN_ACTION} onClick={letGo}>
-              Back to the line
+              Use the line again
             </button>
           )}
         </p>

@@ -19,11 +19,11 @@ import { type ItemsView, queryOf } from "./items-url";
 import { FIRST_OUT, namesOf, type OutChoice, outQuery, readOutChoice } from "./out-choice";
 
 const SHAPE_WORDS: Record<OutShape, readonly [label: string, about: string]> = {
-  wide: ["One a page", "its texts before and after"],
-  long: ["One a change", "only what the drafts change"],
+  wide: ["One row per page", "texts before and after"],
+  long: ["One row per change", "only what the drafts change"],
 };
 const FORMAT_WORDS: Record<OutFileFormat, string> = { csv: "CSV", jsonl: "JSON Lines", xlsx: "XLSX" };
-const KEPT = "taken out";
+const KEPT = "exported";
 
 /** Takes the pages of the list out as a file: which columns, under which names, in which shape. What was chosen is there the next time. */
 export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total: number; onClose: () => void }) {
@@ -60,7 +60,7 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
             }}
           >
             <Dialog.Title className="text-[18px] font-bold">
-              Take out {counted(total, "page", "pages")} of the list
+              Export {counted(total, "page", "pages")} of the list
             </Dialog.Title>
             <Choices
               label="Rows"
@@ -81,7 +81,7 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
             <div className="mt-3 flex flex-wrap gap-x-6 gap-y-2">
               {choice.shape === "wide" && (
                 <Switch
-                  label="Only pages that the drafts change"
+                  label="Only pages the drafts change"
                   checked={choice.onlyDiffering}
                   onChange={(onlyDiffering) => change({ onlyDiffering })}
                 />
@@ -93,14 +93,14 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
               />
               {choice.format === "csv" && (
                 <Switch
-                  label="For a program, not a spreadsheet: cells exactly as they are"
+                  label="For programs, not spreadsheets: cells exactly as stored"
                   checked={choice.exact}
                   onChange={(exact) => change({ exact })}
                 />
               )}
             </div>
             <fieldset className="mt-4">
-              <legend className="font-semibold">Columns, and what the file calls them</legend>
+              <legend className="font-semibold">Columns, and their names in the file</legend>
               <div className="mt-1 grid grid-cols-2 gap-x-5 gap-y-1 small:grid-cols-1">
                 {OUT_COLUMNS[choice.shape].map((column) => (
                   <ColumnName key={column} column={column} name={chosen[column] ?? null} onName={put} />
@@ -117,13 +117,13 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
             </p>
             <div className="mt-2 flex gap-2">
               <button type="submit" className={MAIN_ACTION} disabled={wrong !== null || making}>
-                Take out
+                Export
               </button>
               <button type="button" className={PLAIN_ACTION} onClick={onClose}>
                 {making ? "Stop" : "Cancel"}
               </button>
               <button type="button" className={`${PLAIN_ACTION} ml-auto`} onClick={() => setChoice(FIRST_OUT)}>
-                As at first
+                Reset
               </button>
             </div>
           </form>
@@ -220,7 +220,7 @@ function ColumnName({
       </label>
       {name !== null && (
         <input
-          aria-label={`What the file calls ${column}`}
+          aria-label={`Name in the file of ${column}`}
           value={name}
           onChange={(event) => onName(column, event.target.value)}
           className="min-w-0 flex-1 rounded-sm border border-hair bg-sheet px-1.5 py-0.5 text-[13px]"

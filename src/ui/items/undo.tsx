@@ -11,7 +11,7 @@ export function UndoButtons({ edits: { steps, undo, redo } }: { edits: Edits }) 
         type="button"
         className={BAR_ACTION}
         disabled={!steps.undo}
-        title={steps.undo ? `${steps.undo.label} (Ctrl Z)` : "Nothing was edited yet"}
+        title={steps.undo ? `${steps.undo.label} (Ctrl Z)` : "Nothing to undo"}
         onClick={() => void undo()}
       >
         Undo
@@ -20,7 +20,7 @@ export function UndoButtons({ edits: { steps, undo, redo } }: { edits: Edits }) 
         type="button"
         className={BAR_ACTION}
         disabled={!steps.redo}
-        title={steps.redo ? `${steps.redo.label} (Ctrl Shift Z)` : "Nothing was taken back"}
+        title={steps.redo ? `${steps.redo.label} (Ctrl Shift Z)` : "Nothing to redo"}
         onClick={() => void redo()}
       >
         Redo

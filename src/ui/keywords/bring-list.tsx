@@ -24,9 +24,9 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
     setError(null);
     if (body.size > MOST_BYTES)
       return setError(
-        `The file is ${Math.round(body.size / 1024 / 1024)} MB large; at most ${MOST_BYTES / 1024 / 1024} MB are taken. Leave columns out that are not needed.`,
+        `The file is ${Math.round(body.size / 1024 / 1024)} MB large; at most ${MOST_BYTES / 1024 / 1024} MB are allowed. Remove columns you do not need.`,
       );
-    setBusy("Looking at it …");
+    setBusy("Reading it …");
     try {
       const answer = await sendFile<KeywordsLook>(sitePath("/api/files/keywords"), body);
       setLook(answer);
@@ -37,7 +37,7 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
     }
   };
   const bring = async () => {
-    setBusy("Bringing it in …");
+    setBusy("Importing …");
     try {
       const brought = await call("keywords.bringIn", { token: look!.token, mapping: mapping! });
       toast(
@@ -52,13 +52,13 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
   const clear = () =>
     call("keywords.clear", {})
       .then(({ cleared }) => {
-        toast(`${counted(cleared, "keyword", "keywords")} taken off the list; pages keep theirs`);
+        toast(`${counted(cleared, "keyword", "keywords")} removed from the list; pages keep theirs`);
         onBrought();
       })
       .catch(failed);
   return (
     <aside
-      aria-label="Bring in a list of keywords"
+      aria-label="Import a keyword list"
       className="desk-side min-h-0 overflow-auto border-l border-key bg-sheet px-4 pb-4 pt-3"
       onKeyDown={(event) => event.key === "Escape" && onClose()}
     >
@@ -69,12 +69,12 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
       >
         Close
       </button>
-      <h2 className="text-[15px] font-bold">Bring in a list</h2>
+      <h2 className="text-[15px] font-bold">Import a list</h2>
       {!look ? (
         <>
           <p className="mt-1 text-soft">
-            A keyword to a line; beside it how often it is searched for, and whatever else is known of it. CSV, or
-            pasted from a spreadsheet.
+            One keyword per line, with its search volume and anything else you know about it. CSV, or pasted from a
+            spreadsheet.
           </p>
           <label className={`${PLAIN_ACTION} mt-3 inline-block focus-within:outline-2 focus-within:outline-rule`}>
             Choose a file
@@ -102,10 +102,10 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
               disabled={pasted.trim() === "" || busy !== null}
               onClick={() => void send(new Blob([pasted]))}
             >
-              Look at it
+              Preview
             </button>
             <button type="button" className={PLAIN_ACTION} onClick={() => void clear()}>
-              Empty the list
+              Clear the list
             </button>
           </div>
         </>
@@ -120,7 +120,7 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
               onChange={(keyword) => setMapping({ ...mapping, keyword: keyword ?? 0 })}
             />
             <Column
-              label="How often it is searched for is in"
+              label="Search volume is in"
               none="no column"
               value={mapping.volume}
               look={look}
@@ -133,7 +133,7 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
                 checked={mapping.firstToo}
                 onChange={(event) => setMapping({ ...mapping, firstToo: event.target.checked })}
               />{" "}
-              The first line is a keyword, too
+              The first line is a keyword, not a heading
             </label>
             <table className="mt-3 w-full table-fixed border-t border-key text-[12.5px]">
               <tbody>
@@ -155,10 +155,10 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
             </table>
             <div className="mt-3 flex gap-2">
               <button type="button" className={PLAIN_ACTION} disabled={busy !== null} onClick={() => void bring()}>
-                Put them on the list
+                Add to the list
               </button>
               <button type="button" className={PLAIN_ACTION} disabled={busy !== null} onClick={() => setLook(null)}>
-                Another list
+                Choose another list
               </button>
             </div>
           </>

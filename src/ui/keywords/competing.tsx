@@ -17,13 +17,13 @@ export function Competing({ stamp, edits }: { stamp: string; edits: Edits }) {
   const [most, setMost] = useState(STEP);
   const { answer, error } = useCall("keywords.competing", { from: 0, count: Math.min(500, most) }, stamp);
   if (error) return <p className="px-5 py-3 text-magenta">{error}</p>;
-  if (!answer) return <p className="px-5 py-3 text-soft">Looking for pages with one keyword …</p>;
-  if (answer.total === 0) return <p className="px-5 py-6 text-soft">No two pages have one keyword.</p>;
+  if (!answer) return <p className="px-5 py-3 text-soft">Looking for pages that share a keyword …</p>;
+  if (answer.total === 0) return <p className="px-5 py-6 text-soft">No two pages share a keyword.</p>;
   return (
     <div className="min-h-0 flex-1 overflow-auto px-5 pb-6" tabIndex={0} role="region" aria-label="Pages that compete">
       <p className="py-3 text-soft">
-        {counted(answer.total, "keyword is", "keywords are")} shared by several pages. Keep each where it belongs, and
-        give the others one of their own.
+        {counted(answer.total, "keyword is", "keywords are")} shared by several pages. Keep each on the page it belongs
+        to, and give the other pages one of their own.
       </p>
       {answer.competitions.map((own) => (
         <Settle key={`${own.keyword} ${own.pages}`} competition={own} edits={edits} />
@@ -59,7 +59,7 @@ function Settle({ competition, edits }: { competition: Competition; edits: Edits
           {volume === null ? "" : `, searched for ${count(volume)} times`}
         </span>
         <button type="button" className={`${PLAIN_ACTION} ml-auto`} disabled={busy} onClick={settle}>
-          Settle it
+          Resolve
         </button>
       </div>
       <table className="mt-1 w-full table-fixed">
@@ -72,10 +72,10 @@ function Settle({ competition, edits }: { competition: Competition; edits: Edits
               page
             </th>
             <th scope="col" className="w-[328px] font-normal">
-              where it has it, under the drafts
+              where it appears, in the drafts
             </th>
             <th scope="col" className="w-60 font-normal">
-              instead; empty for none
+              new keyword; empty for none
             </th>
           </tr>
         </thead>
@@ -132,7 +132,7 @@ function Settle({ competition, edits }: { competition: Competition; edits: Edits
       </table>
       {pages > competitors.length && (
         <p className="py-1 text-[12px] text-soft">
-          and {counted(pages - competitors.length, "more page", "more pages")}; settle these first
+          and {counted(pages - competitors.length, "more page", "more pages")}; resolve these first
         </p>
       )}
     </section>

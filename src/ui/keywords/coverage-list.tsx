@@ -9,9 +9,9 @@ import { KEYWORD_WINDOW, Windowed } from "./windowed";
 
 const LABELS: Record<Coverage, string> = {
   all: "All keywords",
-  none: "No page has it",
-  one: "One page has it",
-  shared: "Several share it",
+  none: "On no page",
+  one: "On one page",
+  shared: "On several pages",
   unlisted: "Not on the list",
 };
 /** So many of the columns that a list brought along are shown. */
@@ -75,14 +75,14 @@ export function CoverageList({
       {error && <p className="px-5 py-3 text-magenta">{error}</p>}
       {answer && !listed && (
         <p className="border-b border-hair px-5 py-2 text-soft">
-          These are the keywords that pages have. Bring in the list of those that the site wants to be found for, and
-          see which no page has yet.{" "}
+          These are the keywords your pages have. Import the list of keywords you want to rank for to see which ones no
+          page covers yet.{" "}
           <button type="button" className={PLAIN_ACTION} onClick={onBring}>
-            Bring in a list
+            Import a list
           </button>
         </p>
       )}
-      {answer && answer.total === 0 && <p className="px-5 py-6 text-soft">No keyword is like this.</p>}
+      {answer && answer.total === 0 && <p className="px-5 py-6 text-soft">No keyword matches.</p>}
       {answer && answer.total > 0 && (
         <>
           <div
@@ -97,7 +97,7 @@ export function CoverageList({
                 {name.replaceAll("_", " ")}
               </span>
             ))}
-            <span>Pages that have it</span>
+            <span>Pages</span>
             <span />
           </div>
           <Windowed

@@ -14,7 +14,7 @@ import { Matrix } from "./matrix";
 import { Suggestions } from "./suggestions";
 
 const TABS = [
-  ["coverage", "Who has which"],
+  ["coverage", "Coverage"],
   ["suggestions", "Suggested"],
   ["competing", "Competing"],
 ] as const;
@@ -40,7 +40,7 @@ export function Keywords() {
 
 function Screen() {
   const { state } = useSite();
-  return state.site ? <Desk /> : <p className="p-8">There is no site yet. Bring in a file of pages first.</p>;
+  return state.site ? <Desk /> : <p className="p-8">There are no pages yet. Import a file of pages first.</p>;
 }
 
 function Desk() {
@@ -58,13 +58,13 @@ function Desk() {
           type="button"
           className={BAR_ACTION}
           disabled={!edits.steps.undo}
-          title={edits.steps.undo?.label ?? "Nothing was edited yet"}
+          title={edits.steps.undo?.label ?? "Nothing to undo"}
           onClick={() => void edits.undo()}
         >
           Undo
         </button>
         <button type="button" className={BAR_ACTION} onClick={() => setBringing(true)}>
-          Bring in a list
+          Import a list
         </button>
       </BarSlot>
       <div className="flex min-h-0 min-w-0 flex-col">

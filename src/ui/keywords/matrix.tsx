@@ -10,7 +10,7 @@ import { Working } from "../shell/working";
 import { type Called } from "../shell/queries";
 import { useKindWord, useSite } from "../shell/site-context";
 
-const FIRST_LOOK = "Looking through every page …";
+const FIRST_LOOK = "Checking every page …";
 
 /** What of a place's pages with a keyword has nothing there; said once, at the title, of what is told of titles. */
 const BLANK_WORDS: Readonly<Record<Place, string | null>> = {
@@ -47,17 +47,14 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
   const [side, setSide] = useState<Side>("draft");
   const rows = asked.answer;
   return (
-    <section
-      aria-label="Where keywords stand"
-      className="overflow-x-auto border-b border-hair bg-raised px-5 pb-3 pt-3"
-    >
+    <section aria-label="Keyword placement" className="overflow-x-auto border-b border-hair bg-raised px-5 pb-3 pt-3">
       <div className="mb-2 flex items-baseline gap-4">
-        <h2 className="font-bold">Where keywords stand</h2>
+        <h2 className="font-bold">Keyword placement</h2>
         <div role="radiogroup" aria-label="Which texts" className="flex gap-3">
           {(
             [
-              ["live", "on the site"],
-              ["draft", "under the drafts"],
+              ["live", "live"],
+              ["draft", "draft"],
             ] as const
           ).map(([one, label]) => (
             <button
@@ -117,7 +114,7 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
                     </span>
                     {missing > 0 ? (
                       <Link
-                        href={`/items?kind=${row.kind}&findings=${subject}.${id}${side === "draft" ? "&side=draft" : ""}`}
+                        href={`/pages?kind=${row.kind}&findings=${subject}.${id}${side === "draft" ? "&side=draft" : ""}`}
                         aria-label={`${count(missing)} ${kindWord(row.kind, missing)}: keyword ${said}, ${place}`}
                         className="narrow block text-[12px] text-magenta underline decoration-hair underline-offset-2 hover:decoration-magenta"
                       >

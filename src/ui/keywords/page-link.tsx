@@ -6,7 +6,7 @@ export function PageLink({ page }: { page: PageRef }) {
   return (
     <span className="min-w-0">
       <Link
-        href={`/items?item=${page.kind}-${page.id}`}
+        href={`/pages?item=${page.kind}-${page.id}`}
         className="block truncate font-semibold underline decoration-transparent underline-offset-4 hover:decoration-key"
       >
         {page.name || "A page without a name"}

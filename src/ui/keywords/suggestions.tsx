@@ -26,7 +26,7 @@ const EVIDENCE_WORDS: Record<Evidence, string> = {
 /** @example evidenceWords(["name", "intro"]) // "stands in the name and the first paragraph" */
 function evidenceWords(evidence: readonly Evidence[]): string {
   const words = evidence.map((place) => EVIDENCE_WORDS[place]);
-  return words.length === 0 ? "its words stand in name, category and attributes" : `stands in ${listed(words)}`;
+  return words.length === 0 ? "its words appear in name, category and attributes" : `appears in ${listed(words)}`;
 }
 
 /** A keyword for each page that has none, with the reason for it; taken one by one, the chosen, or all. */
@@ -75,22 +75,22 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
               ? progressLine(state.site, progress)
               : answer
                 ? `${counted(answer.without, "page has", "pages have")} no keyword; ${count(answer.total)} can have one, ${count(answer.listed)} of the list`
-                : "Weighing the words of every page …")}
+                : "Analysing every page …")}
         </span>
         <span className="ml-auto flex gap-2">
           {chosen.size > 0 && (
             <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => assign([...chosen.values()])}>
-              Take the {count(chosen.size)} chosen
+              Accept the {count(chosen.size)} selected
             </button>
           )}
           {answer && answer.listed > 0 && answer.listed < answer.total && (
             <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => all("list")}>
-              Take all {count(answer.listed)} of the list
+              Accept all {count(answer.listed)} of the list
             </button>
           )}
           {answer && answer.total > 0 && (
             <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => all(null)}>
-              Take all {count(answer.total)}
+              Accept all {count(answer.total)}
             </button>
           )}
         </span>
@@ -99,7 +99,7 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
         <p className="px-5 py-6 text-soft">
           {answer.without === 0
             ? "Every page has a keyword."
-            : "No page without a keyword has a phrase of its own in its name that is not another page’s keyword already."}
+            : "No suggestions: no page without a keyword has a phrase in its name that another page does not already use."}
         </p>
       )}
       {answer && answer.total > 0 && (
@@ -114,7 +114,7 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
             <div className="grid h-full grid-cols-[16px_minmax(220px,1.3fr)_minmax(180px,1fr)_minmax(200px,1.2fr)_80px] items-center gap-4 px-5">
               <Tick
                 checked={chosen.has(nameOf(own))}
-                label={`Choose ${own.keyword} for ${own.name}`}
+                label={`Select ${own.keyword} for ${own.name}`}
                 onChange={(on) => {
                   const next = new Map(chosen);
                   if (on) next.set(nameOf(own), own);
@@ -128,18 +128,18 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
               </span>
               <span className="narrow line-clamp-2 text-[12px] leading-snug text-soft">
                 {own.from === "list"
-                  ? `Of the list${own.volume === null ? "" : `, searched for ${count(own.volume)} times`}; `
-                  : "Of its name; "}
+                  ? `From the list${own.volume === null ? "" : `, searched for ${count(own.volume)} times`}; `
+                  : "From its name; "}
                 {evidenceWords(own.evidence)}
               </span>
               <button
                 type="button"
-                aria-label={`Take ${own.keyword} for ${own.name}`}
+                aria-label={`Accept ${own.keyword} for ${own.name}`}
                 className={PLAIN_ACTION}
                 disabled={busy}
                 onClick={() => assign([own])}
               >
-                Take it
+                Accept
               </button>
             </div>
           )}

@@ -161,17 +161,17 @@ export function markAt(
       const caret = node.caret;
       const lines =
         caret?.type === "order"
-          ? [`Gives way for room ${caret.order === 1 ? "first" : `as number ${caret.order}`}`]
+          ? [`Dropped ${caret.order === 1 ? "first" : `as number ${caret.order}`} when space runs short`]
           : caret?.type === "keep"
-            ? ["Never gives way for room"]
+            ? ["Never dropped to save space"]
             : caret?.type === "apart"
-              ? ["Stands only where another page would read the same without it"]
-              : ["Gives way for room after the numbered pieces, the rightmost first"];
+              ? ["Shown only where another page would have the same text without it"]
+              : ["Dropped after the numbered pieces when space runs short, from the right"];
       found = {
         from: node.from,
         to: node.to,
         title: readingOf([node]),
-        lines: [...lines, "Stands only if every field in it has a value"],
+        lines: [...lines, "Shown only if every field in it has a value"],
       };
       node.alternatives.forEach(walk);
     }
@@ -202,10 +202,10 @@ const hover = hoverTooltip(
 );
 
 const CARETS: readonly Completion[] = [
-  { label: "1", detail: "gives way first" },
-  { label: "2", detail: "gives way second" },
-  { label: "keep", detail: "never gives way for room" },
-  { label: "apart", detail: "stands only to tell pages apart" },
+  { label: "1", detail: "dropped first" },
+  { label: "2", detail: "dropped second" },
+  { label: "keep", detail: "never dropped to save space" },
+  { label: "apart", detail: "shown only to make texts unique" },
 ];
 
 /** Fields, pieces and carets set off, errors underlined, completion on `{`, `:` and `^`. */

@@ -51,7 +51,7 @@ export function LinesFile() {
       await refresh();
       setDone(kinds);
       setChosen(null);
-      toast("The lines file is in; the drafts before it are among the named ones");
+      toast("Lines file imported; the drafts it replaced were saved as a version");
     } catch (e) {
       setError(e instanceof Error ? e.message : String(e));
     }
@@ -69,16 +69,16 @@ export function LinesFile() {
           disabled={!chosen || (changes === 0 && !(site && chosen.review.site.length > 0))}
           onClick={() => void adopt()}
         >
-          Take over {counted(changes, "difference", "differences")}
+          Replace the drafts {counted(changes, "difference", "differences")}
         </button>
       </BarSlot>
       <section aria-label="The file" className="desk-first min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
         <h1 className="text-[18px] font-bold">Lines file</h1>
         <p className="mt-1 text-soft">
-          Every rule and line of the site in one file: for version control, for a colleague, for the command line.
+          Every rule and line of the site in one file, for version control, for a colleague or for the command line.
         </p>
         <FileLink href="/api/files/lines" download className={`${PLAIN_ACTION} mt-3 inline-block`}>
-          Take the drafts out
+          Export the drafts
         </FileLink>
         <label
           htmlFor="lines-file"
@@ -94,7 +94,7 @@ export function LinesFile() {
           }}
           className={`mt-5 block border border-dashed px-4 py-6 text-center ${over ? "border-key bg-cyan-pale" : "border-faint bg-sheet"}`}
         >
-          <b className="block">Bring a lines file in</b>
+          <b className="block">Import a lines file</b>
           <span className="text-soft">Drop a .lines.json here, or choose one</span>
           <input
             id="lines-file"
@@ -112,9 +112,9 @@ export function LinesFile() {
         {chosen && chosen.review.site.length > 0 && (
           <div className="mt-4 border-t border-hair pt-3">
             <div className="flex gap-2">
-              <Tick checked={site} label="Take over the site’s settings too" onChange={setSite} />
+              <Tick checked={site} label="Use its site settings, too" onChange={setSite} />
               <div>
-                <p className="font-semibold">Take over the site’s settings too</p>
+                <p className="font-semibold">Use its site settings, too</p>
                 <dl className="text-[12px] text-soft">
                   {chosen.review.site.map(({ setting, before, after }) => (
                     <div key={setting} className="mt-1">
@@ -136,8 +136,8 @@ export function LinesFile() {
         ) : done ? (
           <p>
             {done.length === 0
-              ? "The site’s settings are taken over."
-              : `The drafts for ${done.map((kind) => kindWord(kind, 2)).join(", ")} are taken over.`}{" "}
+              ? "The site’s settings were replaced."
+              : `The drafts for ${done.map((kind) => kindWord(kind, 2)).join(", ")} were replaced.`}{" "}
             {done.map((kind) => (
               <Link
                 key={kind}
@@ -149,7 +149,7 @@ export function LinesFile() {
             ))}
           </p>
         ) : (
-          <p className="text-soft">What a file would change is shown here before it changes anything.</p>
+          <p className="text-soft">Choose a file to see what it would change. Nothing changes until you confirm.</p>
         )}
       </section>
     </div>
@@ -164,18 +164,20 @@ function Review({ review, name }: { review: LinesFileReview; name: string }) {
       {review.faults.map(({ kind, rule, text, message }, i) => (
         <p key={i} className="mt-2 text-magenta">
           The {text} line of {rule === null ? `the base for ${kindWord(kind, 2)}` : `“${rule}”`} has an error: {message}
-          . It comes in, and is not applied until it is mended.
+          . It is imported, but not applied until it is fixed.
         </p>
       ))}
       {review.kinds.length === 0 && (
-        <p className="mt-2 text-soft">The file has no lines for posts, products or categories.</p>
+        <p className="mt-2 text-soft">The file has no lines for this site’s kinds of page.</p>
       )}
       {review.kinds.map(({ kind, differences }) => (
         <section key={kind} className="mt-4" aria-label={kindWord(kind, 2)}>
           <h3 className="border-b border-key pb-1 font-semibold">
             <span className="inline-block first-letter:uppercase">{kindWord(kind, 2)}</span>{" "}
             <span className="font-normal text-soft">
-              {differences.length === 0 ? "as in the draft" : counted(differences.length, "difference", "differences")}
+              {differences.length === 0
+                ? "same as the draft"
+                : counted(differences.length, "difference", "differences")}
             </span>
           </h3>
           <ul>
@@ -203,11 +205,11 @@ function Whose({ difference }: { difference: Difference }) {
     alt: "image description line",
     keywords: "meta keywords line",
     robots: "robots setting",
-    condition: "what it takes",
-    place: "its place",
+    condition: "condition",
+    place: "position",
     switch: "switch",
     name: "its name",
-    rule: difference.before === null ? "new rule" : "rule goes",
+    rule: difference.before === null ? "new rule" : "rule removed",
   }[difference.what];
   return (
     <span>

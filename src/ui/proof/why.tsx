@@ -25,9 +25,7 @@ export function Why({
     <ol className="text-[12.5px]">
       {proof.from === "hand" && <li className="border-b border-hair py-1">Written by hand; no line replaces it</li>}
       <Decider own={proof} design={design} text={text} />
-      {proof.from === "live" && (
-        <li className="border-b border-hair py-1">No line is set, so it stays what the site has</li>
-      )}
+      {proof.from === "live" && <li className="border-b border-hair py-1">No line is set, so the live text stays</li>}
       {proof.why.map((step, i) => (
         <StepLine key={i} step={step} />
       ))}
@@ -39,7 +37,7 @@ export function Why({
             : text === "slug"
               ? ", words cut from the right"
               : `, ${Math.max(1, Math.round(proof.over))} too wide`}
-          {proof.estimated ? "; the width of signs outside the font is estimated" : ""}
+          {proof.estimated ? "; the width of characters outside the font is an estimate" : ""}
         </li>
       )}
     </ol>
@@ -57,7 +55,7 @@ function Decider({ own, design, text }: { own: LocalProof; design: KindDesign; t
           Rule <b>{rule.name}</b>: {conditionWords(readCondition(rule.when))}
         </>
       ) : design.rules.length > 0 ? (
-        `The base ${text} line: no rule that takes this page has one`
+        `The base ${text} line: no rule for this page sets one`
       ) : (
         `The base ${text} line`
       )}
@@ -69,8 +67,8 @@ function StepLine({ step }: { step: Step }) {
   if (step.type === "left") {
     const why = {
       incomplete: "left out: a field in it is empty",
-      room: "gave way: there was no room",
-      "not needed": "not needed: nothing else reads the same",
+      room: "dropped: no room",
+      "not needed": "not needed: the text is unique without it",
     }[step.why];
     return (
       <li className="border-b border-hair py-1 text-faint">
@@ -81,7 +79,7 @@ function StepLine({ step }: { step: Step }) {
   if (step.type === "too long")
     return (
       <li className="border-b border-hair py-1 font-semibold text-magenta">
-        The line comes to more than {count(MOST_CHARACTERS)} characters, so nothing is written
+        The line makes more than {count(MOST_CHARACTERS)} characters, so nothing is written
       </li>
     );
   return (
@@ -90,7 +88,7 @@ function StepLine({ step }: { step: Step }) {
       {step.type === "stands" ? (
         <span className="text-faint">
           {" "}
-          {step.alternative > 0 ? `stands, the ${ordinal(step.alternative + 1)} choice` : "stands"}
+          {step.alternative > 0 ? `used, the ${ordinal(step.alternative + 1)} choice` : "stands"}
         </span>
       ) : (
         ""

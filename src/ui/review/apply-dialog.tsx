@@ -14,7 +14,7 @@ import { useSite } from "../shell/site-context";
 import { GROUP_WORDS, textCounts } from "./review-words";
 
 const OTHER_BY_NOW =
-  "Something else would go out by now: it was changed in another window. Nothing was applied; look at it as it is now.";
+  "Something was changed in another window since you opened this review. Nothing was applied; check it again.";
 
 /** What goes out, once more in figures, and what the run is called; from here it is applied. */
 export function ApplyDialog({
@@ -97,7 +97,7 @@ export function ApplyDialog({
                 ? "No address moves."
                 : `${counted(summary.moves, "address moves", "addresses move")}, those of pages below a moved one included; each gets a redirect from the old one.`}{" "}
               {summary.held > 0
-                ? `${counted(summary.held, "change is", "changes are")} held back and stay as they are.`
+                ? `${counted(summary.held, "change is", "changes are")} held back and will not be applied.`
                 : "Nothing is held back."}
             </p>
             <label className="mt-4 block">
@@ -116,7 +116,7 @@ export function ApplyDialog({
                 Back to the review
               </button>
               <button type="submit" className={MAIN_ACTION} disabled={starting}>
-                {starting ? "Writing the run down …" : `Apply ${counted(summary.included, "change", "changes")}`}
+                {starting ? "Preparing the run …" : `Apply ${counted(summary.included, "change", "changes")}`}
               </button>
             </div>
           </form>

@@ -62,19 +62,19 @@ export function FilterBar({
       </div>
       <WordsBox words={filter.words} onWords={(words) => onFilter({ words })} />
       {isFiltered && (
-        <div role="group" aria-label="All that is shown" className="border-l-4 border-rule bg-sheet px-2 py-1.5">
+        <div role="group" aria-label="Shown" className="border-l-4 border-rule bg-sheet px-2 py-1.5">
           <p role="status" className="mb-1">
-            {counted(shown, "change", "changes")} of {count(summary.total)}, {count(included)} taken in
+            {counted(shown, "change", "changes")} of {count(summary.total)}, {count(included)} included
           </p>
           <div className="flex flex-wrap gap-1.5">
             <button type="button" className={PLAIN_ACTION} onClick={() => onChoose(true, true)}>
-              Only these
+              Include only these
             </button>
             <button type="button" className={PLAIN_ACTION} onClick={() => onChoose(true, false)}>
-              Take in
+              Include
             </button>
             <button type="button" className={PLAIN_ACTION} onClick={() => onChoose(false, false)}>
-              Leave out
+              Exclude
             </button>
             <button type="button" className={PLAIN_ACTION} onClick={() => onFilter(ALL_CHANGES)}>
               Show all
@@ -82,16 +82,16 @@ export function FilterBar({
           </div>
           {needsLook && (
             <p className="narrow mt-1.5 text-[12px] leading-snug text-soft">
-              What gets worse, stays too wide or moves is taken in by the tick of its group alone.
+              Changes that get worse, stay too wide or move an address are included only by ticking their group.
             </p>
           )}
         </div>
       )}
       {summary.isChosen && (
         <p className="text-soft">
-          Ticks were changed.{" "}
+          You changed some ticks.{" "}
           <button type="button" className="underline decoration-hair underline-offset-4" onClick={onForget}>
-            Set them as at first
+            Reset them
           </button>
         </p>
       )}
@@ -110,8 +110,8 @@ function WordsBox({ words, onWords }: { words: string; onWords: (words: string) 
   return (
     <input
       type="search"
-      aria-label="Words in the changes"
-      placeholder="Words in a name, an address or a text"
+      aria-label="Search the changes"
+      placeholder="Name, address or text"
       value={typed}
       maxLength={200}
       onChange={(event) => {

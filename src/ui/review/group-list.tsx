@@ -74,7 +74,7 @@ export function GroupList({
       <div className="flex shrink-0 items-baseline gap-3 border-b border-key bg-raised px-5 py-2.5">
         <h2 className="font-bold">{title}</h2>
         <span className="text-soft">{counted(own.count, "change", "changes")}</span>
-        <span className="ml-auto text-soft">Every one can be taken back</span>
+        <span className="ml-auto text-soft">Every change can be undone</span>
       </div>
       {list.error && (
         <p role="alert" className="px-5 py-2 text-magenta">
@@ -131,13 +131,13 @@ function ChangeRow({
         <Tick
           checked={change.included}
           disabled={fixed}
-          label={`Take in: ${change.part > 0 ? `description of image ${change.part}` : change.text} of ${change.name}`}
+          label={`Include: ${change.part > 0 ? `description of image ${change.part}` : change.text} of ${change.name}`}
           onChange={onTick}
         />
       </div>
       <p className="narrow absolute left-12 right-24 top-[5px] truncate text-[12px] leading-[20px] text-soft">
         <Link
-          href={`/items?item=${change.kind}-${change.id}`}
+          href={`/pages?item=${change.kind}-${change.id}`}
           className="font-semibold text-key underline decoration-hair underline-offset-2 hover:decoration-key"
         >
           {change.name || "A page without a name"}

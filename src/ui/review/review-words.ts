@@ -13,39 +13,39 @@ interface GroupWords {
 
 /** What each group of changes is called, and what it is. */
 export const GROUP_WORDS: Record<ChangeGroup, GroupWords> = {
-  shorter: { title: "Gets shorter and fits", about: "Too wide on the site, fits now", needsPerson: false },
-  filled: { title: "Empty gets filled", about: "Nothing was there", needsPerson: false },
-  "told-apart": { title: "Duplicates told apart", about: "Read the same as another page", needsPerson: false },
+  shorter: { title: "Now fits", about: "Was too wide, fits now", needsPerson: false },
+  filled: { title: "Fills empty texts", about: "There was no text before", needsPerson: false },
+  "told-apart": { title: "Makes duplicates unique", about: "Had the same text as another page", needsPerson: false },
   written: {
     title: "Written by hand",
-    about: "Somebody wrote it for the page; the site does not have it yet",
+    about: "Written for the page, but not live yet",
     needsPerson: false,
   },
-  robots: { title: "Indexing changes", about: "Another robots setting than on the site", needsPerson: false },
+  robots: { title: "Indexing changes", about: "The robots setting differs from the live one", needsPerson: false },
   "gets-address": {
     title: "Gets an address",
-    about: "The page has none yet; nothing has to lead to it",
+    about: "The page has none yet, so no redirect is needed",
     needsPerson: false,
   },
   reworded: { title: "Reworded", about: "Fitted before and fits now", needsPerson: false },
   moves: {
     title: "Address moves",
-    about: "Links point at the old address: left out until you take it in. A redirect is written for each",
+    about: "Links point to the old address: excluded until you include it. Each move adds a redirect",
     needsPerson: false,
   },
-  "still-wide": { title: "Still too wide", about: "Was too wide or empty, and stays too wide", needsPerson: true },
+  "still-wide": { title: "Still too wide", about: "Was too wide or empty, and is still too wide", needsPerson: true },
   worse: {
     title: "Gets worse",
-    about: "Loses its keyword, fitted before, or reads like another page now",
+    about: "Loses its keyword, no longer fits, or becomes a duplicate",
     needsPerson: true,
   },
-  clash: { title: "Addresses clash", about: "Two pages would have one address; never applied", needsPerson: true },
+  clash: { title: "Address clashes", about: "Two pages would have one address; never applied", needsPerson: true },
   reserved: {
-    title: "Slug is reserved",
-    about: "The site itself answers at that address; never applied",
+    title: "Reserved slugs",
+    about: "The site itself uses that address; never applied",
     needsPerson: true,
   },
-  "by-hand": { title: "Set by hand", about: "On the site already; never touched by a line", needsPerson: false },
+  "by-hand": { title: "Set by hand", about: "Live already; never touched by a line", needsPerson: false },
 };
 
 const TEXT_WORDS: Record<ReviewedText, readonly [one: string, many: string]> = {
@@ -83,7 +83,7 @@ export function worseWords({ reasons, alike }: ReviewedChange["worse"], limit: n
         case "keyword":
           return "Loses its keyword";
         case "duplicate":
-          return `Would read the same on ${count(alike)} pages`;
+          return `Would be the same on ${count(alike)} pages`;
       }
     })
     .join(" · ");

@@ -25,7 +25,7 @@ import { GROUP_WORDS, textCounts } from "./review-words";
 /** Who has no connection now is told so where something is wanted. */
 const ignored = () => {};
 
-const FIRST_LOOK = "Setting live beside draft for every page …";
+const FIRST_LOOK = "Comparing live and draft for every page …";
 
 /** The whole change before it goes out: groups at the left, old above new at the right. */
 export function Review() {
@@ -82,7 +82,7 @@ function ReviewView() {
         className="desk-first min-h-0 overflow-auto border-r border-hair px-4 py-4"
         onKeyDown={(event) => stepThrough(event, choose)}
       >
-        <h1 className="text-[20px] font-bold">Before it goes out</h1>
+        <h1 className="text-[20px] font-bold">Review before applying</h1>
         {error && <Trouble message={error} onRetry={retry} />}
         {!error && (
           <Standing summary={summary} isCurrent={isCurrent} words={progress && progressLine(state.site, progress)} />
@@ -115,10 +115,10 @@ function ReviewView() {
           />
         ))}
         {summary && summary.total > 0 && summary.groups.length === 0 && (
-          <p className="text-soft">No change is of that kind and text and has those words.</p>
+          <p className="text-soft">No change matches these filters.</p>
         )}
         {summary && summary.total === 0 && (
-          <p className="text-soft">The lines give every page what it has already. There is nothing to apply.</p>
+          <p className="text-soft">Every page already has what its lines make. There is nothing to apply.</p>
         )}
       </aside>
       {summary && group ? (
@@ -209,7 +209,7 @@ function Standing({
   if (!summary || !isCurrent)
     return (
       <p className="my-3 text-soft" role="status">
-        {words ?? (summary ? "Drafts, settings or pages changed: looking again …" : FIRST_LOOK)}
+        {words ?? (summary ? "Drafts, settings or pages changed: updating …" : FIRST_LOOK)}
       </p>
     );
   const { included, items, moves, held } = summary;
@@ -249,7 +249,7 @@ function GroupRow({
   const state = group.included === group.count ? true : group.included === 0 ? false : "mixed";
   return (
     <div className={`flex gap-3 border-t border-hair py-2 pl-1 pr-1 ${current ? "bg-sheet" : ""}`}>
-      <Tick checked={state} disabled={group.fixed} label={`Take in: ${title}`} onChange={onTick} />
+      <Tick checked={state} disabled={group.fixed} label={`Include: ${title}`} onChange={onTick} />
       <button
         type="button"
         data-group={group.group}

@@ -16,32 +16,32 @@ export function backJobOf(jobs: readonly StoredJob[], id: number): StoredJob | n
 }
 
 const STATES: Record<ImportFigures["status"], string> = {
-  running: "Under way",
+  running: "Running",
   done: "In",
-  stopped: "Stopped: what came in stays",
-  failed: "Broke off",
+  stopped: "Stopped: the rows imported so far stay",
+  failed: "Failed",
 };
 
 /** What state a bringing in is in, in words. */
 export function importState({ status, takenBackAt, kept, open }: ImportFigures): string {
   const but = kept > 0 ? `, but for ${counted(kept, "page", "pages")} that changed again since` : "";
-  if (takenBackAt !== null) return `Taken back${but}`;
+  if (takenBackAt !== null) return `Undone${but}`;
   // Some of it was taken back before that was stopped.
-  return kept > 0 && open > 0 ? `Taken back in part${but}` : STATES[status];
+  return kept > 0 && open > 0 ? `Partly undone${but}` : STATES[status];
 }
 
 /** What came of a file's rows, the figures that are not nought. */
 export function importFigures(file: ImportFigures): string {
   const parts: readonly [number, string][] = [
     [file.added, "added"],
-    [file.returned, "back that were gone"],
+    [file.returned, "restored"],
     [file.updated, "changed"],
     [file.unchanged, "the same"],
     [file.refused, "refused"],
     [file.gone, "gone"],
   ];
   const told = parts.filter(([value]) => value > 0).map(([value, label]) => `${count(value)} ${label}`);
-  return told.length === 0 ? "Nothing came in" : told.join(", ");
+  return told.length === 0 ? "Nothing was imported" : told.join(", ");
 }
 
 /** Takes a bringing in back, or stops that. */
@@ -74,7 +74,7 @@ export function ImportActions({
   };
   return (
     <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={takeBack}>
-      Take back
+      Undo
     </button>
   );
 }

@@ -12,14 +12,14 @@ import { RunProgressLine } from "./run-actions";
 
 const WHAT: Record<StoredImportChange["what"], string> = {
   added: "added",
-  returned: "back, it was gone",
+  returned: "restored",
   updated: "changed",
-  gone: "gone, the file does not have it",
+  gone: "gone: not in the file",
 };
 const STATE: Record<ImportChangeState, string> = {
   in: "",
-  back: "taken back",
-  kept: "not taken back whole: changed again since",
+  back: "undone",
+  kept: "only partly undone: changed again since",
 };
 const NAMES: Readonly<Record<string, string>> = {
   key: "id",
@@ -71,19 +71,19 @@ export function ImportView({ id }: { id: number }) {
             <ImportActions file={file} job={job} onDone={retry} />
             {file.open > 0 && !job && (
               <p className="text-[12.5px] text-soft">
-                Taken back, {counted(file.open, "page is", "pages are")} as before it: those it added are kept among the
-                gone ones, and what changed again since stays.
+                Undone: {counted(file.open, "page is", "pages are")} back as before: pages it added are kept under Gone,
+                and anything changed since stays.
               </p>
             )}
             {file.refused > 0 && (
               <FileLink className={`${PLAIN_ACTION} inline-block`} href={`/api/imports/${id}/refused`}>
-                {counted(file.refused, "refused row", "refused rows")} with reasons
+                {counted(file.refused, "rejected row", "rejected rows")} with reasons
               </FileLink>
             )}
           </>
         )}
       </aside>
-      <section aria-label="What it did" className="min-h-0 min-w-0 overflow-auto bg-sheet px-6 py-4">
+      <section aria-label="What changed" className="min-h-0 min-w-0 overflow-auto bg-sheet px-6 py-4">
         {failure && (
           <p role="alert" className="text-magenta">
             {failure}
@@ -93,11 +93,11 @@ export function ImportView({ id }: { id: number }) {
           <Change key={change.item} change={change} />
         ))}
         {isWhole && changes.length === 0 && (
-          <p className="text-soft">It changed no page, or what it did to each is not kept any more.</p>
+          <p className="text-soft">It changed no page, or its page-by-page record has expired.</p>
         )}
         {!isWhole && (
           <button type="button" className={`${PLAIN_ACTION} mt-3`} onClick={more}>
-            More pages
+            Show more
           </button>
         )}
       </section>
@@ -154,7 +154,7 @@ function Change({ change }: { change: StoredImportChange }) {
             ? attributeChanges(before, after).map((own) => <Field key={own.name} {...own} />)
             : [<Field key={column} name={NAMES[column] ?? column} before={before} after={after} />],
         )}
-        {change.change?.body && <Field name="body" before="the one before" after="another one" />}
+        {change.change?.body && <Field name="body" before="previous value" after="new value" />}
         {change.hands.map((hand) => (
           <Field
             key={`${hand.text} ${hand.image}`}

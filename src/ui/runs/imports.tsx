@@ -11,13 +11,13 @@ export function Imports({ jobs, stamp }: { jobs: readonly StoredJob[]; stamp: st
   const { answer: files, retry: load } = useCall("exchange.imports", {}, stamp);
   if (!files || files.length === 0) return null;
   return (
-    <section aria-label="Files that were brought in" className="mt-8">
-      <h2 className="text-[16px] font-bold">Brought in</h2>
+    <section aria-label="Imported files" className="mt-8">
+      <h2 className="text-[16px] font-bold">Imports</h2>
       <div className="mt-2 overflow-x-auto">
         <table className="w-full border-collapse bg-sheet">
           <thead>
             <tr className="border-b border-key text-left">
-              {["File", "When", "What came of its rows", "State", ""].map((heading, i) => (
+              {["File", "When", "Rows", "State", ""].map((heading, i) => (
                 <th key={i} scope="col" className="px-3 py-2 font-semibold">
                   {heading || <span className="sr-only">Actions</span>}
                 </th>

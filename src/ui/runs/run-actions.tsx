@@ -17,7 +17,7 @@ interface RunState {
 
 const RUN_STATES: Record<RunFigures["status"], RunState> = {
   ready: { words: () => "Ready, nothing applied yet", canGoOn: true },
-  running: { words: () => "Under way", canGoOn: false },
+  running: { words: () => "Running", canGoOn: false },
   stopped: {
     words: ({ applied, skipped, waiting }) =>
       `Stopped at ${count(applied + skipped)} of ${count(applied + skipped + waiting)}`,
@@ -27,7 +27,7 @@ const RUN_STATES: Record<RunFigures["status"], RunState> = {
 };
 
 function doneWords(run: RunFigures): string {
-  if (run.type === "take-back") return `Done: run ${run.of_run} is taken back`;
+  if (run.type === "take-back") return `Done: run ${run.of_run} is undone`;
   // Pages below one that moves are rows of the run, but no changes that a person took in.
   const along = run.changes - run.titles - run.descriptions - run.slugs - run.robots - run.alts - run.keywords;
   return `Done: ${counted(run.applied, "change", "changes")}${along > 0 ? `, ${counted(along, "page that moves along", "pages that move along")} among them` : ""}`;
@@ -35,13 +35,13 @@ function doneWords(run: RunFigures): string {
 
 /** What state a run is in, in words. */
 export function runState(run: RunFigures): string {
-  return run.taken_back_by === null ? RUN_STATES[run.status].words(run) : `Taken back by run ${run.taken_back_by}`;
+  return run.taken_back_by === null ? RUN_STATES[run.status].words(run) : `Undone by run ${run.taken_back_by}`;
 }
 
 export function RunProgressLine({ done, total }: { done: number; total: number }) {
   return (
     <span className="block w-44">
-      <progress value={done} max={Math.max(1, total)} aria-label="How far the run is" className="block h-1.5 w-full" />
+      <progress value={done} max={Math.max(1, total)} aria-label="Progress of the run" className="block h-1.5 w-full" />
       <span role="status" className="text-[12px] text-soft">
         {count(done)} of {count(total)}
       </span>
@@ -77,12 +77,12 @@ export function RunActions({ run, job, onDone }: { run: RunFigures; job: StoredJ
     <span className="flex gap-2">
       {RUN_STATES[run.status].canGoOn && run.taken_back_by === null && (
         <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void act("runs.goOn")}>
-          Go on
+          Continue
         </button>
       )}
       {run.type === "apply" && run.taken_back_by === null && run.applied > 0 && (
         <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void act("runs.takeBack")}>
-          Take back
+          Undo
         </button>
       )}
     </span>

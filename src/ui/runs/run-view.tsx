@@ -174,8 +174,8 @@ export function RunView({ id }: { id: number }) {
               {run.redirects > 0 && <FileLinks what="Redirects" href={`/api/out/redirects?run=${id}`} />}
             </div>
             <p className="text-[12px] text-soft">
-              In CSV a text that a spreadsheet would run as a formula gets an apostrophe before it; the last column
-              names it.
+              In CSV, a text that a spreadsheet would run as a formula gets an apostrophe in front; the last column
+              names the cells.
             </p>
           </>
         )}

@@ -7,6 +7,7 @@ import { Trouble } from "../shell/trouble";
 import { RunActions, runState, RunProgressLine } from "./run-actions";
 import { Imports } from "./imports";
 import { useCall } from "../shell/queries";
+import { Term } from "../shell/term";
 
 /** Every run: when, what, how many; each can be looked at, taken out and taken back. */
 export function Runs() {
@@ -19,17 +20,17 @@ export function Runs() {
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <h1 className="text-[22px] font-bold">Runs</h1>
         <p className="text-soft">
-          What was applied and brought in, the newest first. Taking a run back is a run of its own.
+          Everything applied and imported, newest first. Undoing a <Term of="run">run</Term> is a run of its own.
         </p>
         <span className="ml-auto flex flex-wrap gap-2 small:ml-0">
           <FileLinks what="All pages" href="/api/out/items" formats={["csv", "jsonl"]} />
-          <FileLinks what="Redirects that hold" href="/api/out/redirects" />
+          <FileLinks what="Current redirects" href="/api/out/redirects" />
         </span>
       </div>
       {error && <Trouble message={error} onRetry={load} />}
       {runs && runs.length === 0 && (
         <p className="mt-8 text-soft">
-          Nothing has been applied yet. Design lines on the{" "}
+          Nothing applied yet. Design lines on the{" "}
           <Link href="/bench" className="underline">
             Bench
           </Link>

@@ -4,6 +4,7 @@ import { checkName, type Checks } from "../../core/checks/settings";
 import { SUBJECT_LABELS } from "../items/findings-panel";
 import { INPUT, NumberInput, Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
+import { Term } from "../shell/term";
 
 /** What is looked for: each finding can be switched off, and those with a figure have it beside them. */
 export function ChecksSection({ site, put, errors }: SettingsPart) {
@@ -12,11 +13,7 @@ export function ChecksSection({ site, put, errors }: SettingsPart) {
   const toggle = (name: string) =>
     change({ off: checks.off.includes(name) ? checks.off.filter((own) => own !== name) : [...checks.off, name] });
   return (
-    <Section
-      id="checks"
-      title="Checks"
-      about="The trade disagrees on every figure: here are yours. What is switched off is found nowhere."
-    >
+    <Section id="checks" title="Checks" about="Set the limits your site goes by. A check that is off reports nothing.">
       {(Object.keys(FINDINGS) as Subject[]).map((subject) => (
         <fieldset key={subject} className="mb-5">
           <legend className="font-semibold">{SUBJECT_LABELS[subject]}</legend>
@@ -126,7 +123,7 @@ const FIGURES: Readonly<Record<string, Figure>> = {
         value={share(checks.lateShare)}
         onChange={(value) => change({ lateShare: value! / 100 })}
       />{" "}
-      % of the room, or word{" "}
+      % of the <Term of="room">room</Term>, or word{" "}
       <NumberInput
         width="w-14"
         label="The word by which the keyword has begun"
@@ -141,7 +138,7 @@ const FIGURES: Readonly<Record<string, Figure>> = {
       more than{" "}
       <NumberInput
         width="w-14"
-        label="How often a keyword may stand in a title"
+        label="How often a keyword may be used in a title"
         min={1}
         value={checks.keywordInTitle}
         onChange={(value) => change({ keywordInTitle: value! })}
@@ -154,7 +151,7 @@ const FIGURES: Readonly<Record<string, Figure>> = {
       more than{" "}
       <NumberInput
         width="w-14"
-        label="How often a keyword may stand in a description"
+        label="How often a keyword may be used in a description"
         min={1}
         value={checks.keywordInDescription}
         onChange={(value) => change({ keywordInDescription: value! })}

@@ -12,7 +12,7 @@ export function ExtrasSection({ site, put }: SettingsPart) {
     <Section
       id="extras"
       title="Extra texts"
-      about="Designed with lines like the nine, under them on the Board. Off until they are switched on."
+      about="Written by lines like titles are, below them on the Board. Off by default."
     >
       {EXTRAS.map((extra) => (
         <label key={extra} className="flex items-baseline gap-2 py-1.5">

@@ -11,7 +11,7 @@ export function Section({
 }: {
   id: string;
   title: string;
-  about: string;
+  about: ReactNode;
   children: ReactNode;
 }) {
   return (

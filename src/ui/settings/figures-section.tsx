@@ -13,7 +13,7 @@ export function FiguresSection({ site, put }: SettingsPart) {
     <Section
       id="figures"
       title="Numbers and dates"
-      about="How each field writes them: lines, conditions, orders and filters read them so. Found when a file is brought in."
+      about="How each field writes them, so that lines, conditions, sorting and filters read them right. Detected on import."
     >
       {kinds.map((kind) => (
         <KindFigures key={kind} kind={kind} site={site} put={put} />

@@ -6,7 +6,7 @@ import { linesOfKind, useSite } from "../shell/site-context";
 import { Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
 
-const COLUMNS = ["Kind", "One is a", "Several are", "Files also call it", "Tree", "One page", "Pages", ""];
+const COLUMNS = ["Kind", "Singular", "Plural", "Other names in files", "Tree", "One page", "Pages", ""];
 const CELL = "rounded-sm border border-hair bg-sheet px-2 py-0.5";
 
 /** What kinds of page the site has: the seven that every site knows, and its own. */
@@ -25,7 +25,7 @@ export function KindsSection({ site, put, errors }: SettingsPart) {
     <Section
       id="kinds"
       title="Kinds of page"
-      about="Each kind has its own lines and rules. Files name them in a column, by the id, by what one or several are called, or by another word. In a tree pages stand below one another, as categories do."
+      about="Each kind has its own lines and rules. An imported file names the kind in a column: by id, by singular or plural name, or by another name. In a tree, pages are nested, as categories are."
     >
       <div className="overflow-x-auto">
         <table className="w-full border-separate border-spacing-y-1 text-left">
@@ -33,7 +33,7 @@ export function KindsSection({ site, put, errors }: SettingsPart) {
             <tr>
               {COLUMNS.map((label, i) => (
                 <th key={i} scope="col" className="pr-2 font-normal">
-                  {label || <span className="sr-only">What to do</span>}
+                  {label || <span className="sr-only">Actions</span>}
                 </th>
               ))}
             </tr>
@@ -136,18 +136,18 @@ function KindRow({
           }}
         />
       </td>
-      {switchOf("isTree", "Pages stand below one another")}
+      {switchOf("isTree", "Pages are nested")}
       {switchOf("isSingle", "One page at most")}
       <td className="pr-2 text-right tabular-nums">{count(pages)}</td>
       <td>
         {onRemove && (
           <button
             type="button"
-            aria-label={isKnown(kind) ? `${kind.id} as at first` : `Take out ${kind.id}`}
+            aria-label={isKnown(kind) ? `${kind.id} reset` : `Remove ${kind.id}`}
             className="text-soft underline decoration-hair underline-offset-4 hover:text-key"
             onClick={onRemove}
           >
-            {isKnown(kind) ? "as at first" : "take out"}
+            {isKnown(kind) ? "reset" : "remove"}
           </button>
         )}
       </td>

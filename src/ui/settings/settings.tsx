@@ -33,7 +33,7 @@ export function Settings() {
   return state.site ? (
     <Form stored={state.site} />
   ) : (
-    <p className="p-8">There is no site yet. Bring in a file of pages first.</p>
+    <p className="p-8">There are no pages yet. Import a file of pages first.</p>
   );
 }
 
@@ -47,7 +47,7 @@ function Form({ stored }: { stored: Site }) {
     const kept = keptSettings(browserStorage(), stored);
     if (kept) {
       setSite(kept);
-      toast("Settings that were not saved are here again");
+      toast("Your unsaved settings were restored");
     }
   }, []); // eslint-disable-line react-hooks/exhaustive-deps
   const first = useRef(true);
@@ -68,7 +68,7 @@ function Form({ stored }: { stored: Site }) {
       keepSettings(browserStorage(), null);
       const fresh = await refresh();
       if (fresh.site) setSite(fresh.site);
-      toast("Settings saved; every page is proved by them now");
+      toast("Settings saved; every page is checked with them now");
     } catch (error) {
       toast.error(error instanceof Error ? error.message : String(error));
     } finally {
@@ -90,7 +90,7 @@ function Form({ stored }: { stored: Site }) {
               : "Saved"}
         </span>
         <button type="button" className={BAR_ACTION} disabled={!changed || saving} onClick={() => setSite(stored)}>
-          As before
+          Discard changes
         </button>
         <button
           type="button"

@@ -6,7 +6,7 @@ import { type SettingsPart } from "./settings-part";
 export function SiteSection({ site, put, errors }: SettingsPart) {
   const [fixedWords, setFixedWords] = useState(site.fixedWords.join("\n"));
   return (
-    <Section id="site" title="The site" about="What lines know of it by {site}, {tagline} and {sep}.">
+    <Section id="site" title="The site" about="Used in lines as {site}, {tagline} and {sep}.">
       <div className="grid grid-cols-2 gap-x-6 gap-y-3">
         <Setting label="Name" error={errors.get("name")}>
           <input
@@ -26,7 +26,7 @@ export function SiteSection({ site, put, errors }: SettingsPart) {
         </Setting>
         <Setting
           label="Base address"
-          about="Shown in results, and put before paths that are taken out"
+          about="Shown in previews, and added to exported paths"
           error={errors.get("baseUrl")}
         >
           <input
@@ -39,7 +39,7 @@ export function SiteSection({ site, put, errors }: SettingsPart) {
           />
         </Setting>
         <Setting
-          label="Words that keep their spelling, a line each"
+          label="Words that keep their spelling, one per line"
           about="Names, units and abbreviations that “calm” and “sentence” leave as they are: DN50, LED, Lantern"
           error={[...errors].find(([path]) => path.startsWith("fixedWords"))?.[1]}
         >
@@ -62,7 +62,7 @@ export function SiteSection({ site, put, errors }: SettingsPart) {
               onChange={(event) => put({ sep: event.target.value })}
             />
           </Setting>
-          <Setting label="Language" about="Of stems, stop words, slugs, numbers, dates">
+          <Setting label="Language" about="For word forms, stop words, slugs, numbers and dates">
             <select
               className={INPUT}
               value={LANGUAGES.some(({ tag }) => tag === site.language) ? site.language : site.language.split("-")[0]}

@@ -19,20 +19,20 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
     <Section
       id="slugs"
       title="Slugs and addresses"
-      about="How the result of a slug line becomes a slug, and how an address is put together of it."
+      about="How a slug line’s result becomes a slug, and how addresses are built from slugs."
     >
       <div className="grid grid-cols-2 gap-x-6 gap-y-3">
         <div className="space-y-1.5">
-          {check("dropStopWords", "Stop words are dropped, never to nothing")}
-          {check("dropNumbers", "Numbers are dropped, never to nothing")}
-          {check("keepUnicode", "Letters beyond ASCII stay as they are")}
+          {check("dropStopWords", "Drop stop words (never all words)")}
+          {check("dropNumbers", "Drop numbers (never all words)")}
+          {check("keepUnicode", "Keep letters beyond ASCII")}
           <label className="flex items-baseline gap-2">
             <input
               type="checkbox"
               checked={site.dropQueries}
               onChange={(event) => put({ dropQueries: event.target.checked })}
             />{" "}
-            A query is no part of an address: /rope?p=1 and /rope?p=2 are one page
+            Ignore the query: /rope?p=1 and /rope?p=2 are one page
           </label>
           <label className="flex items-center gap-2">
             At most{" "}
@@ -51,8 +51,8 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
           )}
         </div>
         <Setting
-          label="Reserved words, a line each"
-          about="Slugs that the site itself answers at; a page that has one is found"
+          label="Reserved words, one per line"
+          about="Slugs the site itself uses; a page with one gets a finding"
           error={[...errors].find(([path]) => path.startsWith("reserved"))?.[1]}
         >
           <textarea
@@ -78,7 +78,7 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
             </Setting>
           ))}
         <p className="narrow self-end text-[12px] text-soft">
-          Where none is set a page stays in the folder that it is in, and only its slug changes.
+          Without a path, a page stays in its folder and only its slug changes.
         </p>
       </div>
     </Section>

@@ -4,6 +4,7 @@ import { type Surface, SURFACES } from "../../core/measure/surface";
 import { PLAIN_ACTION } from "../shell/actions";
 import { NumberInput, Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
+import { Term } from "../shell/term";
 
 const FONT_LABELS: Record<FontId, string> = { "arimo-400": "Arimo", "arimo-700": "Arimo bold", "roboto-400": "Roboto" };
 const TEXTS = ["title", "description"] as const;
@@ -65,7 +66,12 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
     <Section
       id="surfaces"
       title="Surfaces and limits"
-      about="A text has to fit every surface that is ticked for it; the first is the one that it is drawn on. Where none is ticked its width is not limited."
+      about={
+        <>
+          A text must fit every <Term of="surface">surface</Term> ticked for it; rulers show the first one. With none
+          ticked, width is not limited.
+        </>
+      }
     >
       <div className="overflow-x-auto">
         <table className="w-full border-separate border-spacing-y-1 text-left">
@@ -77,14 +83,14 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
                 "Size, px",
                 "Width, px",
                 "Lines",
-                "In all, px",
+                "Total, px",
                 "Mark",
                 "Titles",
                 "Descriptions",
                 "",
               ].map((label, i) => (
                 <th key={i} scope="col" className="pr-2 font-normal">
-                  {label || <span className="sr-only">What to do</span>}
+                  {label || <span className="sr-only">Actions</span>}
                 </th>
               ))}
             </tr>
@@ -189,21 +195,21 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
                     {!known ? (
                       <button
                         type="button"
-                        aria-label={`Take out ${surface.label}`}
+                        aria-label={`Remove ${surface.label}`}
                         className="text-soft underline decoration-hair underline-offset-4 hover:text-key"
                         onClick={() => remove(surface.id)}
                       >
-                        take out
+                        remove
                       </button>
                     ) : (
                       own >= 0 && (
                         <button
                           type="button"
-                          aria-label={`Figures of ${surface.label} as at first`}
+                          aria-label={`Figures of ${surface.label} reset`}
                           className="text-soft underline decoration-hair underline-offset-4 hover:text-key"
                           onClick={() => put({ surfaces: site.surfaces.filter(({ id }) => id !== surface.id) })}
                         >
-                          as at first
+                          reset
                         </button>
                       )
                     )}

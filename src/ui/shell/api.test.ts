@@ -32,11 +32,11 @@ describe("a call", () => {
   it("is sent by its name, with what it takes and the window that asks", async () => {
     answering(json({ ok: 1 }));
     await call("site.state", {});
-    await call("designs.keep", { kind: "post" }, { keepalive: true });
+    await call("designs.versions", { kind: "post" }, { keepalive: true });
     const calls = vi.mocked(fetch).mock.calls.map(([path, init]) => [path, init!.method, init!.body, init!.keepalive]);
     expect(calls).toEqual([
       ["/api/site.state", "POST", "{}", false],
-      ["/api/designs.keep", "POST", '{"kind":"post"}', true],
+      ["/api/designs.versions", "POST", '{"kind":"post"}', true],
     ]);
     const headers = vi.mocked(fetch).mock.calls[0]![1]!.headers as Record<string, string>;
     expect(headers["x-client"]).toMatch(/^\w+$/);
@@ -105,7 +105,7 @@ describe("a call that is answered in pieces", () => {
     answering(() => inPieces(`{"late":true}\n{"progress":${JSON.stringify(progress)}}\n{"result":7}\n`, 500));
     const onProgress = () => seen.push(waitWords(null));
     expect(await call("bench.fields", { kind: "all" }, { onProgress })).toBe(7);
-    expect(seen).toEqual(["Waiting for the server. Looking which products the conditions take: 50 %"]);
+    expect(seen).toEqual(["Waiting for the server. Finding which products the conditions match: 50 %"]);
     expect(waitWords(null)).toBeNull();
     answering(() => inPieces(`{"late":true}\n{"error":"no"}\n`, 500));
     await expect(call("bench.fields", { kind: "all" })).rejects.toThrow("no");

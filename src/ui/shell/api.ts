@@ -16,7 +16,7 @@ export class ApiError extends Error {
 }
 
 const NO_ANSWER =
-  "The server does not answer. See whether it still runs, then try again; your draft is kept in this window.";
+  "The server does not answer. Check that it is running, then try again; your draft is kept in this window.";
 
 export interface CallOptions {
   readonly signal?: AbortSignal;
@@ -119,7 +119,7 @@ async function* saidIn(body: ReadableStream<Uint8Array<ArrayBuffer>>): AsyncGene
 }
 
 function troubleOf(said: Said | null, status: number): Error {
-  if (said?.cancelled) return new DOMException("A newer request took its place", "AbortError");
+  if (said?.cancelled) return new DOMException("Replaced by a newer request", "AbortError");
   return new ApiError(said?.error ?? `The server answered with status ${status}.`, said?.code ?? "bug");
 }
 

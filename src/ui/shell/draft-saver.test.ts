@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { baseDesign, type KindDesign } from "../../core/design/design";
-import type { StoredDesign } from "../../store/designs";
+import type { StoredDraft } from "../../store/drafts";
 import { DraftSaver, type KeptDraft, type SendResult } from "./draft-saver";
 
 const line = (title: string) => baseDesign({ title });
-const stored = (title: string, version: number): StoredDesign => ({ design: line(title), version, savedAt: null });
+const stored = (title: string, version: number): StoredDraft => ({ design: line(title), version, savedAt: null });
 const flushed = async () => {
   for (let i = 0; i < 20; i++) await Promise.resolve();
 };

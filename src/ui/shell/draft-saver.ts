@@ -1,8 +1,8 @@
 import type { KindDesign } from "../../core/design/design";
-import type { StoredDesign } from "../../store/designs";
+import type { StoredDraft } from "../../store/drafts";
 
 /** What became of a draft that was sent. */
-export type SendResult = { readonly saved: StoredDesign } | { readonly conflict: StoredDesign };
+export type SendResult = { readonly saved: StoredDraft } | { readonly conflict: StoredDraft };
 
 /** What of a draft the server does not have yet, as the browser keeps it. */
 export interface KeptDraft {
@@ -25,7 +25,7 @@ export interface SaverOptions {
   /** Whether an error only says that the server cannot be reached now: it is tried again then. */
   readonly isPassing: (error: unknown) => boolean;
   /** Told of each draft that the server has now. */
-  readonly onStored: (stored: StoredDesign) => void;
+  readonly onStored: (stored: StoredDraft) => void;
 }
 
 /**
@@ -41,7 +41,7 @@ export interface SaverView {
   /** What the server said, where it refused. */
   readonly message: string | null;
   /** What the other window stored. */
-  readonly theirs: StoredDesign | null;
+  readonly theirs: StoredDraft | null;
 }
 
 /** Typing has paused for so long when a draft is sent, in ms. */
@@ -64,7 +64,7 @@ export class DraftSaver {
   private readonly listeners = new Set<() => void>();
 
   constructor(
-    stored: StoredDesign,
+    stored: StoredDraft,
     private readonly options: SaverOptions,
   ) {
     this.view = { design: stored.design, state: "stored", message: null, theirs: null };
@@ -104,7 +104,7 @@ export class DraftSaver {
   }
 
   /** Takes in that the stored draft is another one now, where nothing of this window waits. */
-  adopt(stored: StoredDesign): void {
+  adopt(stored: StoredDraft): void {
     if (this.view.state !== "stored" || stored.version <= this.seen) return;
     this.seen = stored.version;
     this.show({ design: stored.design, state: "stored" });
@@ -164,7 +164,7 @@ export class DraftSaver {
     }
   }
 
-  private acknowledge(stored: StoredDesign): void {
+  private acknowledge(stored: StoredDraft): void {
     this.seen = stored.version;
     this.options.onStored(stored);
     if (this.isWaiting) {
@@ -176,7 +176,7 @@ export class DraftSaver {
     this.show({ state: "stored" });
   }
 
-  private meet(theirs: StoredDesign): void {
+  private meet(theirs: StoredDraft): void {
     // What is shown may be the very thing by now.
     if (same(theirs.design, this.view.design)) {
       this.isWaiting = false;

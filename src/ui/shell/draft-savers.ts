@@ -1,6 +1,6 @@
 "use client";
 import { useEffect } from "react";
-import type { StoredDesign } from "../../store/designs";
+import type { StoredDraft } from "../../store/drafts";
 import type { DraftSaver } from "./draft-saver";
 
 /** A window's saver of each kind's draft: whoever changes a draft does it through the same one. */
@@ -15,7 +15,7 @@ export class DraftSavers {
   }
 
   /** Tells a kind's saver, where there is one, what the server has now. */
-  adopt(kind: string, stored: StoredDesign): void {
+  adopt(kind: string, stored: StoredDraft): void {
     this.savers.get(kind)?.adopt(stored);
   }
 

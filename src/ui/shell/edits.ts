@@ -49,7 +49,7 @@ export function useEdits() {
   const settle = useCallback(
     async ({ steps: next, waitsFor }: MadeSteps) => {
       setSteps(next);
-      if (waitsFor !== null) toast(`This waits until it is done: ${waitsFor}`);
+      if (waitsFor !== null) toast(`Waiting for: ${waitsFor}`);
       watchJobs();
       await refresh();
     },
@@ -67,15 +67,15 @@ export function useEdits() {
   );
   const undo = useCallback(async () => {
     const step = steps.undo;
-    if (!step) return void toast("There is nothing to take back");
+    if (!step) return void toast("Nothing to undo");
     await go(step.id, "undone");
-    toast(`Taken back: ${step.label}`);
+    toast(`Undone: ${step.label}`);
   }, [steps.undo, go]);
   const redo = useCallback(async () => {
     const step = steps.redo;
-    if (!step) return void toast("There is nothing to do again");
+    if (!step) return void toast("Nothing to redo");
     await go(step.id, "set");
-    toast(`Done again: ${step.label}`);
+    toast(`Redone: ${step.label}`);
   }, [steps.redo, go]);
 
   /** Takes in a step that the server made, with the way back from it; says whether it could be done. */
@@ -87,7 +87,7 @@ export function useEdits() {
         const first = made.refused?.[0];
         if (made.edit === null) {
           if (first) toast.error(`${first.reason}.`);
-          else toast("Nothing had to be changed");
+          else toast("Nothing needed changing");
           return first === undefined;
         }
         const edit = made.edit;

@@ -1,13 +1,14 @@
 "use client";
 import { Command } from "cmdk";
 import type { SiteCard } from "../../server/sites/site-card";
-import { call } from "./api";
+import type { Kind } from "../../core/design/kinds";
+import { call, wordsOf } from "./api";
 import { openSite } from "./site-menu";
 import { siteId, sitePath, useRouter } from "./site-path";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
 import { VIEWS } from "./views";
-import { hasUnkept, shownKinds, useSite, useKindWord } from "./site-context";
+import { shownKinds, useSite, useKindWord } from "./site-context";
 
 const ITEM = "flex justify-between rounded-sm px-3 py-1.5 aria-selected:bg-cyan-pale";
 
@@ -16,7 +17,7 @@ export function Palette() {
   const kindWord = useKindWord();
   const [open, setOpen] = useState(false);
   const router = useRouter();
-  const { state, keep } = useSite();
+  const { state } = useSite();
   const kinds = shownKinds(state);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -47,6 +48,10 @@ export function Palette() {
     setOpen(false);
     action();
   };
+  const save = (kind: Kind) =>
+    call("designs.saveVersion", { kind, name: `Saved ${new Date().toLocaleString("en-GB")}` })
+      .then(({ name }) => toast(`Saved as version “${name}”`))
+      .catch((error: unknown) => toast.error(wordsOf(error)));
   return (
     <Command.Dialog
       open={open}
@@ -55,11 +60,11 @@ export function Palette() {
       className="fixed left-1/2 top-24 z-50 w-[520px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-key bg-sheet p-2 shadow-[6px_6px_0_rgb(20_33_42/0.25)]"
     >
       <Command.Input
-        placeholder="What do you want to do?"
+        placeholder="Type a command or a page to go to"
         className="mb-1 w-full border-b border-hair bg-transparent px-3 py-2 text-[15px] outline-none"
       />
       <Command.List className="max-h-80 overflow-auto">
-        <Command.Empty className="px-3 py-2 text-faint">Nothing goes by that name</Command.Empty>
+        <Command.Empty className="px-3 py-2 text-faint">No matches</Command.Empty>
         {VIEWS.map((view) => (
           <Command.Item key={view.path} className={ITEM} onSelect={run(() => router.push(view.path))}>
             Go to {view.label} <kbd className="text-faint">Alt {view.key}</kbd>
@@ -71,63 +76,57 @@ export function Palette() {
           </Command.Item>
         ))}
         <Command.Item className={ITEM} onSelect={run(() => openSite(""))}>
-          All sites, and a new one
+          All sites
         </Command.Item>
         {kinds.map((kind) => (
           <Command.Item key={kind} className={ITEM} onSelect={run(() => router.push(`/bench?kind=${kind}&text=title`))}>
             Design {kindWord(kind, 2)} on the Bench
           </Command.Item>
         ))}
-        {kinds
-          .filter((kind) => hasUnkept(state, kind))
-          .map((kind) => (
-            <Command.Item
-              key={`keep ${kind}`}
-              className={ITEM}
-              onSelect={run(() => void keep(kind).then(() => toast(`Draft for ${kindWord(kind, 2)} kept`)))}
-            >
-              Keep the draft for {kindWord(kind, 2)}
-            </Command.Item>
-          ))}
+        {kinds.map((kind) => (
+          <Command.Item key={`save ${kind}`} className={ITEM} onSelect={run(() => void save(kind))}>
+            Save the draft for {kindWord(kind, 2)} as a version
+          </Command.Item>
+        ))}
         {kinds.map((kind) => (
           <Command.Item
             key={`compare ${kind}`}
             className={ITEM}
             onSelect={run(() => router.push(`/compare?kind=${kind}`))}
           >
-            Compare drafts for {kindWord(kind, 2)}
+            Compare versions for {kindWord(kind, 2)}
           </Command.Item>
         ))}
         <Command.Item className={ITEM} onSelect={run(() => window.location.assign(sitePath("/api/files/lines")))}>
-          Take out the lines file
+          Export the lines file
         </Command.Item>
         <Command.Item className={ITEM} onSelect={run(() => router.push("/lines"))}>
-          Bring in a lines file
+          Import a lines file
         </Command.Item>
         <Command.Item
           className={ITEM}
           onSelect={run(() => window.location.assign(sitePath("/api/out/items?format=csv")))}
         >
-          Take out all pages as CSV
+          Export all pages as CSV
         </Command.Item>
         <Command.Item
           className={ITEM}
           onSelect={run(() => window.location.assign(sitePath("/api/out/items?format=jsonl")))}
         >
-          Take out all pages as JSON Lines
+          Export all pages as JSON Lines
         </Command.Item>
         <Command.Item
           className={ITEM}
           onSelect={run(() => window.location.assign(sitePath("/api/out/redirects?format=csv")))}
         >
-          Take out the redirects that hold now
+          Export the current redirects
         </Command.Item>
         {state.site && Object.values(state.site.extras).includes(true) && (
           <Command.Item
             className={ITEM}
             onSelect={run(() => window.location.assign(sitePath("/api/out/extras?format=csv")))}
           >
-            Take out the extra texts as CSV
+            Export the extra texts as CSV
           </Command.Item>
         )}
       </Command.List>

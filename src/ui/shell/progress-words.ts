@@ -21,7 +21,7 @@ export function progressWords(site: WithKinds, { step, kind, text, side }: WorkP
     case "loading":
       return `Loading ${pages}`;
     case "matching":
-      return `Looking which ${pages} the conditions take`;
+      return `Finding which ${pages} the conditions match`;
     case "proving":
     case "checking":
       if (text === null) return `Reading what ${pages} say`;
@@ -29,7 +29,7 @@ export function progressWords(site: WithKinds, { step, kind, text, side }: WorkP
     case "comparing":
       return `Putting ${texts} of ${pages} beside the site’s`;
     case "weighing":
-      return "Weighing the words of every page";
+      return "Analysing every page";
   }
 }
 

@@ -16,7 +16,7 @@ import { WaitsLine } from "./waits-line";
 import { SiteProvider, useSite } from "./site-context";
 
 /** Pages are brought in from the Board, or by the palette: the bar holds what is gone to again and again. */
-const IN_BAR = VIEWS.filter(({ path }) => path !== "/bring-in");
+const IN_BAR = VIEWS.filter(({ path }) => path !== "/import");
 
 /** What every screen stands in: the bar with the views and, at its right, what the screen puts there. */
 export function Shell({ state, children }: { state: SiteState; children: ReactNode }) {
@@ -54,7 +54,7 @@ function Bar() {
   return (
     <header className="bar flex h-11 shrink-0 items-center gap-1 bg-bar px-4 text-bar-text small:h-auto small:flex-wrap small:px-3 small:py-1.5">
       <a href="#view" className="sr-only focus:not-sr-only focus:mr-3">
-        To the view
+        Skip to content
       </a>
       <Mark />
       <SiteMenu name={state.site?.name || "Nine Lines"} />

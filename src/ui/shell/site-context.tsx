@@ -2,7 +2,7 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
 import { EMPTY_DESIGN } from "../../core/design/design";
 import { type Kind, kindIds, kindWord, TEXTS } from "../../core/design/kinds";
-import type { StoredDesign } from "../../store/designs";
+import type { StoredDraft } from "../../store/drafts";
 import type { SiteState } from "../../server/site/site-state";
 import { call } from "./api";
 import { CLIENT } from "./client-id";
@@ -15,8 +15,7 @@ interface SiteContextValue {
   /** This window's savers of the drafts. */
   readonly savers: DraftSavers;
   /** Notes that a kind's draft was stored. */
-  readonly setDraft: (kind: Kind, draft: StoredDesign) => void;
-  readonly keep: (kind: Kind) => Promise<void>;
+  readonly setDraft: (kind: Kind, draft: StoredDraft) => void;
 }
 
 const SiteContext = createContext<SiteContextValue | null>(null);
@@ -39,11 +38,7 @@ export function SiteProvider({ initial, children }: { initial: SiteState; childr
     },
     [savers],
   );
-  const keep = useCallback(async (kind: Kind) => {
-    const kept = await call("designs.keep", { kind });
-    setState((old) => ({ ...old, kept: { ...old.kept, [kind]: kept } }));
-  }, []);
-  const value = useMemo(() => ({ state, refresh, savers, setDraft, keep }), [state, refresh, savers, setDraft, keep]);
+  const value = useMemo(() => ({ state, refresh, savers, setDraft }), [state, refresh, savers, setDraft]);
   return <SiteContext value={value}>{children}</SiteContext>;
 }
 
@@ -60,10 +55,10 @@ export function useKindWord(): (kind: Kind, count: number) => string {
   return useCallback((kind, count) => kindWord(site, kind, count), [site]);
 }
 
-const NO_DRAFT: StoredDesign = { design: EMPTY_DESIGN, version: 0, savedAt: null };
+const NO_DRAFT: StoredDraft = { design: EMPTY_DESIGN, version: 0, savedAt: null };
 
 /** A kind's draft; an empty one where nothing was drafted yet. */
-export function draftOf({ drafts }: Pick<SiteState, "drafts">, kind: Kind): StoredDesign {
+export function draftOf({ drafts }: Pick<SiteState, "drafts">, kind: Kind): StoredDraft {
   return drafts[kind] ?? NO_DRAFT;
 }
 
@@ -75,11 +70,6 @@ export function siteStamp({ revision, settings, drafts }: SiteState): string {
 /** The same without the drafts, for answers to a design that is asked with. */
 export function pagesStamp({ revision, settings }: SiteState): string {
   return `${revision} ${settings}`;
-}
-
-/** Whether a kind's draft differs from what is kept. */
-export function hasUnkept(state: SiteState, kind: Kind): boolean {
-  return JSON.stringify(draftOf(state, kind).design) !== JSON.stringify((state.kept[kind] ?? NO_DRAFT).design);
 }
 
 /** The kinds that are in front: those that have pages or lines, and the one that is looked at. A site without any has the three first. */

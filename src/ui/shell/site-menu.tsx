@@ -42,7 +42,7 @@ export function SiteMenu({ name }: { name: string }) {
             />
           ))}
           {others.length > 0 && <DropdownMenu.Separator className="my-1 border-t border-hair" />}
-          <MenuItem label="All sites, and a new one" onSelect={() => openSite("")} />
+          <MenuItem label="All sites" onSelect={() => openSite("")} />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

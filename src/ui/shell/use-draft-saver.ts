@@ -51,12 +51,12 @@ function useConflict(kind: Kind, saver: DraftSaver, { state, message }: SaverVie
     toast(`The draft for ${kindWord(kind, 2)} was changed in another window`, {
       id,
       duration: Infinity,
-      action: { label: "Take that one", onClick: () => saver.takeTheirs() },
+      action: { label: "Use the other", onClick: () => saver.takeTheirs() },
       cancel: { label: "Keep mine", onClick: () => saver.keepMine() },
     });
     return () => void toast.dismiss(id);
   }, [kind, saver, state, kindWord]);
   useEffect(() => {
-    if (state === "refused") toast.error(message ?? "The draft was not stored", { id: "draft-not-stored" });
+    if (state === "refused") toast.error(message ?? "The draft was not saved", { id: "draft-not-stored" });
   }, [state, message]);
 }

@@ -44,7 +44,7 @@ describe("what the server is at", () => {
     ],
     [{ step: "checking", text: null, side: null, kind: "post" }, "Reading what posts say"],
     [{ step: "comparing", side: null }, "Putting the titles of products beside the site’s"],
-    [{ step: "weighing", text: null, side: null }, "Weighing the words of every page"],
+    [{ step: "weighing", text: null, side: null }, "Analysing every page"],
   ])("%o reads: %s", (over, words) => expect(progressWords(null, progress(over))).toBe(words));
 
   it("is told in whole percent", () => {

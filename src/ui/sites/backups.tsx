@@ -21,7 +21,7 @@ export function Backups({
   return (
     <details className="mt-6">
       <summary className="border-b border-key pb-1">
-        <b>Back-ups</b> <span className="text-soft">{counted(backups.length, "copy", "copies")}, made once a day</span>
+        <b>Backups</b> <span className="text-soft">{counted(backups.length, "copy", "copies")}, made once a day</span>
       </summary>
       <ul>
         {backups.map(({ file, id, at, bytes }) => (
@@ -33,9 +33,9 @@ export function Backups({
             <button
               type="button"
               className={PLAIN_ACTION}
-              onClick={() => void doing(`Making a site of the back-up …`, () => call("sites.ofBackup", { file }))}
+              onClick={() => void doing(`Creating a site from the backup …`, () => call("sites.ofBackup", { file }))}
             >
-              Make a site of it
+              Restore as a new site
             </button>
           </li>
         ))}

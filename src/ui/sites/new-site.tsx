@@ -39,7 +39,7 @@ export function NewSite({ busy, onDemo, onFile }: { busy: boolean; onDemo: () =>
           if (!cannot) void make("bring-in");
         }}
       >
-        <Field label="Name" value={name} onChange={setName} hint="As lines write it with {site}" />
+        <Field label="Name" value={name} onChange={setName} hint="Used in lines as {site}" />
         <Field label="Address" value={baseUrl} onChange={setBaseUrl} hint="Such as https://shop.example" />
         <label className="grid gap-1">
           <span className="font-semibold">Language</span>
@@ -61,20 +61,20 @@ export function NewSite({ busy, onDemo, onFile }: { busy: boolean; onDemo: () =>
           </p>
         )}
         <button type="submit" className={MAIN_ACTION} disabled={cannot}>
-          Bring in its pages from a file
+          Import pages from a file
         </button>
         <button type="button" className={PLAIN_ACTION} disabled={cannot} onClick={() => void make("settings")}>
-          Begin without pages
+          Start without pages
         </button>
       </form>
       <div className="mt-5 grid gap-2 border-t border-hair pt-3">
         <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => file.current!.click()}>
-          Take in a site’s file
+          Import a site file
         </button>
         <input
           ref={file}
           type="file"
-          aria-label="A site’s file"
+          aria-label="Site file"
           accept=".db"
           className="sr-only"
           tabIndex={-1}
@@ -85,10 +85,10 @@ export function NewSite({ busy, onDemo, onFile }: { busy: boolean; onDemo: () =>
           }}
         />
         <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={onDemo}>
-          Make the demo site
+          Create the demo site
         </button>
         <p className="text-[12.5px] text-soft">
-          The demo is made up: 13,806 pages of a ships’ chandler, to try things on.
+          The demo site has 13,806 made-up pages of a ships’ chandler to try things on.
         </p>
       </div>
     </aside>

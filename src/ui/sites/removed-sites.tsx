@@ -22,9 +22,9 @@ export function RemovedSites({ removed, doing }: { removed: readonly RemovedSite
             <button
               type="button"
               className={PLAIN_ACTION}
-              onClick={() => void doing(`Bringing ${name} back …`, () => call("sites.bringBack", { file }))}
+              onClick={() => void doing(`Restoring ${name} back …`, () => call("sites.bringBack", { file }))}
             >
-              Bring back
+              Restore
             </button>
           </li>
         ))}

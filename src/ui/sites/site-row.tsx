@@ -46,18 +46,18 @@ export function SiteRow({ site, keptDays, doing }: { site: SiteCard; keptDays: n
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" sideOffset={4} className={MENU} onCloseAutoFocus={onCloseAutoFocus}>
             <MenuItem
-              label="Duplicate, to try something"
+              label="Duplicate"
               onSelect={() => void doing(`Duplicating ${site.name} …`, () => call("sites.duplicate", { id: site.id }))}
             />
             <MenuItem
-              label="Take out as one file"
+              label="Export as one file"
               onSelect={() => window.location.assign(`/api/sites/${site.id}/file`)}
             />
             <MenuItem
               label="Back up now"
               onSelect={() => void doing(`Backing ${site.name} up …`, () => call("sites.backUp", { id: site.id }))}
             />
-            {site.isDemo && <MenuItem label="Make it anew …" onSelect={() => afterMenu(() => setAsking("renew"))} />}
+            {site.isDemo && <MenuItem label="Reset …" onSelect={() => afterMenu(() => setAsking("renew"))} />}
             <MenuItem label="Remove …" onSelect={() => afterMenu(() => setAsking("remove"))} />
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
@@ -76,17 +76,17 @@ const QUESTIONS = {
   remove: {
     title: "Remove",
     then: "",
-    leave: "Leave it here",
-    action: "Remove it",
+    leave: "Cancel",
+    action: "Remove site",
     busy: "Removing",
     call: (id: string) => call("sites.remove", { id }),
   },
   renew: {
-    title: "Make anew",
-    then: "The demo site is made as it was at first.",
-    leave: "Leave it as it is",
-    action: "Make it anew",
-    busy: "Making anew",
+    title: "Reset",
+    then: "The demo site goes back to its original state.",
+    leave: "Cancel",
+    action: "Reset the demo site",
+    busy: "Resetting",
     call: (id: string) => call("sites.renewDemo", { id }),
   },
 } as const satisfies Record<Asking, object>;
@@ -101,7 +101,7 @@ function Asked({ asking, site, keptDays, doing }: { asking: Asking; site: SiteCa
           {question.title} {site.name}?
         </AlertDialog.Title>
         <AlertDialog.Description className="mt-2">
-          It is moved aside with its {counted(site.pages, "page", "pages")}, lines and runs, and can be brought back for{" "}
+          It is moved aside, with its {counted(site.pages, "page", "pages")}, lines and runs, and can be restored for{" "}
           {keptDays} days. Then it is gone. {question.then}
         </AlertDialog.Description>
         <div className="mt-4 flex justify-end gap-2">

@@ -26,9 +26,9 @@ export function Sites({ initial }: { initial: SiteList }) {
     setBusy(null);
   };
   const takeIn = (file: File) =>
-    doing(`Taking in ${file.name} …`, async () => {
+    doing(`Importing ${file.name} …`, async () => {
       const { id } = await sendFile<{ id: string }>("/api/files/site", file);
-      toast(`Taken in as ${id}`);
+      toast(`Imported as ${id}`);
     });
   return (
     <div className="flex h-full flex-col">
@@ -41,7 +41,7 @@ export function Sites({ initial }: { initial: SiteList }) {
           <h1 id="sites-title" className="text-[22px] font-bold">
             Sites
           </h1>
-          <p className="text-soft">Each is a file of its own: nothing of one is ever seen in another.</p>
+          <p className="text-soft">Each site is a file of its own; nothing is shared between them.</p>
           <ul className="mt-4 border-t border-key bg-sheet">
             {sites.map((site) => (
               <SiteRow key={site.id} site={site} keptDays={keptDays} doing={doing} />
@@ -56,7 +56,7 @@ export function Sites({ initial }: { initial: SiteList }) {
         </section>
         <NewSite
           busy={busy !== null}
-          onDemo={() => void doing("Making the demo site …", () => call("sites.makeDemo", {}))}
+          onDemo={() => void doing("Creating the demo site …", () => call("sites.makeDemo", {}))}
           onFile={(file) => void takeIn(file)}
         />
       </main>

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { ImportView } from "../../../../../ui/runs/import-view";
 
-export const metadata: Metadata = { title: "A file that came in" };
+export const metadata: Metadata = { title: "Import" };
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   return <ImportView id={Number((await params).id)} />;

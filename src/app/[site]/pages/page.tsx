@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { Items } from "../../../ui/items/items";
 
-export const metadata: Metadata = { title: "Items" };
+export const metadata: Metadata = { title: "Pages" };
 
 export default function Page() {
   return <Items />;

@@ -4,31 +4,32 @@ import { DropdownMenu, Popover } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";
 import { type Kind } from "../../core/design/kinds";
-import type { NamedDraft } from "../../store/named-drafts";
+import type { Version } from "../../store/versions";
 import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago } from "../shell/format";
 import { useAfterMenu } from "../shell/after-menu";
 import { MenuItem } from "../shell/menu-item";
 import { useKindWord } from "../shell/site-context";
+import { versionLabel } from "../shell/version-label";
 
-/** Drafts under names: put the present one aside, or go and compare. */
-export function DraftsMenu({ kind }: { kind: Kind }) {
+/** The versions of a kind: save the draft as one, compare it with another. */
+export function VersionsMenu({ kind }: { kind: Kind }) {
   const kindWord = useKindWord();
-  const [named, setNamed] = useState<readonly NamedDraft[] | null>(null);
+  const [versions, setVersions] = useState<readonly Version[] | null>(null);
   const [naming, setNaming] = useState(false);
   const { afterMenu, onCloseAutoFocus } = useAfterMenu();
   const router = useRouter();
   const load = () => {
-    call("designs.named", { kind })
-      .then(setNamed)
-      .catch(() => setNamed([]));
+    call("designs.versions", { kind })
+      .then(setVersions)
+      .catch(() => setVersions([]));
   };
   return (
     <Popover.Root open={naming} onOpenChange={setNaming}>
       <Popover.Anchor className="contents">
         <DropdownMenu.Root onOpenChange={(open) => open && load()}>
-          <DropdownMenu.Trigger className={BAR_ACTION}>Drafts</DropdownMenu.Trigger>
+          <DropdownMenu.Trigger className={BAR_ACTION}>Versions</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content
               onCloseAutoFocus={onCloseAutoFocus}
@@ -36,22 +37,22 @@ export function DraftsMenu({ kind }: { kind: Kind }) {
               sideOffset={6}
               className="z-40 max-h-[70vh] min-w-64 overflow-auto rounded-sm border border-key bg-sheet py-1 text-key shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
             >
-              <MenuItem label="Put this draft aside under a name" onSelect={() => afterMenu(() => setNaming(true))} />
-              <MenuItem label="Compare drafts" onSelect={() => router.push(`/compare?kind=${kind}`)} />
+              <MenuItem label="Save as a version …" onSelect={() => afterMenu(() => setNaming(true))} />
+              <MenuItem label="Compare with live" onSelect={() => router.push(`/compare?kind=${kind}`)} />
               <DropdownMenu.Separator className="my-1 border-t border-hair" />
               <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">
-                {named === null
-                  ? "Looking …"
-                  : named.length === 0
-                    ? `No other drafts for ${kindWord(kind, 2)} yet`
+                {versions === null
+                  ? "Loading …"
+                  : versions.length === 0
+                    ? `No versions for ${kindWord(kind, 2)} yet; every run saves one`
                     : "Compare the draft with"}
               </DropdownMenu.Label>
-              {named?.map((draft) => (
+              {versions?.map((version) => (
                 <MenuItem
-                  key={draft.id}
-                  label={draft.name}
-                  hint={ago(draft.savedAt)}
-                  onSelect={() => router.push(`/compare?kind=${kind}&a=draft&b=${draft.id}`)}
+                  key={version.id}
+                  label={versionLabel(version)}
+                  hint={ago(version.savedAt)}
+                  onSelect={() => router.push(`/compare?kind=${kind}&a=${version.id}&b=draft`)}
                 />
               ))}
             </DropdownMenu.Content>
@@ -68,13 +69,13 @@ export function DraftsMenu({ kind }: { kind: Kind }) {
             onSubmit={(event) => {
               event.preventDefault();
               const name = String(new FormData(event.currentTarget).get("name"));
-              call("designs.putAside", { kind, name })
-                .then((draft) => {
+              call("designs.saveVersion", { kind, name })
+                .then((version) => {
                   setNaming(false);
-                  toast(`Put aside as “${draft.name}”`, {
+                  toast(`Saved as version “${version.name}”`, {
                     action: {
                       label: "Compare",
-                      onClick: () => router.push(`/compare?kind=${kind}&a=draft&b=${draft.id}`),
+                      onClick: () => router.push(`/compare?kind=${kind}&a=${version.id}&b=draft`),
                     },
                   });
                 })
@@ -82,7 +83,7 @@ export function DraftsMenu({ kind }: { kind: Kind }) {
             }}
           >
             <label className="block">
-              <span className="text-[12px] text-soft">Name of the draft</span>
+              <span className="text-[12px] text-soft">Name of the version</span>
               <input
                 name="name"
                 required
@@ -93,7 +94,7 @@ export function DraftsMenu({ kind }: { kind: Kind }) {
               />
             </label>
             <button type="submit" className={`${PLAIN_ACTION} mt-2`}>
-              Put aside
+              Save
             </button>
           </form>
         </Popover.Content>

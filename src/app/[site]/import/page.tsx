@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { BringIn } from "../../../ui/bring-in/bring-in";
 
-export const metadata: Metadata = { title: "Bring in" };
+export const metadata: Metadata = { title: "Import" };
 
 export default function Page() {
   return <BringIn />;
