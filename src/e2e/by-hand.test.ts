@@ -41,7 +41,7 @@ describe("thirty pages with one title", () => {
   it("each get a title of their own by one rule that tells them apart", async () => {
     await page.focus("[role=grid]");
     await page.keyboard.press("Control+a");
-    await page.waitForSelector(`text=${pages} pages chosen`);
+    await page.waitForSelector(`text=${pages} pages selected`);
     await page.click("role=button[name='Create a rule']");
     await page.waitForURL(/bench\?kind=product&text=title&rule=/);
     await page.waitForSelector(`[data-card] >> text=${pages} selected pages`);
@@ -102,9 +102,9 @@ describe("thirty pages with one title", () => {
     await page.waitForSelector("text=/^Done|Applied/", { timeout: 90_000 });
     await settled(app.url);
     await page.goto(`${app.url}/pages?search=${encodeURIComponent(`"${TITLE}"`)}`);
-    await page.waitForSelector("text=No page is like this", { timeout: 60_000 });
+    await page.waitForSelector("text=No page matches", { timeout: 60_000 });
     await page.goto(`${app.url}/pages?findings=title.duplicate&search=${encodeURIComponent('"on clearance"')}`);
-    await page.waitForSelector("text=No page is like this", { timeout: 60_000 });
+    await page.waitForSelector("text=No page matches", { timeout: 60_000 });
     await page.goto(`${app.url}/pages?search=${encodeURIComponent('"Rope ends by the kilo"')}`);
     await listed(1);
     expect(await cellText(0, "title")).toContain("Rope ends by the kilo, cut as they come");

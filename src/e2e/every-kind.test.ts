@@ -43,7 +43,7 @@ async function bringIn(name: string, rows: readonly string[], isAll = false): Pr
   await page.waitForSelector(`text=${rows.length} rows`);
   if (isAll) await page.getByLabel(/These are all/).check();
   await page.click("text=Import these pages");
-  await page.waitForSelector(`text=${name} is in`);
+  await page.waitForSelector(`text=${name} is imported`);
 }
 
 describe("a site with every kind of page", () => {
@@ -100,7 +100,7 @@ describe("pages that are exported", () => {
     await page.getByLabel("XLSX").check();
     await page.getByLabel("Only pages the drafts change").uncheck();
     await page.getByLabel("kind", { exact: true }).check();
-    await page.getByLabel("What the file calls id").fill("SKU");
+    await page.getByLabel("Name in the file for id").fill("SKU");
     const download = page.waitForEvent("download");
     await page.click("[role=dialog] button[type=submit]");
     const file = join(folder, "pages.xlsx");
@@ -110,10 +110,10 @@ describe("pages that are exported", () => {
     await page.waitForSelector("text=XLSX, sheet “Pages”");
     await page.getByLabel("What “title_before” is").selectOption("skip");
     await page.getByLabel("What “description_before” is").selectOption("skip");
-    await page.waitForSelector("text=8 rows: 0 new, 0 changed, 8 the same, 0 refused");
+    await page.waitForSelector("text=8 rows: 0 new, 0 changed, 8 the same, 0 rejected");
     await page.goto(`${own}/pages`);
     await page.click("text=Export …");
-    expect(await page.getByLabel("What the file calls id").inputValue()).toBe("SKU");
+    expect(await page.getByLabel("Name in the file for id").inputValue()).toBe("SKU");
     expect(await page.getByLabel("XLSX").isChecked()).toBe(true);
     await page.keyboard.press("Escape");
   });
@@ -144,7 +144,7 @@ describe("pages that a file does not have", () => {
     await page.waitForSelector("text=Linen paper for books");
     expect(await axeFindings(page)).toEqual([]);
     await page.click("role=button[name='Undo']");
-    await page.waitForSelector("text=Taken back >> nth=0");
+    await page.waitForSelector("text=Undone >> nth=0");
     await expect.poll(() => ask(own, "site.state", {}).then(({ counts }) => counts.product)).toBe(2);
     await page.goto(`${own}/pages`);
     await page.waitForSelector("text=Cotton paper");
@@ -177,7 +177,7 @@ describe("kinds of the site’s own", () => {
     await page.goto(`${own}/import`);
     await page.setInputFiles("#file", file);
     await page.waitForSelector("text=Kinds of page this site does not have yet");
-    await page.waitForSelector("text=4 rows: 0 new, 0 changed, 0 the same, 4 refused");
+    await page.waitForSelector("text=4 rows: 0 new, 0 changed, 0 the same, 4 rejected");
     await page.getByLabel("What “Recipe” is").selectOption({ label: "a new kind of page" });
     await page.getByLabel("What “Search” is").selectOption({ label: "a new kind of page" });
     await page.getByLabel("What “Tutorial” is").selectOption({ label: "another name for posts" });
@@ -186,7 +186,7 @@ describe("kinds of the site’s own", () => {
     await page.waitForSelector("text=4 rows: 4 new");
     expect(await axeFindings(page)).toEqual([]);
     await page.click("text=Import these pages");
-    await page.waitForSelector("text=own.csv is in");
+    await page.waitForSelector("text=own.csv is imported");
     const { counts } = await ask(own, "site.state", {});
     expect(counts).toMatchObject({ recipe: 2, search: 1 });
     await page.click("role=button[name='Go to the Board']");
@@ -205,7 +205,7 @@ describe("kinds of the site’s own", () => {
   it("are called as the settings say, at once, and stay as long as they have pages", async () => {
     await page.goto(`${own}/settings#kinds`);
     await page.getByLabel("Word for several pages of recipe").fill("instructions");
-    expect(await page.locator("role=button[name='Export recipe']").count()).toBe(0);
+    expect(await page.locator("role=button[name='Remove recipe']").count()).toBe(0);
     expect(await axeFindings(page)).toEqual([]);
     await page.click("role=button[name='Save settings']");
     await page.waitForSelector("text=Settings saved");
@@ -227,15 +227,15 @@ describe("kinds of the site’s own", () => {
       await page.setInputFiles("#file", file);
     };
     await bring();
-    await page.waitForSelector("text=1 row: 0 new, 0 changed, 0 the same, 1 refused");
+    await page.waitForSelector("text=1 row: 0 new, 0 changed, 0 the same, 1 rejected");
     await page.goto(`${own}/settings#kinds`);
     await page.getByLabel("One page at most: home pages").uncheck();
     await page.click("role=button[name='Save settings']");
     await page.waitForSelector("text=Settings saved");
     await bring();
-    await page.waitForSelector("text=1 row: 1 new, 0 changed, 0 the same, 0 refused");
+    await page.waitForSelector("text=1 row: 1 new, 0 changed, 0 the same, 0 rejected");
     await page.click("text=Import these pages");
-    await page.waitForSelector("text=homes.csv is in");
+    await page.waitForSelector("text=homes.csv is imported");
     // Several are designed by lines, like pages of any kind.
     await page.goto(own);
     await page.click("[data-cell=home-title]");

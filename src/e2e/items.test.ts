@@ -26,7 +26,7 @@ const listed = (number: number) =>
     number,
   );
 const open = async (query: string) => {
-  await page.goto(`${app.url}/items${query}`);
+  await page.goto(`${app.url}/pages${query}`);
   await page.waitForSelector("[data-finding]");
   await page.waitForSelector("[role=row] [data-column]");
 };
@@ -97,7 +97,7 @@ describe("all pages and what was found in them", () => {
       return pages > 0 && pages < 2000;
     });
     await page.fill('[aria-label="Search pages"]', "no such page anywhere");
-    await page.waitForSelector("text=No page is like this");
+    await page.waitForSelector("text=No page matches");
     await page.click("role=button[name='Show all pages']");
     await listed(13_806);
   });
@@ -215,7 +215,7 @@ describe("texts by hand", () => {
     const total = Number((await page.locator("[role=status]").first().innerText()).replace(/\D/g, ""));
     await page.focus("[role=grid]");
     await page.keyboard.press("Control+a");
-    await page.waitForSelector(`text=${total.toLocaleString("en")} pages chosen`);
+    await page.waitForSelector(`text=${total.toLocaleString("en")} pages selected`);
     await page.click("text=Find and replace …");
     await page.keyboard.type("halyard");
     await page.fill("text=Replace with >> .. >> input", "hoisting line");
@@ -245,7 +245,7 @@ describe("texts by hand", () => {
     await open("?kind=category&columns=name+keyword+robots+findings");
     await goTo("keyword");
     for (let i = 0; i < 2; i++) await page.keyboard.press("Shift+ArrowDown");
-    await page.waitForSelector("text=3 pages chosen");
+    await page.waitForSelector("text=3 pages selected");
     await page.click("text=Set …");
     await page.keyboard.type("chandlery goods");
     await page.click("text=/^Change [23] pages$/");

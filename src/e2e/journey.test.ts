@@ -114,9 +114,8 @@ describe("from the board to a run and back", () => {
     await page.waitForFunction((url) => location.href !== url, first);
   });
 
-  it("keeps a draft only when told to", async () => {
-    await page.click("text=Keep draft");
-    await page.waitForSelector("button[disabled] >> text=Keep draft");
+  it("says in words what differs from live", async () => {
+    await page.waitForSelector("text=/titles.* differ from live/");
   });
 
   it("lists the changes in groups, leaves out what gets worse, and takes single ones out", async () => {
@@ -183,7 +182,7 @@ describe("from the board to a run and back", () => {
     await page.waitForURL(/runs\/2$/);
     await page.waitForSelector("text=Done: run 1 is undone", { timeout: 60_000 });
     await page.goto(`${app.url}/`);
-    await page.waitForSelector("text=taken back");
+    await page.waitForSelector("text=undone");
   });
 });
 
@@ -202,17 +201,17 @@ describe("bringing in a file", () => {
     expect(await page.inputValue('[aria-label="What “Sold by” is"]')).toBe("attribute");
     const forecast = page.locator('[aria-label="What the import would do"]');
     const told = (words: string) => expect.poll(() => forecast.innerText(), { timeout: 20_000 }).toContain(words);
-    await told("3 rows: 2 new, 0 changed, 0 the same, 1 refused");
+    await told("3 rows: 2 new, 0 changed, 0 the same, 1 rejected");
     await forecast.getByText("Rejected rows, and why").click();
     await told("Line 3: “not an address” is no address");
     // With another mapping it would do something else.
     await page.selectOption('[aria-label="What “Address” is"]', "attribute");
-    await told("3 rows: 3 new, 0 changed, 0 the same, 0 refused");
+    await told("3 rows: 3 new, 0 changed, 0 the same, 0 rejected");
     await page.selectOption('[aria-label="What “Address” is"]', "address");
     await told("3 rows: 2 new");
     await expectNoAxeFindings();
     await page.click("text=Import these pages");
-    await page.waitForSelector("text=is in");
+    await page.waitForSelector("text=is imported");
     await page.waitForSelector("text=1 rejected row with reasons");
     const [download] = await Promise.all([
       page.waitForEvent("download"),
@@ -224,8 +223,8 @@ describe("bringing in a file", () => {
     await page.waitForSelector("text=Oak oar; pair");
     await page.goto(`${app.url}/import`);
     await page.setInputFiles("#file", file);
-    await told("3 rows: 0 new, 0 changed, 2 the same, 1 refused");
-    await page.waitForSelector("text=Columns are read as they were when such a file was brought in before");
+    await told("3 rows: 0 new, 0 changed, 2 the same, 1 rejected");
+    await page.waitForSelector("text=Columns are mapped as for the last file with these headings");
   });
 
   it("takes a table that was copied from a spreadsheet", async () => {

@@ -74,7 +74,7 @@ describe("keywords over the whole site", () => {
     const without = async () =>
       number((await page.locator("[role=tabpanel] [role=status]").innerText()).split("pages")[0]!);
     const before = await without();
-    await page.waitForSelector("[role=listitem] >> text=/From the list, searched for .* stands in the name/");
+    await page.waitForSelector("[role=listitem] >> text=/From the list, searched for .* appears in the name/");
     expect(await axeFindings(page)).toEqual([]);
     await page.focus("[role=listitem] >> text=Accept >> nth=0");
     await page.keyboard.press("Enter");
@@ -117,7 +117,7 @@ describe("keywords over the whole site", () => {
     const settled = (await first.locator("tbody tr").count()) - 1;
     await first.locator("input[aria-label^='Keyword of']").first().fill("something of its own");
     expect(await axeFindings(page)).toEqual([]);
-    await first.locator("text=Resolve").click();
+    await first.getByRole("button", { name: "Resolve" }).click();
     await page.waitForSelector("text=/focus keywords? given/");
     await page.goto(`${app.url}/keywords?search=something+of+its+own`);
     await page.waitForSelector("[role=listitem] >> text=something of its own");

@@ -64,7 +64,7 @@ describe("the review", () => {
     await told.filter({ hasText: /^[1-9][\d,]* changes of/ }).waitFor();
     await expect.poll(() => page.locator("[role=listitem]").first().innerText()).toMatch(/twine/i);
     await page.click("role=button[name='Exclude']");
-    await told.filter({ hasText: /, 0 taken in$/ }).waitFor();
+    await told.filter({ hasText: /, 0 included$/ }).waitFor();
     expect(await applied()).toBeLessThan(before);
     await expect.poll(() => page.locator("[role=listitem] [role=checkbox][data-state=checked]").count()).toBe(0);
     await page.click("role=button[name='Show all']");

@@ -37,7 +37,7 @@ describe("rules on the Bench, by keyboard", () => {
     let sum = 0;
     for (const name of await cards()) sum += await share(name);
     expect(sum).toBe(12_480);
-    expect(await card("Bronze cleats").innerText()).toMatch(/Never applies: Brass & bronze fittings takes all \d+/);
+    expect(await card("Bronze cleats").innerText()).toMatch(/Never applies: Brass & bronze fittings matches all \d+/);
     expect(await axeFindings(page)).toEqual([]);
   });
 
@@ -250,19 +250,19 @@ describe("drafts", () => {
     await other.close();
   });
 
-  it("are put aside under a name and compared over the whole set", async () => {
-    await page.click("role=button[name=Drafts]");
-    await page.click("text=Put this draft aside under a name");
+  it("are saved as versions and compared over the whole set", async () => {
+    await page.click("role=button[name=Versions]");
+    await page.click("text=Save as a version …");
     await page.fill("input[name=name]", "Before the spring");
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=Put aside as “Before the spring”");
+    await page.waitForSelector("text=Saved as version “Before the spring”");
     await page.click(TITLE);
     await page.keyboard.press("Control+A");
     await page.keyboard.insertText("{name}[ – {category}]^1[ – {id}]^apart");
     await stored("{name}[ – {category}]^1[ – {id}]^apart");
-    await page.click("role=button[name=Drafts]");
+    await page.click("role=button[name=Versions]");
     await page.click("role=menuitem[name=/Before the spring/]");
-    await page.waitForURL(/compare\?kind=product&a=draft&b=\d+/);
+    await page.waitForURL(/compare\?kind=product&a=\d+&b=draft/);
     await page.waitForSelector("[role=option] u");
     expect(await axeFindings(page)).toEqual([]);
     const wide = await page.locator('tr[data-measure="Too wide"]').first().locator("td").allInnerTexts();
@@ -272,7 +272,7 @@ describe("drafts", () => {
     await page.focus("[role=listbox]");
     await page.keyboard.press("ArrowDown");
     expect(await page.locator("[role=option][aria-selected=true]").count()).toBe(1);
-    await page.click("role=button[name='Choose this one']");
+    await page.click("role=button[name='Make it the draft']");
     await page.waitForURL(/bench/);
     await page.waitForFunction(
       () => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash there",
@@ -299,12 +299,12 @@ describe("the lines file", () => {
     expect(await axeFindings(page)).toEqual([]);
     expect(await page.locator('section[aria-label="products"] li').allInnerTexts()).toEqual(
       expect.arrayContaining([
-        expect.stringContaining("its place") as string,
+        expect.stringContaining("position") as string,
         expect.stringMatching(/The base[\s\S]*title line/) as string,
       ]),
     );
     await page.click("text=/^Replace the drafts \\d+ differences/");
-    await page.waitForSelector("text=/drafts for products are taken over/");
+    await page.waitForSelector("text=/drafts for products were replaced/");
     await page.click("text=See products on the Bench");
     await page.waitForSelector("[data-card]");
     expect((await cards()).at(-1)).toBe("Everything else");

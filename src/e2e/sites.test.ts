@@ -52,7 +52,7 @@ describe("a fresh start", () => {
     await page.setInputFiles("#file", file);
     await page.waitForSelector("text=columns separated by semicolons");
     await page.click("text=Import these pages");
-    await page.waitForSelector("text=is in");
+    await page.waitForSelector("text=is imported");
     await page.click("role=button[name='View the pages']");
     await page.waitForURL(`**${OWN}/pages`);
     await page.waitForSelector("text=Zymurgie-Kessel aus Stahl");

@@ -134,7 +134,7 @@ describe("a window that asks while the server is busy for another", () => {
       said += value;
     }
     await one.goto(`${app.url}/bench?kind=product&text=title`);
-    await one.locator("[role=status]", { hasText: "Waiting for the server. Looking which products" }).waitFor();
+    await one.locator("[role=status]", { hasText: "Waiting for the server. Finding which products" }).waitFor();
     slow.abort();
     await one.waitForSelector("[role=option] [data-proof]", { timeout: 60_000 });
     await one.locator("[role=status]", { hasText: "Waiting for the server" }).waitFor({ state: "detached" });

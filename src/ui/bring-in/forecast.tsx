@@ -68,7 +68,7 @@ export function Forecast({
               </>
             )}
             <Figure value={foreseen.updated} label="changed" />, <Figure value={foreseen.unchanged} label="the same" />,{" "}
-            <Figure value={foreseen.refused} label="refused" isBad />
+            <Figure value={foreseen.refused} label="rejected" isBad />
           </p>
           {foreseen.untouched > 0 && <Missing foreseen={foreseen} areAll={areAll} onAreAll={onAreAll} />}
           {foreseen.fields.length > 0 && <Fields fields={foreseen.fields} />}

@@ -400,7 +400,7 @@ function ViewsTool({ view, onView }: Tools) {
               />
             </label>
             <button type="submit" className={`${PLAIN_ACTION} mt-2`}>
-              Keep
+              Save
             </button>
           </form>
         </Popover.Content>

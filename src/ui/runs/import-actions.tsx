@@ -37,7 +37,7 @@ export function importFigures(file: ImportFigures): string {
     [file.returned, "restored"],
     [file.updated, "changed"],
     [file.unchanged, "the same"],
-    [file.refused, "refused"],
+    [file.refused, "rejected"],
     [file.gone, "gone"],
   ];
   const told = parts.filter(([value]) => value > 0).map(([value, label]) => `${count(value)} ${label}`);
