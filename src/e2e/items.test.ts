@@ -51,6 +51,12 @@ describe("all pages and what was found in them", () => {
     expect(await axeFindings(page)).toEqual([]);
   });
 
+  it("have their findings by what they ask for", async () => {
+    const groups = await page.locator("nav[aria-label=Findings] h2").allInnerTexts();
+    expect(groups).toEqual(["Fix now", "Worth a look", "Small things"]);
+    expect(await page.locator('section[aria-label="Fix now"] [data-finding="title.too-wide"]').count()).toBe(1);
+  });
+
   it("are filtered by findings, one or several, which the address bar holds", async () => {
     const [live] = await counts("title.site-name-only");
     expect(live).toBeGreaterThanOrEqual(30);
@@ -258,7 +264,7 @@ describe("texts by hand", () => {
     await page.waitForFunction(() =>
       document
         .querySelector("[aria-rowindex='2'] [data-column=findings]")
-        ?.textContent?.includes("keyword of another page"),
+        ?.textContent?.includes("keyword shared with another page"),
     );
     await goTo("robots");
     await page.keyboard.press("Enter");
@@ -279,7 +285,7 @@ describe("an edit of many pages", () => {
     await page.click("text=Set …");
     const panel = page.locator("[aria-label='Edit the selected pages']");
     const change = panel.locator("role=button[name=/^Change/]");
-    const of = panel.getByLabel("Text");
+    const of = panel.locator("select").first();
     expect(await change.isDisabled()).toBe(true);
     await of.selectOption("robots");
     expect(await panel.getByLabel("Setting").inputValue()).toBe("");

@@ -94,6 +94,6 @@ describe("the review", () => {
     await page.click("[data-group=worse]");
     await page.waitForSelector("[role=list][aria-label='Gets worse: changes'] [role=listitem] ins");
     for (const row of await page.locator("[role=listitem]").allInnerTexts())
-      expect(row).toMatch(/Becomes wider than \d+ px|Loses its keyword|Would read the same on \d+ pages/);
+      expect(row).toMatch(/Becomes wider than \d+ px|Loses its keyword|Would be the same on \d+ pages/);
   });
 });

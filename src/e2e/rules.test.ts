@@ -104,7 +104,7 @@ describe("rules on the Bench, by keyboard", () => {
       "Clearance",
       "Everything else",
     ]);
-    await page.waitForFunction(() => !document.body.innerText.includes("Never reached"));
+    await page.waitForFunction(() => !document.body.innerText.includes("Never applies"));
     expect(await share("Bronze cleats")).toBeGreaterThan(0);
     await page.keyboard.press("Control+z");
     await page.waitForFunction(
@@ -170,6 +170,24 @@ describe("rules on the Bench, by keyboard", () => {
 });
 
 describe("writing a line", () => {
+  it("chooses its text by typing or a click, not by going through it with Tab", async () => {
+    const DESCRIPTION = '[aria-label="Description line"]';
+    const focused = () => page.evaluate(() => document.activeElement?.getAttribute("aria-label"));
+    await page.click(TITLE);
+    await page.waitForURL(/text=title/);
+    for (let i = 0; i < 12 && (await focused()) !== "Description line"; i++) await page.keyboard.press("Tab");
+    expect(await focused()).toBe("Description line");
+    expect(page.url()).toContain("text=title");
+    await page.keyboard.press("Control+End");
+    await page.keyboard.type("!");
+    await page.waitForURL(/text=description/);
+    expect(await page.locator(DESCRIPTION).innerText()).toMatch(/!$/);
+    await page.keyboard.press("Control+z");
+    await page.waitForFunction((line) => !document.querySelector(line)!.textContent!.endsWith("!"), DESCRIPTION);
+    await page.click(TITLE);
+    await page.waitForURL(/text=title/);
+  });
+
   it("puts fields, pieces and emoji in from the palette, and finds where a field is used", async () => {
     await page.click(TITLE);
     await page.keyboard.press("Control+End");

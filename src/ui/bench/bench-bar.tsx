@@ -26,7 +26,7 @@ export function BenchBar({
   changed: Readonly<Record<TextName, number>> | null;
   loading: boolean;
   progress: WorkProgress | null;
-  /** What is said where nothing is under way. */
+  /** How many pages were checked, and how fast. */
   words: string;
 }) {
   const router = useRouter();
@@ -36,8 +36,8 @@ export function BenchBar({
       <BarState
         loading={loading}
         progress={progress}
-        words={words}
-        draft={saved === "stored" ? (changed === null ? "Saved" : liveDifference(changed)) : SAVE_WORDS[saved]}
+        draft={saved !== "stored" ? SAVE_WORDS[saved] : changed === null || loading ? null : liveDifference(changed)}
+        figures={words}
         saved={saved}
       />
       <VersionsMenu kind={kind} />
@@ -59,23 +59,30 @@ const SAVE_WORDS: Record<Exclude<SaveState, "stored">, string> = {
 function BarState({
   loading,
   progress,
-  words,
+  figures,
   draft,
   saved,
 }: {
   loading: boolean;
   progress: WorkProgress | null;
-  words: string;
-  draft: string;
+  figures: string;
+  /** Where the draft stands; `null` while that is not known. */
+  draft: string | null;
   saved: SaveState;
 }) {
   const { state } = useSite();
+  const busy = progress ? progressLine(state.site, progress) : loading ? "Checking …" : null;
   const share = progress ? Math.round(progress.share * 100) : 0;
   return (
     <>
-      <span className="narrow min-w-0 truncate text-[12px] text-bar-soft" role="status" data-draft={saved}>
-        {progress ? progressLine(state.site, progress) : loading ? "Checking …" : words}
-        <span className="mx-2">·</span>
+      <span
+        className="narrow min-w-0 truncate text-[12px] text-bar-soft"
+        role="status"
+        data-draft={saved}
+        title={figures}
+      >
+        {busy}
+        {busy !== null && draft !== null && <span className="mx-2">·</span>}
         {draft}
       </span>
       {progress && (

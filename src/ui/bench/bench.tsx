@@ -109,7 +109,7 @@ function BenchView() {
         changed={changed}
         loading={data.loading}
         progress={data.progress}
-        words={`${counted(total, kindWord(kind, 1), kindWord(kind, 2))} set in ${(data.ms / 1000).toFixed(2)} s`}
+        words={`${counted(total, kindWord(kind, 1), kindWord(kind, 2))} checked in ${(data.ms / 1000).toFixed(2)} s`}
       />
       <RulesPanel
         kind={kind}

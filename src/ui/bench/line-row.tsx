@@ -63,7 +63,7 @@ export function LineRow(props: {
             value={props.value}
             fields={props.fields}
             onChange={props.onChange}
-            onFocus={() => props.onOpen()}
+            onChoose={active ? undefined : () => props.onOpen()}
             onUndo={props.onUndo}
             onRedo={props.onRedo}
             invalid={error !== undefined}
@@ -133,9 +133,13 @@ function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pie
         </p>
       ))}
       {shares.length > 0 && (
-        <div className="mt-0.5 flex gap-x-4 text-[12px] text-soft">
+        <div className="mt-0.5 flex items-center gap-x-4 text-[12px] text-soft">
           <Term of="piece">Pieces</Term>
-          <ul aria-label="How often each piece is used" className="flex flex-wrap gap-x-4 gap-y-0.5">
+          <ul
+            aria-label="How often each piece is used"
+            tabIndex={0}
+            className="flex min-w-0 flex-1 gap-x-4 overflow-x-auto whitespace-nowrap [scrollbar-width:none]"
+          >
             {shares.map((share) => (
               <Piece key={share.from} share={share} items={pieces!.items} />
             ))}

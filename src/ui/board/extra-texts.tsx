@@ -156,7 +156,6 @@ function ExtraLine({
         value={line}
         fields={fields ?? NO_FIELDS}
         onChange={change}
-        onFocus={() => {}}
         onUndo={() => step("back", "again")}
         onRedo={() => step("again", "back")}
         invalid={error !== undefined}

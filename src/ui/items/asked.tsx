@@ -6,7 +6,7 @@ import { type ItemsView } from "./items-url";
 import { whereWords } from "./list-tools";
 import { type useItems } from "./use-items";
 
-const DIFFERENCE_WORDS: Record<FindingDifference, string> = { mended: "mended", new: "new", stays: "stay" };
+const DIFFERENCE_WORDS: Record<FindingDifference, string> = { mended: "fixed", new: "new", stays: "stay" };
 
 /** What the list is asked for, in words, each part with the way out of it. */
 export function Asked({

@@ -297,7 +297,7 @@ function Text({ sheet, site, text, side }: { sheet: Sheet; site: Site; text: Tex
   return (
     <div className="mt-1.5">
       <p className="flex justify-between text-[12px] text-soft">
-        <span>{side === "live" ? "On the site" : own.from === "hand" ? "By hand" : "Under the draft"}</span>
+        <span>{side === "live" ? "Live" : own.from === "hand" ? "By hand" : "Draft"}</span>
         <span className={fits ? "" : "text-magenta"}>
           {Math.round(size)} {text === "slug" ? "characters" : "px"}
           {fits || text === "slug" ? "" : tooWideFor(site, text, value)}

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
 import { chosenCount, isChosen, tickOf, within, withPlace, withStretch } from "./chosen-places";
 import { kindIds } from "../../core/design/kinds";
-import { FIRST_COLUMNS, itemsCodec, type ItemsView, queryOf } from "./items-url";
+import { FIRST_COLUMNS, itemsCodec, type ItemsView, otherLook, queryOf } from "./items-url";
 import { type ListedItem } from "../../server/items/listed-item";
 import { DEMO_SITE } from "../../demo/site";
 import { builtInColumns, fieldColumn } from "./columns";
@@ -105,6 +105,18 @@ describe("the columns of the list", () => {
       "field:material": "bronze",
     });
     expect(Object.fromEntries(copies("draft"))).toMatchObject({ title: "as it will be", findings: "In order" });
+  });
+});
+
+describe("texts at true size", () => {
+  it("take the columns along that nobody chose, and have room for a whole title beside its page at 1280 px", () => {
+    const size = otherLook({ look: "plain", columns: FIRST_COLUMNS }, "size");
+    const width = (id: string) => builtInColumns(DEMO_SITE, "size").find((column) => column.id === id)!.width;
+    expect(size.columns!.slice(0, 2)).toEqual(["name", "title"]);
+    expect(40 + width("name") + width("title")).toBeLessThanOrEqual(1280 - 272);
+    expect(otherLook({ look: "size", columns: size.columns! }, "plain").columns).toEqual(FIRST_COLUMNS);
+    const chosen = ["name", "field:price"];
+    expect(otherLook({ look: "plain", columns: chosen }, "size").columns).toEqual(chosen);
   });
 });
 

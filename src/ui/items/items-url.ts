@@ -36,8 +36,21 @@ export interface ItemsView extends ItemQuery {
   readonly item: string;
 }
 
-/** Columns that are there from the first. */
-export const FIRST_COLUMNS: readonly string[] = ["name", "keyword", "title", "findings"];
+/** Columns that are there from the first; at true size there is room for a whole title beside its page, and the rest steps back. */
+const COLUMNS_OF_LOOK: Readonly<Record<Look, readonly string[]>> = {
+  plain: ["name", "keyword", "title", "findings"],
+  size: ["name", "title", "keyword"],
+};
+export const FIRST_COLUMNS = COLUMNS_OF_LOOK.plain;
+
+/** What changes when texts are shown another way: columns that nobody chose go with it. */
+export function otherLook(
+  { look: before, columns }: Pick<ItemsView, "look" | "columns">,
+  look: Look,
+): Partial<ItemsView> {
+  const areFirst = columns.join(" ") === COLUMNS_OF_LOOK[before].join(" ");
+  return { look, columns: areFirst ? COLUMNS_OF_LOOK[look] : columns };
+}
 
 /**
  * How the list of pages stands in the address bar.

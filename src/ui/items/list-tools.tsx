@@ -16,7 +16,7 @@ import { ConditionEditor } from "../conditions/condition-editor";
 import { PLAIN_ACTION } from "../shell/actions";
 import { MENU, MenuItem } from "../shell/menu-item";
 import { builtInColumns, fieldColumn } from "./columns";
-import { FIRST_COLUMNS, itemsCodec, type ItemsView } from "./items-url";
+import { FIRST_COLUMNS, otherLook, itemsCodec, type ItemsView } from "./items-url";
 import { useRouter } from "../shell/site-path";
 import { count } from "../shell/format";
 import { TakeOutDialog } from "./take-out";
@@ -253,7 +253,7 @@ function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; field
                 type="button"
                 role="radio"
                 aria-checked={view.look === look}
-                onClick={() => onView({ look })}
+                onClick={() => onView(otherLook(view, look))}
                 className={
                   view.look === look
                     ? "font-semibold underline decoration-rule decoration-2 underline-offset-4"

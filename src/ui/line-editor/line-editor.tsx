@@ -13,7 +13,8 @@ export function LineEditor(props: {
   value: string;
   fields: readonly FieldInfo[];
   onChange: (value: string) => void;
-  onFocus: () => void;
+  /** The line is clicked or typed in; going through it with Tab chooses nothing. */
+  onChoose?: (() => void) | undefined;
   onUndo: () => void;
   onRedo: () => void;
   invalid: boolean;
@@ -55,9 +56,11 @@ export function LineEditor(props: {
             "aria-describedby": latest.current.describedBy,
           }),
           EditorView.updateListener.of((update) => {
-            if (update.docChanged) latest.current.onChange(update.state.doc.toString());
-            if (update.focusChanged && update.view.hasFocus) latest.current.onFocus();
+            if (!update.docChanged) return;
+            if (update.view.hasFocus) latest.current.onChoose?.();
+            latest.current.onChange(update.state.doc.toString());
           }),
+          EditorView.domEventHandlers({ mousedown: () => latest.current.onChoose?.() }),
           EditorView.lineWrapping,
           hint.current.of(placeholder(latest.current.placeholder)),
           language.current.of(lineLanguage(latest.current.fields)),
