@@ -41,7 +41,7 @@ it("a line that ends the thread is told in words, and twice is the line's fault:
   for (let round = 0; round < 2; round++) {
     const { body } = await prove(DEADLY);
     expect(body.code).toBe("worker-died");
-    expect(body.error).toMatch(/ended while it was at the title line of everything else .*It is started again/);
+    expect(body.error).toMatch(/ended while it was at the title line of everything else .*It is being restarted/);
   }
   expect(heard).toMatch(/"event":"thread-died".*"deaths":2/);
   // From now on it is not tried again, by anybody: the line is told as faulty, and what it would decide keeps its live text.
