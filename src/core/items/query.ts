@@ -14,7 +14,7 @@ export const DIFFERENCES = ["mended", "new", "stays"] as const;
 export type FindingDifference = (typeof DIFFERENCES)[number];
 
 /** What pages can be put together by. */
-export const ITEM_GROUPS = ["kind", "category", "rule", "finding"] as const;
+export const ITEM_GROUPS = ["kind", "category", "rule", "finding", "same-title", "same-description"] as const;
 export type ItemGroup = (typeof ITEM_GROUPS)[number];
 
 export interface FindingRef {

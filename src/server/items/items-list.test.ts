@@ -228,7 +228,7 @@ describe("an order of the list", () => {
 });
 
 describe("pages put together", () => {
-  it.each(["kind", "category", "rule", "finding"] as const)(
+  it.each(["kind", "category", "rule", "finding", "same-title", "same-description"] as const)(
     "by %s stand in parts that are as long as they say",
     (group) => {
       const page = asked({ group });
@@ -241,6 +241,9 @@ describe("pages put together", () => {
         const part = page.items.slice(at, (at += count));
         if (group === "kind") expect(new Set(part.map(({ kind }) => kind)).size).toBe(1);
         if (group === "category") expect(new Set(part.map(({ fields }) => fields["category"] ?? "")).size).toBe(1);
+        const same = group === "same-title" ? "title" : group === "same-description" ? "description" : null;
+        if (same !== null && !label.startsWith("Every other page"))
+          expect(part.map(({ texts }) => texts[same].live)).toEqual(part.map(() => label));
         if (group === "finding" && label === "In order")
           expect(part.every(({ findings }) => findings.live.length === 0)).toBe(true);
         else if (group === "finding")
@@ -251,6 +254,20 @@ describe("pages put together", () => {
       }
     },
   );
+});
+
+describe("pages with the same title", () => {
+  it("stand together, the most first; no other page stands among them", () => {
+    const { sections, items } = asked({ group: "same-title" });
+    const same = sections!.slice(0, -1);
+    expect(same.length).toBeGreaterThan(1);
+    expect(same.every(({ count }) => count > 1)).toBe(true);
+    expect(same.map(({ count }) => count)).toEqual(same.map(({ count }) => count).sort((a, b) => b - a));
+    const titles = pages.map(({ texts }) => texts.title.live).filter((title) => title !== "");
+    const twice = titles.filter((title) => titles.indexOf(title) !== titles.lastIndexOf(title));
+    expect(same.reduce((sum, { count }) => sum + count, 0)).toBe(twice.length);
+    expect(new Set(items.slice(0, twice.length).map(({ texts }) => texts.title.live))).toEqual(new Set(twice));
+  });
 });
 
 describe("pages chosen by their places", () => {

@@ -1,4 +1,4 @@
-import { FINDINGS, type Side, SUBJECTS } from "../../core/checks/findings";
+import { findingBit, FINDINGS, type Side, SUBJECTS } from "../../core/checks/findings";
 import { type TextName } from "../../core/design/kinds";
 import { type ItemGroup, type ItemQuery, type ItemSection, type ITEM_SORTS } from "../../core/items/query";
 import { HAND } from "../../core/proof/text-proof";
@@ -55,15 +55,33 @@ function byField(rows: Int32Array, views: SiteViews, field: string, down: boolea
 type SectionOf = (label: string) => number;
 /** Says in which sections a row of a kind stands. */
 type Sections = (row: number, put: (section: number) => void) => void;
-type InOrder = "as they come" | "by label" | "largest first";
+type InOrder = "as they come" | "by label" | "largest first" | "largest first, the first one last";
 
 interface Grouping {
   readonly order: InOrder;
   readonly sections: (view: KindView, side: Side, section: SectionOf) => Sections;
 }
 
+/** Pages that read the same stand together, by a text; all others follow. */
+function same(text: "title" | "description"): Grouping {
+  const bit = findingBit(text, "duplicate");
+  return {
+    order: "largest first, the first one last",
+    sections: ({ found, ...view }, side, section) => {
+      const alone = section(`Every other page: no ${text}, or one of its own`);
+      const bits = found[side][text];
+      const { textOf, size } = view[side][text];
+      const numbers = new Int32Array(size).fill(alone);
+      for (let row = 0; row < size; row++) if ((bits[row]! & bit) !== 0) numbers[row] = section(textOf(row));
+      return (row, put) => put(numbers[row]!);
+    },
+  };
+}
+
 /** What pages are put together by. */
 const GROUPS = {
+  "same-title": same("title"),
+  "same-description": same("description"),
   kind: {
     order: "as they come",
     sections: ({ word }, _, section) => {
@@ -159,7 +177,8 @@ const byLabel = new Intl.Collator("en", { numeric: true }).compare;
 function sectionOrder(labels: readonly string[], counts: Int32Array, order: InOrder): number[] {
   const filled = labels.map((_, i) => i).filter((i) => counts[i]! > 0);
   if (order === "by label") filled.sort((a, b) => byLabel(labels[a]!, labels[b]!));
-  if (order === "largest first") filled.sort((a, b) => counts[b]! - counts[a]!);
+  if (order.startsWith("largest first")) filled.sort((a, b) => counts[b]! - counts[a]!);
+  if (order === "largest first, the first one last") filled.sort((a, b) => Number(a === 0) - Number(b === 0));
   return filled;
 }
 

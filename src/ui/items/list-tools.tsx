@@ -37,6 +37,8 @@ const GROUPS: readonly [ItemGroup | "", string][] = [
   ["category", "By category"],
   ["rule", "By rule"],
   ["finding", "By finding"],
+  ["same-title", "By same title"],
+  ["same-description", "By same description"],
   ["kind", "By kind"],
 ];
 const SELECT = "rounded-sm border bg-sheet px-1 py-1";
