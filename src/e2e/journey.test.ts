@@ -161,6 +161,14 @@ describe("from the board to a run and back", () => {
     await page.waitForSelector("text=/Done: [\\d,]+ changes/", { timeout: 60_000 });
     expect(await page.locator("h1").innerText()).toBe("Run 1\nSpring lines");
     await page.waitForSelector("[role=listitem] ins");
+    // Each row says which page it is of, and leads to it.
+    const of = page.locator("[role=list][aria-label='Changes of the run'] [role=listitem] a").first();
+    const name = await of.innerText();
+    await of.click();
+    await page.waitForURL(/pages\?item=/);
+    await page.waitForSelector(`aside[aria-label="The page"] >> text=${JSON.stringify(name)}`);
+    await page.goBack();
+    await page.waitForSelector("[role=listitem] ins");
     await expectNoAxeFindings();
     await page.click("role=link[name=Runs]");
     await page.waitForSelector("role=link[name='1']");

@@ -72,6 +72,17 @@ describe("the review", () => {
     expect(await page.getByLabel("Search the changes").inputValue()).toBe("");
   });
 
+  it("shows the biggest changes first when asked to, and remembers it in the address", async () => {
+    const amounts = async () => (await page.locator("[role=listitem]").allInnerTexts()).slice(0, 6).join("\n");
+    const before = await amounts();
+    await page.getByLabel("Order of the changes").selectOption("changed");
+    await page.waitForURL(/order=changed/);
+    await page.waitForSelector("[role=listitem] ins");
+    await expect.poll(amounts).not.toBe(before);
+    await page.getByLabel("Order of the changes").selectOption("site");
+    await expect.poll(amounts).toBe(before);
+  });
+
   it("says that nothing is left where a filter leaves nothing", async () => {
     await page.getByLabel("Search the changes").fill("no page has this");
     await page.waitForSelector("text=No change matches these filters.");

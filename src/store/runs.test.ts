@@ -5,6 +5,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../demo/site";
 import { itemWriter } from "./bring-items";
+import { goneMarker } from "./gone";
 import { type Db, migrationsFolder, openStore } from "./open";
 import {
   changesAfter,
@@ -191,9 +192,14 @@ describe("runs", () => {
 
   it("keep the changes of a page that is gone", () => {
     const db = fresh();
-    const id = run(db, [change(3, "title")]);
+    const id = run(db, [change(2, "title"), change(3, "title"), change(4, "title")]);
+    goneMarker(db, 1, "2026-11-26")([2]);
     db.prepare("DELETE FROM items WHERE id = 3").run();
-    expect(changesAfter(db, id, 0, 10).map(({ name, after }) => [name, after])).toEqual([["", "after"]]);
+    expect(changesAfter(db, id, 0, 10).map(({ name, path, isGone, after }) => [name, path, isGone, after])).toEqual([
+      ["Page 2", "/p2", true, "after"],
+      ["", "", true, "after"],
+      ["Page 4", "/p4", false, "after"],
+    ]);
   });
 
   it("are a page’s history, the newest first, without other pages’", () => {

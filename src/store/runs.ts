@@ -199,15 +199,21 @@ export function skipWaiting(db: Db, id: number, reason: string): void {
 export interface ChangeWithName extends ChangeRow {
   readonly name: string;
   readonly kind: string;
+  /** Where the page is now; `""` for no address. */
+  readonly path: string;
+  readonly isGone: boolean;
 }
+
+const WITH_PAGE = `SELECT run_changes.*, coalesce(items.name, gone_items.name, '') AS name, coalesce(items.kind, gone_items.kind, '') AS kind,
+    coalesce(items.path, gone_items.path, '') AS path, items.id IS NULL AS isGone
+  FROM run_changes LEFT JOIN items ON items.id = run_changes.item_id LEFT JOIN gone_items ON gone_items.id = run_changes.item_id`;
 
 /** A page of a run's changes by key: those after a change's id. */
 export function changesAfter(db: Db, run: number, after: number, most: number): ChangeWithName[] {
-  return db
-    .prepare(
-      "SELECT run_changes.*, coalesce(items.name, gone_items.name, '') AS name, coalesce(items.kind, gone_items.kind, '') AS kind FROM run_changes LEFT JOIN items ON items.id = run_changes.item_id LEFT JOIN gone_items ON gone_items.id = run_changes.item_id WHERE run_id = ? AND run_changes.id > ? ORDER BY run_changes.id LIMIT ?",
-    )
-    .all(run, after, most) as ChangeWithName[];
+  const rows = db
+    .prepare(`${WITH_PAGE} WHERE run_id = ? AND run_changes.id > ? ORDER BY run_changes.id LIMIT ?`)
+    .all(run, after, most) as (Omit<ChangeWithName, "isGone"> & { isGone: number })[];
+  return rows.map(({ isGone, ...row }) => ({ ...row, isGone: isGone === 1 }));
 }
 
 /** What runs did to one item, the newest first. */

@@ -12,4 +12,8 @@ export interface ReviewFilter {
   readonly words: string;
 }
 
+/** In what order a group's changes are shown: as the site has its pages, or those that change the most characters first. */
+export const REVIEW_ORDERS = ["site", "changed"] as const;
+export type ReviewOrder = (typeof REVIEW_ORDERS)[number];
+
 export const ALL_CHANGES: ReviewFilter = { kind: null, text: null, words: "" };

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { ALL_CHANGES, REVIEWED_TEXTS } from "../../core/plan/review-filter";
+import { ALL_CHANGES, REVIEW_ORDERS, REVIEWED_TEXTS } from "../../core/plan/review-filter";
 import { CHANGE_GROUPS } from "../../core/plan/groups";
 import { endpoint, slowEndpoint } from "../api/endpoint";
 import { idSchema, kindSchema, stretchSchema } from "../api/schemas";
@@ -15,8 +15,9 @@ export const reviewCalls = {
   summary: slowEndpoint(z.object({ filter }), (site, asked, { signal, progress }) =>
     site.proof.call("reviewSummary", asked, { signal, progress }),
   ),
-  list: endpoint(stretchSchema.extend({ group, filter }), (site, query, { signal }) =>
-    site.proof.call("reviewList", { query }, { signal }),
+  list: endpoint(
+    stretchSchema.extend({ group, filter, order: z.enum(REVIEW_ORDERS).default("site") }),
+    (site, query, { signal }) => site.proof.call("reviewList", { query }, { signal }),
   ),
   chooseGroup: endpoint(z.object({ group, filter, included: z.boolean() }), (site, asked) =>
     site.proof.call("chooseGroup", asked),

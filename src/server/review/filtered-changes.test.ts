@@ -1,7 +1,8 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { kindDesignSchema } from "../../core/design/design";
-import { ALL_CHANGES, type ReviewFilter } from "../../core/plan/review-filter";
-import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
+import { ALL_CHANGES, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
+import { CHANGE_GROUPS, type ChangeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
+import { difference } from "../../core/proof/order";
 import { loadDemo } from "../../demo/load";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
 import { writeDraft } from "../../store/drafts";
@@ -31,10 +32,9 @@ beforeEach(() => {
 });
 
 const summary = (filter: ReviewFilter = ALL_CHANGES) => methods.asking.reviewSummary({ filter }, CALL);
-const changesOf = (filter: ReviewFilter): ReviewedChange[] =>
-  CHANGE_GROUPS.flatMap(
-    (group) => methods.asking.reviewList({ query: { group, filter, from: 0, count: 100_000 } }, CALL).changes,
-  );
+const listed = (group: ChangeGroup, filter: ReviewFilter, order: ReviewOrder = "site") =>
+  methods.asking.reviewList({ query: { group, filter, order, from: 0, count: 100_000 } }, CALL).changes;
+const changesOf = (filter: ReviewFilter): ReviewedChange[] => CHANGE_GROUPS.flatMap((group) => listed(group, filter));
 const isOfFilter = ({ kind, text }: ReviewedChange, filter: ReviewFilter) =>
   (filter.kind ?? kind) === kind && (filter.text ?? text) === text;
 
@@ -144,11 +144,22 @@ describe("what a filter leaves", () => {
   });
 });
 
+it("the biggest changes come first where they are wanted so, equal ones as the site has them, in every group", () => {
+  for (const group of CHANGE_GROUPS) {
+    const amount = ({ before, after }: ReviewedChange) => difference(before, after);
+    const inSite = listed(group, ALL_CHANGES);
+    // The engine's sort keeps equal ones in their order.
+    expect(listed(group, ALL_CHANGES, "changed")).toEqual([...inSite].sort((a, b) => amount(b) - amount(a)));
+  }
+  const filtered = listed("reworded", PRODUCT_TITLES, "changed");
+  expect(filtered.length).toBeGreaterThan(10);
+  expect(filtered.every((change) => isOfFilter(change, PRODUCT_TITLES))).toBe(true);
+});
+
 it("a change for the worse says what makes it one", () => {
   const design = kindDesignSchema.parse({ base: { title: "{category} for every ship", description: "" }, rules: [] });
   writeDraft(db, "product", design, "2026-11-26T11:00:00Z");
-  const query = { group: "worse" as const, filter: PRODUCT_TITLES, from: 0, count: 1000 };
-  const { changes } = methods.asking.reviewList({ query }, CALL);
+  const changes = listed("worse", PRODUCT_TITLES);
   expect(changes.length).toBeGreaterThan(50);
   const texts = changesOf({ kind: "product", text: "title", words: "" });
   for (const { worse, after, afterFits, beforeFits } of changes) {

@@ -1,8 +1,9 @@
 import { type ChangeGroup } from "../../core/plan/groups";
-import { type ReviewFilter } from "../../core/plan/review-filter";
+import { type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import { Cancelled } from "../../core/proof/prove-set";
 import { type WorkWatch } from "../workspace/watch";
 import { after, before, type FoundChanges, pageRow } from "./found-changes";
+import { mostChangedFirst } from "./order-changes";
 
 /** So many changes are looked at before it is asked whether somebody still waits. */
 const STEP = 2048;
@@ -10,6 +11,7 @@ const STEP = 2048;
 /** The changes of a review that a filter leaves. */
 export class FilteredChanges {
   private readonly groups = new Map<ChangeGroup, Int32Array>();
+  private readonly mostChanged = new Map<ChangeGroup, Int32Array>();
   private readonly words: string;
   private readonly pattern: RegExp;
   /** Where the changes are looked for, by group; among all of a group that is not in it. */
@@ -38,6 +40,15 @@ export class FilteredChanges {
     const places = this.isAll() ? all : all.filter((place, i) => this.has(place, i, watch));
     this.groups.set(group, places);
     return places;
+  }
+
+  /** The same in an order. */
+  inOrder(group: ChangeGroup, order: ReviewOrder, watch: WorkWatch = {}): Int32Array {
+    const places = this.ofGroup(group, watch);
+    if (order === "site") return places;
+    let sorted = this.mostChanged.get(group);
+    if (!sorted) this.mostChanged.set(group, (sorted = mostChangedFirst(this.found, places, watch)));
+    return sorted;
   }
 
   private isWithin({ found, filter: { kind, text }, words }: FilteredChanges): boolean {

@@ -1,5 +1,5 @@
 import { CHANGE_GROUPS, type ChangeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
-import { type ReviewFilter } from "../../core/plan/review-filter";
+import { type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import {
   chooseChange,
   chooseGroup,
@@ -57,7 +57,9 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
       reviewSummary: ({ filter }: { filter: ReviewFilter }, call: Call) =>
         review.summary(workspace.drafts(), filter, watching(call)),
       reviewList: (
-        { query }: { query: { group: ChangeGroup; filter: ReviewFilter; from: number; count: number } },
+        {
+          query,
+        }: { query: { group: ChangeGroup; filter: ReviewFilter; order: ReviewOrder; from: number; count: number } },
         call: Call,
       ) => review.list(workspace.drafts(), query, watching(call)),
     },

@@ -2,7 +2,7 @@ import { type Designs } from "../../core/design/designs";
 import { type Kind } from "../../core/design/kinds";
 import { type HeldBack } from "../../core/plan/address-plan";
 import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
-import { ALL_CHANGES, type ReviewedText, type ReviewFilter } from "../../core/plan/review-filter";
+import { ALL_CHANGES, type ReviewedText, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import { Refusal } from "../../core/refusal";
 import { hashOf } from "./digest";
 import { FilteredChanges } from "./filtered-changes";
@@ -132,12 +132,13 @@ export class Review {
   /** A stretch of a group's changes. */
   list(
     designs: Designs,
-    query: { group: ChangeGroup; filter?: ReviewFilter; from: number; count: number },
+    query: { group: ChangeGroup; filter?: ReviewFilter; order?: ReviewOrder; from: number; count: number },
     watch: WorkWatch = {},
   ): { stamp: string; total: number; changes: ReviewedChange[] } {
     const found = this.changes(designs);
     const inclusion = this.included(found);
-    const places = this.shownBy(found, query.filter ?? ALL_CHANGES).ofGroup(query.group, watch);
+    const filtered = this.shownBy(found, query.filter ?? ALL_CHANGES);
+    const places = filtered.inOrder(query.group, query.order ?? "site", watch);
     const stretch = places.subarray(query.from, query.from + query.count);
     const changes = Array.from(stretch, (place) => shown(found, inclusion, place));
     return { stamp: found.stamp, total: places.length, changes };

@@ -17,6 +17,7 @@ import { PLAIN_ACTION } from "../shell/actions";
 import { MENU, MenuItem } from "../shell/menu-item";
 import { builtInColumns, fieldColumn } from "./columns";
 import { FIRST_COLUMNS, otherLook, itemsCodec, type ItemsView } from "./items-url";
+import { SearchBox } from "../shell/search-box";
 import { useRouter } from "../shell/site-path";
 import { count } from "../shell/format";
 import { TakeOutDialog } from "./take-out";
@@ -58,7 +59,14 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
   const router = useRouter();
   return (
     <div className="flex flex-wrap items-center gap-1.5 border-b border-hair bg-raised px-3 py-2">
-      <SearchBox view={view} onView={onView} />
+      <SearchBox
+        label="Search pages"
+        placeholder="Search page content"
+        title="All words, or their beginnings; use “quotation marks” for an exact phrase"
+        value={view.search}
+        onSearch={(search) => onView({ search, item: "" })}
+        className="w-44"
+      />
       <select
         aria-label="Kind of page"
         value={view.kind}
@@ -142,31 +150,6 @@ function useFields(kind: ItemsView["kind"]): readonly FieldInfo[] {
   const { state } = useSite();
   const { answer, isCurrent } = useCall("bench.fields", { kind }, pagesStamp(state));
   return isCurrent && answer ? answer : NO_FIELDS;
-}
-
-function SearchBox({ view, onView }: Tools) {
-  const [typed, setTyped] = useState(view.search);
-  // What the address says counts, as long as nothing is typed that is on its way there.
-  const [sent, setSent] = useState(view.search);
-  if (view.search !== sent) {
-    setSent(view.search);
-    setTyped(view.search);
-  }
-  return (
-    <input
-      type="search"
-      aria-label="Search pages"
-      placeholder="Search page content"
-      title="All words, or their beginnings; use “quotation marks” for an exact phrase"
-      value={typed}
-      onChange={(event) => {
-        setTyped(event.target.value);
-        setSent(event.target.value);
-        onView({ search: event.target.value, item: "" });
-      }}
-      className="w-44 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint"
-    />
-  );
 }
 
 function WhereTool({ view, onView, fields }: Tools & { fields: readonly FieldInfo[] }) {

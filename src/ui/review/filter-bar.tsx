@@ -1,9 +1,9 @@
-import { useState } from "react";
 import type { ReviewSummary } from "../../server/review/review";
 import { LEFT_OUT_AT_FIRST } from "../../core/plan/groups";
 import { ALL_CHANGES, type ReviewFilter } from "../../core/plan/review-filter";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
+import { SearchBox } from "../shell/search-box";
 import { useKindWord } from "../shell/site-context";
 import { textWord } from "./review-words";
 
@@ -60,7 +60,12 @@ export function FilterBar({
           ))}
         </select>
       </div>
-      <WordsBox words={filter.words} onWords={(words) => onFilter({ words })} />
+      <SearchBox
+        label="Search the changes"
+        placeholder="Name, address or text"
+        value={filter.words}
+        onSearch={(words) => onFilter({ words })}
+      />
       {isFiltered && (
         <div role="group" aria-label="Shown" className="border-l-4 border-rule bg-sheet px-2 py-1.5">
           <p role="status" className="mb-1">
@@ -96,30 +101,5 @@ export function FilterBar({
         </p>
       )}
     </div>
-  );
-}
-
-function WordsBox({ words, onWords }: { words: string; onWords: (words: string) => void }) {
-  const [typed, setTyped] = useState(words);
-  // What the address says counts, as long as nothing is typed that is on its way there.
-  const [sent, setSent] = useState(words);
-  if (words !== sent) {
-    setSent(words);
-    setTyped(words);
-  }
-  return (
-    <input
-      type="search"
-      aria-label="Search the changes"
-      placeholder="Name, address or text"
-      value={typed}
-      maxLength={200}
-      onChange={(event) => {
-        setTyped(event.target.value);
-        setSent(event.target.value);
-        onWords(event.target.value);
-      }}
-      className="rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-soft"
-    />
   );
 }

@@ -1,10 +1,10 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import Link from "../shell/link";
 import { useEffect, useRef } from "react";
 import { toast } from "sonner";
 import type { ChangeGroup } from "../../core/plan/groups";
 import type { ReviewedChange, ReviewSummary } from "../../server/review/review";
+import { ChangePage } from "../proof/change-page";
 import { ChangePair } from "../proof/change-pair";
 import { call, wordsOf } from "../shell/api";
 import { counted } from "../shell/format";
@@ -14,14 +14,17 @@ import { Tick } from "../shell/tick";
 import { fileName } from "../shell/format";
 import { GROUP_WORDS, heldWords, worseWords } from "./review-words";
 import { roomOf } from "../proof/local-proof";
-import type { ReviewFilter } from "../../core/plan/review-filter";
+import { REVIEW_ORDERS, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 
+const ORDER_LABELS: Record<ReviewOrder, string> = { site: "Site order", changed: "Biggest change first" };
 const HEIGHT = 92;
 const WINDOW = 60;
 
 /** A group's changes, old above new, each with its page; those that are in view are fetched. */
 export function GroupList({
   group,
+  order,
+  onOrder,
   filter,
   summary,
   stamp,
@@ -29,6 +32,8 @@ export function GroupList({
   onStale,
 }: {
   group: ChangeGroup;
+  order: ReviewOrder;
+  onOrder: (order: ReviewOrder) => void;
   filter: ReviewFilter;
   summary: ReviewSummary;
   /** Another one after each tick: what is taken in changes where other pages go, too. */
@@ -47,7 +52,7 @@ export function GroupList({
   });
   const shown = virtual.getVirtualItems();
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0];
-  const list = useWindows("review.list", { group, filter }, `${summary.stamp} ${stamp}`, {
+  const list = useWindows("review.list", { group, filter, order }, `${summary.stamp} ${stamp}`, {
     size: WINDOW,
     rowsOf: (answer) => answer.changes,
   });
@@ -74,7 +79,19 @@ export function GroupList({
       <div className="flex shrink-0 items-baseline gap-3 border-b border-key bg-raised px-5 py-2.5">
         <h2 className="font-bold">{title}</h2>
         <span className="text-soft">{counted(own.count, "change", "changes")}</span>
-        <span className="ml-auto text-soft">Every change can be undone</span>
+        <span className="text-soft">Every change can be undone</span>
+        <select
+          aria-label="Order of the changes"
+          value={order}
+          onChange={(event) => onOrder(event.target.value as ReviewOrder)}
+          className="ml-auto rounded-sm border border-hair bg-sheet px-1 py-0.5"
+        >
+          {REVIEW_ORDERS.map((own) => (
+            <option key={own} value={own}>
+              {ORDER_LABELS[own]}
+            </option>
+          ))}
+        </select>
       </div>
       {list.error && (
         <p role="alert" className="px-5 py-2 text-magenta">
@@ -135,13 +152,7 @@ function ChangeRow({
           onChange={onTick}
         />
       </div>
-      <p className="narrow absolute left-12 right-24 top-[5px] truncate text-[12px] leading-[20px] text-soft">
-        <Link
-          href={`/pages?item=${change.kind}-${change.id}`}
-          className="font-semibold text-key underline decoration-hair underline-offset-2 hover:decoration-key"
-        >
-          {change.name || "A page without a name"}
-        </Link>{" "}
+      <ChangePage page={change}>
         {change.worse.reasons.length > 0 && (
           <span className="mx-1 font-semibold text-magenta">{worseWords(change.worse, limit)}</span>
         )}
@@ -154,7 +165,7 @@ function ChangeRow({
         )}
         {change.text === "keywords" && <span className="mx-1">· meta keywords</span>}
         {moves && <span>→ {change.newPath}</span>}
-      </p>
+      </ChangePage>
       <div className="absolute inset-x-0 bottom-0 top-[22px]">
         <ChangePair change={change} site={state.site!} />
       </div>

@@ -1,7 +1,13 @@
 "use client";
-import { anyText, maybeOneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { anyText, maybeOneOf, oneOf, urlCodec, useUrlView } from "../shell/url-view";
 import { kindOf, type WithKinds } from "../../core/design/kinds";
-import { REVIEWED_TEXTS, type ReviewedText, type ReviewFilter } from "../../core/plan/review-filter";
+import {
+  REVIEW_ORDERS,
+  REVIEWED_TEXTS,
+  type ReviewedText,
+  type ReviewFilter,
+  type ReviewOrder,
+} from "../../core/plan/review-filter";
 import { useRouter } from "../shell/site-path";
 import { type KeyboardEvent, Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
@@ -36,11 +42,18 @@ export function Review() {
   );
 }
 
-const VIEW = urlCodec<{ group: ChangeGroup | null; kind: string; text: ReviewedText | null; words: string }>({
+const VIEW = urlCodec<{
+  group: ChangeGroup | null;
+  kind: string;
+  text: ReviewedText | null;
+  words: string;
+  order: ReviewOrder;
+}>({
   group: maybeOneOf(CHANGE_GROUPS),
   kind: anyText(),
   text: maybeOneOf(REVIEWED_TEXTS),
   words: anyText(),
+  order: oneOf(REVIEW_ORDERS, "site"),
 });
 
 function ReviewView() {
@@ -123,8 +136,10 @@ function ReviewView() {
       </aside>
       {summary && group ? (
         <GroupList
-          key={group}
+          key={`${group} ${view.order}`}
           group={group}
+          order={view.order}
+          onOrder={(order) => put({ order })}
           filter={filter}
           summary={summary}
           stamp={stamp}
@@ -142,7 +157,10 @@ function ReviewView() {
 }
 
 /** What the address bar says; a kind that the site has not filters nothing. */
-function filterOf({ kind, text, words }: Omit<ReturnType<typeof VIEW.read>, "group">, site: WithKinds): ReviewFilter {
+function filterOf(
+  { kind, text, words }: Pick<ReturnType<typeof VIEW.read>, "kind" | "text" | "words">,
+  site: WithKinds,
+): ReviewFilter {
   return { kind: kindOf(site, kind)?.id ?? null, text, words };
 }
 

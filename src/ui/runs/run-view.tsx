@@ -7,6 +7,7 @@ import type { ChangeWithName } from "../../store/runs";
 import { limitsOf, type Site } from "../../core/design/design";
 import { fitsSurface } from "../../core/measure/wrap";
 import { roomOf, widthOf } from "../proof/local-proof";
+import { ChangePage } from "../proof/change-page";
 import { ChangePair, type DrawnChange } from "../proof/change-pair";
 import { counted, when } from "../shell/format";
 import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
@@ -15,7 +16,7 @@ import { RunActions, RunProgressLine, runState } from "./run-actions";
 import { call, wordsOf } from "../shell/api";
 import { useCall } from "../shell/queries";
 
-const HEIGHT = 70;
+const HEIGHT = 92;
 
 function drawn(change: ChangeWithName, site: Site): DrawnChange {
   if (change.text === "address") {
@@ -213,10 +214,13 @@ export function RunView({ id }: { id: number }) {
                       ""
                     )}
                   </span>
-                  <ChangePair change={drawn(change, site)} site={site} />
-                  {change.reason && (
-                    <p className="absolute bottom-0 right-5 bg-sheet text-[12px] text-magenta">{change.reason}</p>
-                  )}
+                  <ChangePage page={{ ...change, id: change.item_id }} isGone={change.isGone}>
+                    {change.reason && <span className="mx-1 font-semibold text-magenta">{change.reason}</span>}
+                    <span className="mx-1">{change.path || "no address"}</span>
+                  </ChangePage>
+                  <div className="absolute inset-x-0 bottom-0 top-[22px]">
+                    <ChangePair change={drawn(change, site)} site={site} />
+                  </div>
                 </div>
               );
             })}
