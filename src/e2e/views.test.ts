@@ -265,3 +265,37 @@ describe("what opens on a phone", () => {
     await page.context().close();
   });
 });
+
+describe("what is not there, and what breaks", () => {
+  it("an address without a view says so among the views that there are", async () => {
+    const page = await app.page();
+    const answer = await page.goto(`${app.url}/nowhere/at/all`);
+    expect(answer!.status()).toBe(404);
+    await page.waitForSelector("role=heading[name='There is nothing at this address']");
+    await page.getByText("/nowhere/at/all").waitFor();
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("main >> role=link[name='Runs']");
+    await page.waitForURL(/\/runs$/);
+    await page.context().close();
+  });
+
+  it("a view that broke says so, is tried again, and leaves the others alone", async () => {
+    const page = await app.page();
+    await page.goto(`${app.url}/settings`);
+    await page.waitForSelector("role=heading[name='The site']");
+    // An answer that no server of this version gives.
+    await page.route("**/api/runs.list", (route) => route.fulfill({ json: { runs: [{}], jobs: [] } }));
+    await page.click("role=link[name='Runs']");
+    await page.waitForSelector("role=heading[name='This view broke']");
+    expect(await page.evaluate(() => document.activeElement?.textContent)).toBe("This view broke");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("role=link[name='Go to the Board']");
+    await page.waitForSelector("text=Nine lines for");
+    await page.click("role=link[name='Runs']");
+    await page.waitForSelector("role=heading[name='This view broke']");
+    await page.unroute("**/api/runs.list");
+    await page.click("role=button[name='Try again']");
+    await page.waitForSelector("role=heading[name='Runs']");
+    await page.context().close();
+  });
+});

@@ -208,7 +208,7 @@ function Whose({ difference }: { difference: Difference }) {
     condition: "condition",
     place: "position",
     switch: "switch",
-    name: "its name",
+    name: "name",
     rule: difference.before === null ? "new rule" : "rule removed",
   }[difference.what];
   return (
@@ -221,10 +221,15 @@ function Whose({ difference }: { difference: Difference }) {
 
 function What({ difference: { what, before, after } }: { difference: Difference }) {
   const isLine = what === "title" || what === "description" || what === "slug" || what === "alt" || what === "keywords";
-  const said = (value: string) => (isLine ? <LineText source={value} /> : what === "place" ? `Place ${value}` : value);
+  const said = (value: string) =>
+    isLine ? <LineText source={value} /> : what === "place" ? `Position ${value}` : value;
   return (
     <span className="min-w-0 break-words">
-      {before !== null && <del className="block text-faint">{said(before)}</del>}
+      {before !== null && (
+        <del className="block no-underline">
+          <span className="goes text-soft">{said(before)}</span>
+        </del>
+      )}
       {after !== null && <ins className="block decoration-rule decoration-2 underline-offset-4">{said(after)}</ins>}
     </span>
   );

@@ -1,0 +1,5 @@
+import { NoView } from "../../ui/shell/no-view";
+
+export default function NotFound() {
+  return <NoView />;
+}
