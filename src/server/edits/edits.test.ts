@@ -225,7 +225,7 @@ describe("what changed by hand", () => {
   });
 });
 
-describe("a slug fixed as written by hand", () => {
+describe("a slug kept as written by hand", () => {
   it("is no longer told by its line, though it reads as the line told it", () => {
     const unlike = {
       ...query,

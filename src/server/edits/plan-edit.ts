@@ -161,7 +161,7 @@ function labelOf(action: EditAction, count: number): string {
     case "undescribe":
       return `${of} set back to the line`;
     case "hold":
-      return `${of} fixed as written by hand`;
+      return `${of} kept as written by hand`;
     case "replace":
       return `“${action.find}” replaced in ${of}`;
     case "paste":

@@ -76,7 +76,7 @@ export function ImportProgress({ job, onAgain }: { job: StoredJob; onAgain: () =
           {job.message}
         </p>
       )}
-      <div className="mt-4 flex gap-2">
+      <div className="mt-4 flex flex-wrap gap-2">
         {running ? (
           <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(job.id)}>
             Stop

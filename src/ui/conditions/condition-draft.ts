@@ -72,7 +72,7 @@ export function conditionOf(draft: ConditionDraft): { condition: Condition } | {
 function simplified(draft: ConditionDraft): Condition {
   if (!("join" in draft)) return comparison(draft);
   const parts = draft.parts.map(simplified);
-  if (parts.length === 0) throw new Error("a group has no condition yet");
+  if (parts.length === 0) throw new Error("add a condition");
   return parts.length === 1 && draft.join !== "none" ? parts[0]! : { join: draft.join, parts };
 }
 

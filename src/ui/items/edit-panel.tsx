@@ -229,7 +229,7 @@ export function EditPanel({
             {(
               [
                 [false, "Remove the hand-written text; lines apply again"],
-                [true, "Fix the drafted text as written by hand"],
+                [true, "Keep the drafted text, as written by hand"],
               ] as const
             ).map(([which, label]) => (
               <label key={label} className="flex items-baseline gap-1.5">

@@ -17,7 +17,7 @@ export function backJobOf(jobs: readonly StoredJob[], id: number): StoredJob | n
 
 const STATES: Record<ImportFigures["status"], string> = {
   running: "Running",
-  done: "In",
+  done: "Imported",
   stopped: "Stopped: the rows imported so far stay",
   failed: "Failed",
 };

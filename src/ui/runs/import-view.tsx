@@ -71,8 +71,8 @@ export function ImportView({ id }: { id: number }) {
             <ImportActions file={file} job={job} onDone={retry} />
             {file.open > 0 && !job && (
               <p className="text-[12.5px] text-soft">
-                Undone: {counted(file.open, "page is", "pages are")} back as before: pages it added are kept under Gone,
-                and anything changed since stays.
+                Undoing it puts {counted(file.open, "page", "pages")} back as before: pages it added are kept under
+                Gone, and anything changed since stays.
               </p>
             )}
             {file.refused > 0 && (
