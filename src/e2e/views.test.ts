@@ -266,6 +266,20 @@ describe("what opens on a phone", () => {
   });
 });
 
+describe("terms of ours", () => {
+  it("say what they mean where they stand, and give the focus back", async () => {
+    const page = await opened("/", "text=Nine lines for");
+    await page.focus("h1 >> role=button[name='lines']");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[role=dialog] >> text=A template for one text, such as");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.keyboard.press("Escape");
+    await page.waitForSelector("[role=dialog]", { state: "detached" });
+    expect(await page.evaluate(() => document.activeElement?.textContent)).toBe("lines");
+    await page.context().close();
+  });
+});
+
 describe("what is not there, and what breaks", () => {
   it("an address without a view says so among the views that there are", async () => {
     const page = await app.page();

@@ -138,7 +138,7 @@ function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pie
           <ul
             aria-label="How often each piece is used"
             tabIndex={0}
-            className="flex min-w-0 flex-1 gap-x-4 overflow-x-auto whitespace-nowrap [scrollbar-width:none]"
+            className="flex min-w-0 flex-1 gap-x-4 overflow-x-auto whitespace-nowrap pr-6 [mask-image:linear-gradient(to_right,#000_calc(100%-24px),transparent)] [scrollbar-width:none]"
           >
             {shares.map((share) => (
               <Piece key={share.from} share={share} items={pieces!.items} />

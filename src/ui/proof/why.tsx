@@ -88,7 +88,7 @@ function StepLine({ step }: { step: Step }) {
       {step.type === "stands" ? (
         <span className="text-faint">
           {" "}
-          {step.alternative > 0 ? `used, the ${ordinal(step.alternative + 1)} choice` : "stands"}
+          {step.alternative > 0 ? `used, the ${ordinal(step.alternative + 1)} choice` : "used"}
         </span>
       ) : (
         ""
