@@ -275,7 +275,7 @@ describe("terms of ours", () => {
     expect(await axeFindings(page)).toEqual([]);
     await page.keyboard.press("Escape");
     await page.waitForSelector("[role=dialog]", { state: "detached" });
-    expect(await page.evaluate(() => document.activeElement?.textContent)).toBe("lines");
+    await expect.poll(() => page.evaluate(() => document.activeElement?.textContent)).toBe("lines");
     await page.context().close();
   });
 });
