@@ -80,6 +80,24 @@ describe("a database of an earlier version", () => {
     db.close();
   });
 
+  it("loses no version whose name another one has already", () => {
+    const design = `'{"base":{},"rules":[]}'`;
+    const db = openStore(
+      databaseOf(
+        10,
+        `INSERT INTO designs VALUES ('kept', 'product', ${design}, 2, '2026-11-02T10:00:00Z');
+         INSERT INTO named_drafts VALUES (5, 'product', 'Kept on 2026-11-02', ${design}, '2026-11-01'), (6, 'product', 'Run 1', ${design}, '2026-11-01');
+         INSERT INTO runs (id, type, status, name, note, design, created_at, frozen) VALUES
+           (1, 'apply', 'done', '', '', '{"product":' || ${design} || '}', '2026-11-04', 1);
+         INSERT INTO run_changes (run_id, item_id, text, before, after, revision) VALUES (1, 7, 'title', 'An oar', 'Oar', 1);`,
+      ),
+    );
+    const names = listVersions(db, "product").map(({ name }) => name);
+    expect(names).toHaveLength(4);
+    expect(names.filter((name) => /^(Run 1|Kept on 2026-11-02)$/.test(name))).toHaveLength(2);
+    db.close();
+  });
+
   it("keeps what was said of groups of changes", () => {
     const db = openStore(databaseOf(9, "INSERT INTO group_choices VALUES ('worse', 1), ('shorter', 0)"));
     const { groups, stretches } = readChoices(db);
