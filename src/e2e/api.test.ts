@@ -175,6 +175,11 @@ describe("a draft in two windows", () => {
     expect((await ask(url, "designs.versions", { kind: "post" })).map(({ name }) => name)).toEqual(
       expect.arrayContaining(["Second thoughts", "Draft before another version"]),
     );
+    // What a window shows counts, be it stored yet or not.
+    const shown = { base: { title: "{name} shown" }, rules: [] };
+    await ask(url, "designs.saveVersion", { kind: "post", name: "Shown", design: shown });
+    const { id } = (await ask(url, "designs.versions", { kind: "post" })).find(({ name }) => name === "Shown")!;
+    expect(await ask(url, "designs.deleteVersion", { id })).toMatchObject({ name: "Shown", design: shown });
     await ask(url, "designs.deleteVersion", { id: named.id });
     expect((await ask(url, "designs.versions", { kind: "post" })).some(({ id }) => id === named.id)).toBe(false);
   });

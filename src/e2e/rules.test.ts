@@ -290,6 +290,15 @@ describe("drafts", () => {
     await page.focus("[role=listbox]");
     await page.keyboard.press("ArrowDown");
     expect(await page.locator("[role=option][aria-selected=true]").count()).toBe(1);
+    // Deleted and undone, it is there again as it was.
+    const name = page.getByLabel("First version").locator("option", { hasText: "Before the spring" });
+    await page.click("role=button[name='Delete']");
+    await page.waitForSelector("text=Version “Before the spring” deleted");
+    await expect.poll(() => name.count()).toBe(0);
+    await page.click("role=button[name='Undo'] >> visible=true");
+    await expect.poll(() => name.count()).toBe(1);
+    await page.getByLabel("First version").selectOption((await name.getAttribute("value"))!);
+    await page.waitForSelector("[role=option] u");
     await page.click("role=button[name='Make it the draft']");
     await page.waitForURL(/bench/);
     await page.waitForFunction(

@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { kindDesignSchema } from "../../core/design/design";
-import { deleteVersion, listVersions } from "../../store/versions";
+import { deleteVersion, listVersions, readVersion } from "../../store/versions";
 import { endpoint, slowEndpoint } from "../api/endpoint";
 import { designNameSchema, idSchema, kindSchema } from "../api/schemas";
 import { firstDesigns, takeFirstDesigns } from "./first-designs";
-import { chooseVersion, saveDraft, saveDraftAsVersion } from "./design-cases";
+import { chooseVersion, saveDraft, saveNamedVersion } from "./design-cases";
 
 const ofKind = z.object({ kind: kindSchema });
 
@@ -14,8 +14,9 @@ export const designCalls = {
     saveDraft(site, asked.kind, asked.design, asked.seen),
   ),
   versions: endpoint(ofKind, (site, { kind }) => listVersions(site.db, kind)),
-  saveVersion: endpoint(ofKind.extend({ name: z.string().trim().min(1).max(100) }), (site, { kind, name }) =>
-    saveDraftAsVersion(site, kind, name),
+  saveVersion: endpoint(
+    ofKind.extend({ name: z.string().trim().min(1).max(100), design: kindDesignSchema.optional() }),
+    (site, { kind, name, design }) => saveNamedVersion(site, kind, name, design),
   ),
   /** Makes a version the draft. */
   choose: endpoint(ofKind.extend({ which: designNameSchema }), (site, { kind, which }) =>
@@ -27,5 +28,10 @@ export const designCalls = {
   takeProposed: slowEndpoint(z.object({ kinds: z.array(kindSchema).min(1) }), (site, { kinds }) =>
     takeFirstDesigns(site, kinds),
   ),
-  deleteVersion: endpoint(z.object({ id: idSchema }), (site, { id }) => deleteVersion(site.db, id)),
+  /** Deletes a version; gives it whole, so that it can be saved again. */
+  deleteVersion: endpoint(z.object({ id: idSchema }), (site, { id }) => {
+    const version = readVersion(site.db, id);
+    deleteVersion(site.db, id);
+    return version;
+  }),
 };

@@ -44,10 +44,15 @@ export function designNamed({ db }: OpenedSite, kind: Kind, which: string): Kind
   return version.design;
 }
 
-/** Saves a kind's draft as a version. */
-export function saveDraftAsVersion({ db, now }: OpenedSite, kind: Kind, name: string): Version {
+/** Saves a version: of the design that a window shows, which may not be stored yet, or of the stored draft. */
+export function saveNamedVersion(
+  { db, now }: OpenedSite,
+  kind: Kind,
+  name: string,
+  design: KindDesign = readDraft(db, kind).design,
+): Version {
   requireKind(readSite(db), kind);
-  return saveVersion(db, { kind, name, design: readDraft(db, kind).design, run: null }, now());
+  return saveVersion(db, { kind, name, design, run: null }, now());
 }
 
 /** Makes a version the draft; the one before is saved as a version first, unless it reads the same. */

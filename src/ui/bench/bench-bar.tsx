@@ -1,5 +1,6 @@
 "use client";
 import { useRouter } from "../shell/site-path";
+import { type KindDesign } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type WorkProgress } from "../../server/workspace/watch";
 import { MAIN_ACTION } from "../shell/actions";
@@ -14,6 +15,7 @@ import { VersionsMenu } from "./versions-menu";
 /** How far the proof is, where the draft stands, and where it goes from here. */
 export function BenchBar({
   kind,
+  design,
   saved,
   changed,
   loading,
@@ -21,6 +23,8 @@ export function BenchBar({
   words,
 }: {
   kind: Kind;
+  /** The draft as it is typed. */
+  design: KindDesign;
   saved: SaveState;
   /** How many of each text the draft changes; `null` until it is known. */
   changed: Readonly<Record<TextName, number>> | null;
@@ -40,7 +44,7 @@ export function BenchBar({
         figures={words}
         saved={saved}
       />
-      <VersionsMenu kind={kind} />
+      <VersionsMenu kind={kind} design={design} />
       <button type="button" className={MAIN_ACTION} disabled={changes === 0} onClick={() => router.push("/review")}>
         Review {counted(changes, "change", "changes")}
       </button>

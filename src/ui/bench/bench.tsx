@@ -105,6 +105,7 @@ function BenchView() {
     >
       <BenchBar
         kind={kind}
+        design={design}
         saved={saved}
         changed={changed}
         loading={data.loading}

@@ -3,6 +3,7 @@ import { useRouter } from "../shell/site-path";
 import { DropdownMenu, Popover } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";
+import { type KindDesign } from "../../core/design/design";
 import { type Kind } from "../../core/design/kinds";
 import type { Version } from "../../store/versions";
 import { call } from "../shell/api";
@@ -14,7 +15,7 @@ import { useKindWord } from "../shell/site-context";
 import { versionLabel } from "../shell/version-label";
 
 /** The versions of a kind: save the draft as one, compare it with another. */
-export function VersionsMenu({ kind }: { kind: Kind }) {
+export function VersionsMenu({ kind, design }: { kind: Kind; design: KindDesign }) {
   const kindWord = useKindWord();
   const [versions, setVersions] = useState<readonly Version[] | null>(null);
   const [naming, setNaming] = useState(false);
@@ -69,7 +70,7 @@ export function VersionsMenu({ kind }: { kind: Kind }) {
             onSubmit={(event) => {
               event.preventDefault();
               const name = String(new FormData(event.currentTarget).get("name"));
-              call("designs.saveVersion", { kind, name })
+              call("designs.saveVersion", { kind, name, design })
                 .then((version) => {
                   setNaming(false);
                   toast(`Saved as version “${version.name}”`, {

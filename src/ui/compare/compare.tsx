@@ -71,8 +71,14 @@ function CompareView() {
       .catch((e: unknown) => toast.error(e instanceof Error ? e.message : String(e)));
   };
   const remove = (id: number) => {
-    void call("designs.deleteVersion", { id }).then(() => {
+    void call("designs.deleteVersion", { id }).then((version) => {
       setDeleted((n) => n + 1);
+      if (version) {
+        const { name, design } = version;
+        const restore = () =>
+          call("designs.saveVersion", { kind: version.kind, name, design }).then(() => setDeleted((n) => n + 1));
+        toast(`Version “${name}” deleted`, { action: { label: "Undo", onClick: () => void restore() } });
+      }
       set({ a: a === String(id) ? "live" : a, b: b === String(id) ? "draft" : b });
     });
   };
