@@ -1,3 +1,4 @@
+import { SLUG_DEFAULTS } from "../core/slugs/options";
 import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
 import { readFileSync } from "node:fs";
 import { type Kind } from "../core/design/kinds";
@@ -7,8 +8,9 @@ import { isSeen, shownOnSurface } from "../core/measure/cut";
 import { fontById } from "../core/measure/font";
 import { type Surface, surfaceById, SURFACES } from "../core/measure/surface";
 import { fitsSurface, wrapOnSurface } from "../core/measure/wrap";
-import { SLUG_DEFAULTS, slugOf } from "../core/slugs/slug";
-import { LANGUAGES, languageByTag } from "../core/text/language";
+import { slugOf } from "../core/slugs/slug";
+import { languageByTag } from "../core/text/language";
+import { LANGUAGES } from "../core/text/languages";
 import { type ItemRecord } from "../core/proof/items";
 import { FileError, lineErrorIn, readLinesFile } from "../formats/lines-file";
 import { itemRecords, reason, textLines } from "./input";

@@ -1,4 +1,5 @@
-import { limitsOf, type LinesFile, siteConstants, writingOf, slugRulesOf } from "../core/design/design";
+import { slugRulesOf } from "../core/slugs/site-rules";
+import { limitsOf, type LinesFile, siteConstants, writingOf } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { type Line } from "../core/lines/ast";
 import { BUILT_IN_NAMES } from "../core/lines/fields";

@@ -1,4 +1,4 @@
-import { kindDesignSchema } from "../core/design/design";
+import { kindDesignSchema } from "../core/design/schema";
 import { type Db } from "../store/open";
 import { writeDraft } from "../store/drafts";
 import { itemWriter } from "../store/bring-items";

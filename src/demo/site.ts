@@ -1,6 +1,8 @@
-import { type Rule, type Site, siteSchema } from "../core/design/design";
+import { SLUG_DEFAULTS } from "../core/slugs/options";
+import { siteSchema } from "../core/design/schema";
+import { type Rule, type Site } from "../core/design/design";
 import { type Kind, type TextName } from "../core/design/kinds";
-import { cutSlug, SLUG_DEFAULTS, slugWords } from "../core/slugs/slug";
+import { cutSlug, slugWords } from "../core/slugs/slug";
 import { languageByTag } from "../core/text/language";
 import { type ItemInput } from "../store/items";
 import { type Random, seeded } from "./random";

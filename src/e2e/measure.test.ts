@@ -1,7 +1,8 @@
+import { type FontId } from "../core/measure/font-id";
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { advanceByGrapheme, advanceUnits, unitsToPx } from "../core/measure/advance";
-import { type FontId, fontById } from "../core/measure/font";
+import { fontById } from "../core/measure/font";
 import { type App, startApp } from "./app";
 
 let app: App;

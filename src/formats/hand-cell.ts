@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { HAND_NAMES, type HandName, type Hands } from "../core/design/hands";
 
 /**

@@ -1,5 +1,6 @@
+import { LINES_FILE_KEYS, linesFileSchema } from "../core/design/schema";
 import { Refusal } from "../core/refusal";
-import { type LinesFile, LINES_FILE_KEYS, linesFileSchema } from "../core/design/design";
+import { type LinesFile } from "../core/design/design";
 import { nearest } from "../core/lines/near";
 import { type Line } from "../core/lines/ast";
 

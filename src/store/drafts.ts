@@ -1,4 +1,5 @@
-import { EMPTY_DESIGN, type KindDesign, kindDesignSchema } from "../core/design/design";
+import { kindDesignSchema } from "../core/design/schema";
+import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
 import { type Kind } from "../core/design/kinds";
 import { type Db } from "./open";
 

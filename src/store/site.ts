@@ -1,4 +1,5 @@
-import { type Site, siteSchema } from "../core/design/design";
+import { siteSchema } from "../core/design/schema";
+import { type Site } from "../core/design/design";
 import { type Statement } from "better-sqlite3";
 import { type Db } from "./open";
 

@@ -1,4 +1,5 @@
-import { type KindDesign, kindDesignSchema } from "../core/design/design";
+import { kindDesignSchema } from "../core/design/schema";
+import { type KindDesign } from "../core/design/design";
 import { type Kind } from "../core/design/kinds";
 import { type Db } from "./open";
 

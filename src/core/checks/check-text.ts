@@ -1,9 +1,9 @@
 import { type TextName } from "../design/kinds";
 import { type Form, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
 import { FOLDED_WORD, wordOffsets } from "../text/fold";
-import { charCount } from "../proof/values";
+import { charCount } from "../text/char-count";
 import { findingBit, type FindingId } from "./findings";
-import { type Checks } from "./settings";
+import { type Checks } from "./schema";
 import { checkWording } from "./wording";
 
 /** One text with what its findings depend on. */

@@ -9,7 +9,8 @@ import { findingBit, type FindingId, findingIds, FINDINGS, SUBJECTS } from "./fi
 import { demoItems } from "../../demo/site";
 import { nearDuplicates } from "./near-duplicates";
 import { checkWording } from "./wording";
-import { CHECK_DEFAULTS, checksSchema, switchedOn } from "./settings";
+import { CHECK_DEFAULTS, checksSchema } from "./schema";
+import { switchedOn } from "./settings";
 
 const vocabulary = new Vocabulary(languageByTag("en"));
 const context: CheckContext = {

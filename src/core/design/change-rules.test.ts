@@ -1,7 +1,8 @@
+import { kindDesignSchema } from "./schema";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { linesOf, withLine, withoutRule, withRobots, withRule, withRuleCopied, withRuleMoved } from "./change-rules";
-import { type KindDesign, kindDesignSchema } from "./design";
+import { type KindDesign } from "./design";
 import { TEXTS } from "./kinds";
 
 const when = { field: "name", contains: "rope" };

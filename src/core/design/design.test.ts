@@ -1,7 +1,8 @@
+import { kindDesignSchema, linesFileSchema, siteSchema } from "./schema";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { linesOf, withLine, withoutRule, withRule, withRuleCopied, withRuleMoved } from "./change-rules";
-import { type KindDesign, kindDesignSchema, linesFileSchema, type Rule, siteSchema } from "./design";
+import { type KindDesign, type Rule } from "./design";
 import { differenceOf, siteDifference } from "./difference";
 import { fieldUses } from "./field-use";
 import { designOfFile, linesFileOf } from "./lines-file";

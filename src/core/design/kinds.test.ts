@@ -1,17 +1,8 @@
+import { kindInfoSchema } from "./kind-schema";
+import { siteSchema } from "./schema";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { siteSchema } from "./design";
-import {
-  kindIds,
-  type KindInfo,
-  kindInfoSchema,
-  kindOf,
-  kindsByWord,
-  kindsOf,
-  kindWord,
-  withKinds,
-  wordKey,
-} from "./kinds";
+import { kindIds, type KindInfo, kindOf, kindsByWord, kindsOf, kindWord, withKinds, wordKey } from "./kinds";
 import { newKind } from "./new-kind";
 
 const RECIPE: KindInfo = {

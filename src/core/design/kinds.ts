@@ -1,34 +1,22 @@
-import { z } from "zod";
 import { Refusal } from "../refusal";
-
-/** Words that stand for something else wherever a kind's id stands. */
-const RESERVED: ReadonlySet<string> = new Set(["all", "constructor"]);
 
 /** The id of a kind of page: one that every site has, or one of the site's own. */
 export type Kind = string;
 
-export const kindIdSchema = z
-  .string()
-  .regex(/^[a-z][a-z0-9-]{0,39}$/, {
-    error: "an id of a kind is of small letters, digits and hyphens, and begins with a letter",
-  })
-  .refine((id) => !RESERVED.has(id), { error: "that id means something else here; take another" });
-
 /** What a kind of page is. */
-export const kindInfoSchema = z.object({
+export interface KindInfo {
   /** Names it in addresses, files and designs, and never changes. */
-  id: kindIdSchema,
+  readonly id: Kind;
   /** What one of its pages is called, in a sentence. */
-  one: z.string().trim().min(1, { error: "a kind needs a word for one page" }).max(60),
-  many: z.string().trim().min(1, { error: "a kind needs a word for several pages" }).max(60),
+  readonly one: string;
+  readonly many: string;
   /** Whether its pages stand below one another, such as categories of categories. */
-  isTree: z.boolean().default(false),
+  readonly isTree: boolean;
   /** Whether there is one page of it at most, such as the home page. */
-  isSingle: z.boolean().default(false),
+  readonly isSingle: boolean;
   /** What else files call it. */
-  words: z.array(z.string().trim().min(1).max(60)).max(100).default([]),
-});
-export type KindInfo = Readonly<z.infer<typeof kindInfoSchema>>;
+  readonly words: string[];
+}
 
 /** The kinds of page that every site has from the start. */
 export const KNOWN_KINDS: readonly KindInfo[] = [

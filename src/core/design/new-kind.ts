@@ -1,6 +1,8 @@
-import { SLUG_DEFAULTS, slugOf } from "../slugs/slug";
+import { kindIdSchema } from "./kind-schema";
+import { SLUG_DEFAULTS } from "../slugs/options";
+import { slugOf } from "../slugs/slug";
 import { languageByTag } from "../text/language";
-import { type Kind, kindIdSchema, type KindInfo } from "./kinds";
+import { type Kind, type KindInfo } from "./kinds";
 
 /** The most characters of an id. */
 const MOST_ID = 40;

@@ -1,6 +1,6 @@
+import { SLUG_DEFAULTS } from "../slugs/options";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { SLUG_DEFAULTS } from "../slugs/slug";
 import { languageByTag } from "../text/language";
 import { type EditedField, tidyByHand } from "./hand-text";
 import { replacer } from "./replace";

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { plainText } from "../text/plain";
-import { applyFilter, FILTERS, type Writing } from "./filters";
+import { applyFilter } from "./apply-filter";
+import { FILTERS, type Writing } from "./filters";
 
 const filtered = (name: string, value: string, args: readonly string[] = [], writing: Partial<Writing> = {}) =>
   applyFilter(name, value, args, { locale: "en-GB", fixedWords: [], format: {}, valueOf: () => "", ...writing });
@@ -77,7 +78,7 @@ describe("filters", () => {
   });
 
   it("leave what looks like a tag or an entity as the text it is", () => {
-    const names = FILTERS.filter(({ args, apply }) => args.length === 0 && apply).map(({ name }) => name);
+    const names = FILTERS.filter(({ args, name }) => args.length === 0 && name !== "fit").map(({ name }) => name);
     fc.assert(
       fc.property(fc.constantFrom(...names), fc.constantFrom("<b>", "&lt;", "&amp;", "a", " "), (name, part) => {
         const value = plainText(`x ${part} y`.replaceAll("&", "&amp;").replaceAll("<", "&lt;"));

@@ -1,8 +1,8 @@
+import { SLUG_DEFAULTS } from "../slugs/options";
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { itemSetOf, type ItemRecord } from "../proof/items";
 import { proveLine } from "../proof/prove-line";
-import { SLUG_DEFAULTS } from "../slugs/slug";
 import { BUILT_IN_NAMES } from "./fields";
 import { languageByTag } from "../text/language";
 import { parseLine } from "./parse";

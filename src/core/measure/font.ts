@@ -1,12 +1,8 @@
 import arimo400 from "./tables/arimo-400.json" with { type: "json" };
 import arimo700 from "./tables/arimo-700.json" with { type: "json" };
 import symbolTable from "./tables/symbols.json" with { type: "json" };
+import { type FontId } from "./font-id";
 import roboto400 from "./tables/roboto-400.json" with { type: "json" };
-
-/** The fonts that surfaces are set in. Each is a table generated from the shipped font file by `npm run fonts`. */
-export type FontId = "arimo-400" | "arimo-700" | "roboto-400";
-
-export const FONT_IDS: readonly FontId[] = ["arimo-400", "arimo-700", "roboto-400"];
 
 interface FontTable {
   unitsPerEm: number;

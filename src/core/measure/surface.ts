@@ -1,4 +1,4 @@
-import { type FontId } from "./font";
+import { type FontId } from "./font-id";
 
 /**
  * Where a text is seen: the font it is set in and the room it has. Sizes and widths are CSS pixels.
@@ -65,4 +65,22 @@ export const SURFACES: readonly Surface[] = [
 /** The surface with this id and its default figures, or `undefined`. */
 export function surfaceById(id: string): Surface | undefined {
   return SURFACES.find((surface) => surface.id === id);
+}
+
+/** The part of a site's settings that its surfaces are in. */
+interface WithSurfaces {
+  readonly surfaces: readonly Surface[];
+}
+
+/** Every surface of a site: the known ones, with the site's figures where it has others, and its own. */
+export function surfacesOf({ surfaces }: WithSurfaces): Surface[] {
+  const own = new Map(surfaces.map((surface) => [surface.id, surface]));
+  return [
+    ...SURFACES.map((surface) => own.get(surface.id) ?? surface),
+    ...surfaces.filter(({ id }) => !SURFACES.some((known) => known.id === id)),
+  ];
+}
+
+export function surfaceOf(site: WithSurfaces, id: string): Surface | undefined {
+  return surfacesOf(site).find((surface) => surface.id === id);
 }

@@ -1,8 +1,9 @@
+import { type FontId } from "./font-id";
 import { describe, expect, it } from "vitest";
 import { readCases } from "../../test/cases";
 import { advanceUnits, unitsToPx } from "./advance";
 import { shownOnSurface } from "./cut";
-import { type FontId, fontById } from "./font";
+import { fontById } from "./font";
 import { surfaceById } from "./surface";
 import { wrapText } from "./wrap";
 

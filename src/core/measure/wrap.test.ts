@@ -1,8 +1,9 @@
+import { FONT_IDS } from "./font-id";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { advanceByGrapheme, advanceUnits, jointUnits } from "./advance";
 import { shownOnSurface } from "./cut";
-import { FONT_IDS, fontById } from "./font";
+import { fontById } from "./font";
 import { surfaceById, SURFACES } from "./surface";
 import { breakOffsets, fitsSurface, simpleBreakOffsets, wrapOnSurface } from "./wrap";
 

@@ -1,6 +1,7 @@
 import { type FieldNode } from "../lines/ast";
 import { BUILT_IN_NAMES } from "../lines/fields";
-import { applyFilter, MOST_CHARACTERS, readsOtherFields, type Writing } from "../lines/filters";
+import { applyFilter } from "../lines/apply-filter";
+import { MOST_CHARACTERS, readsOtherFields, type Writing } from "../lines/filters";
 import { type KnownFields } from "../lines/parse";
 import { printField } from "../lines/print";
 import { type FieldFormat } from "../text/figures";

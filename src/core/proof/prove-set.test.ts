@@ -1,3 +1,4 @@
+import { SLUG_DEFAULTS } from "../slugs/options";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { Vocabulary } from "../keywords/place";
@@ -7,7 +8,6 @@ import { advanceUnits, unitsToPx } from "../measure/advance";
 import { fontById } from "../measure/font";
 import { surfaceById, SURFACES } from "../measure/surface";
 import { fitsSurface, TOLERANCE, wrapOnSurface } from "../measure/wrap";
-import { SLUG_DEFAULTS } from "../slugs/slug";
 import { languageByTag } from "../text/language";
 import { plainText } from "../text/plain";
 import { TextGroups } from "./groups";

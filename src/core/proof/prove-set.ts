@@ -23,7 +23,8 @@ import {
   type TextProof,
   TOO_LONG,
 } from "./text-proof";
-import { charCount, FACTS, FOLDED1, FOLDED2 } from "./values";
+import { charCount } from "../text/char-count";
+import { FACTS, FOLDED1, FOLDED2 } from "./values";
 
 /** One line among those that decide a text. */
 export interface DecidingLine {

@@ -1,5 +1,5 @@
+import { type FontId } from "../measure/font-id";
 import { type Shape } from "../lines/program";
-import { type FontId } from "../measure/font";
 import { FOLDED_WORD } from "../text/fold";
 import { type SlugSpelling } from "../slugs/slug";
 import { type Column } from "./items";

@@ -1,3 +1,4 @@
+import { SLUG_DEFAULTS } from "../slugs/options";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type FieldNode, type Node, type PieceNode } from "../lines/ast";
@@ -7,7 +8,6 @@ import { compileLine } from "../lines/program";
 import { type Part, tidyParts } from "../lines/tidy";
 import { surfaceById } from "../measure/surface";
 import { decide, type DecidingRule } from "../rules/decide";
-import { SLUG_DEFAULTS } from "../slugs/slug";
 import { languageByTag } from "../text/language";
 import { Vocabulary } from "../keywords/place";
 import { constantColumn, type ItemRecord, itemSetOf } from "./items";

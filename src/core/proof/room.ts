@@ -1,8 +1,9 @@
+import { type FontId } from "../measure/font-id";
 import { advanceUnits, unitsToPx } from "../measure/advance";
-import { type FontId, fontById } from "../measure/font";
+import { fontById } from "../measure/font";
 import { type Surface } from "../measure/surface";
 import { fitsSurface, TOLERANCE, wrapOnSurface } from "../measure/wrap";
-import { charCount } from "./values";
+import { charCount } from "../text/char-count";
 
 /** What a text may take: pixels on each surface, and characters. All limits must hold; `null` and `[]` switch one off. */
 export interface Limits {

@@ -24,7 +24,8 @@ import {
 import { type Column, type ItemSet } from "./items";
 import { type ReadyPart, type ReadyShape, readyShape, wordsOf } from "./ready-shape";
 import { overBy, type Room } from "./room";
-import { charCount, FACTS, longestWord, UNITS, type ValueWords } from "./values";
+import { charCount } from "../text/char-count";
+import { FACTS, longestWord, UNITS, type ValueWords } from "./values";
 
 /** Why a piece does not stand. */
 export type Left = "incomplete" | "room" | "not needed";

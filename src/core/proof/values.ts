@@ -1,7 +1,9 @@
+import { charCount } from "../text/char-count";
+import { type FontId } from "../measure/font-id";
 import { type Vocabulary } from "../keywords/place";
 import { stemBit } from "../keywords/stem-bit";
 import { advanceUnits, isPlain } from "../measure/advance";
-import { type Font, type FontId, fontById } from "../measure/font";
+import { type Font, fontById } from "../measure/font";
 import { type SlugSpelling, slugWords } from "../slugs/slug";
 import { wordOffsets } from "../text/fold";
 import { emptyHash, hashText } from "../text/hash";
@@ -175,13 +177,6 @@ function edges(font: Font, value: string): number {
   const trailing =
     left === 0 || (ligatures && (last === 102 || last === 105 || last === 108)) ? SPECIAL_EDGE : font.leftClass[left]!;
   return leading | (trailing << 16);
-}
-
-/** Length in characters (code points), as a writer counts. */
-export function charCount(text: string): number {
-  let count = text.length;
-  for (let i = 0; i < text.length; i++) if ((text.charCodeAt(i) & 0xfc00) === 0xdc00) count--;
-  return count;
 }
 
 /** The width of the widest stretch without a space, in font units. */

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { type Operator, OPERATORS, operatorOf } from "./operators";
 import { compilePattern, ConditionError } from "./pattern";
 

@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { charCount } from "../proof/values";
+import * as z from "zod";
+import { charCount } from "../text/char-count";
 import { type FieldFormat, type Moment, readMoment, readNumber } from "../text/figures";
 import { compilePattern } from "./pattern";
 

@@ -1,8 +1,9 @@
+import { SLUG_DEFAULTS, type SlugOptions } from "./options";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { readCases } from "../../test/cases";
 import { languageByTag } from "../text/language";
-import { SLUG_DEFAULTS, type SlugOptions, slugOf } from "./slug";
+import { slugOf } from "./slug";
 
 const slug = (text: string, options: Partial<SlugOptions> = {}, language = "en") =>
   slugOf(text, { options: { ...SLUG_DEFAULTS, ...options }, language: languageByTag(language) });

@@ -1,17 +1,6 @@
 import anyAscii from "any-ascii";
 import { type Language } from "../text/language";
-
-/** How texts become slugs; each is a setting of a site. */
-export interface SlugOptions {
-  readonly dropStopWords: boolean;
-  readonly dropNumbers: boolean;
-  /** Keeps letters outside ASCII instead of transliterating them. */
-  readonly keepUnicode: boolean;
-  /** The most characters. */
-  readonly max: number;
-}
-
-export const SLUG_DEFAULTS: SlugOptions = { dropStopWords: false, dropNumbers: false, keepUnicode: false, max: 60 };
+import { type SlugOptions } from "./options";
 
 /** How a site makes slugs: its settings and its language. */
 export interface SlugRules {

@@ -1,7 +1,8 @@
 import snowball from "snowball-stemmers";
-import * as stopword from "stopword";
+import { dan, deu, eng, fin, fra, ita, nld, nob, por, spa, swe } from "stopword";
 import anyAscii from "any-ascii";
 import { foldWord } from "./fold";
+import { LANGUAGES, type LanguageTag } from "./languages";
 
 /** A language that keywords and slugs can be read in. */
 export interface Language {
@@ -19,25 +20,26 @@ export interface Language {
   readonly respelled: RegExp;
 }
 
-type Known = readonly [tag: string, label: string, stemmer: string, stopWords: keyof typeof stopword, and: string];
-const KNOWN: readonly Known[] = [
-  ["en", "English", "english", "eng", "and"],
-  ["de", "German", "german", "deu", "und"],
-  ["fr", "French", "french", "fra", "et"],
-  ["es", "Spanish", "spanish", "spa", "y"],
-  ["it", "Italian", "italian", "ita", "e"],
-  ["nl", "Dutch", "dutch", "nld", "en"],
-  ["pt", "Portuguese", "portuguese", "por", "e"],
-  ["da", "Danish", "danish", "dan", "og"],
-  ["sv", "Swedish", "swedish", "swe", "och"],
-  ["nb", "Norwegian", "norwegian", "nob", "og"],
-  ["fi", "Finnish", "finnish", "fin", "ja"],
-];
+interface Source {
+  /** As the stemmers call the language. */
+  readonly stemmer: string;
+  readonly stopWords: readonly string[];
+  readonly and: string;
+}
 
-export const LANGUAGES: readonly { readonly tag: string; readonly label: string }[] = KNOWN.map(([tag, label]) => ({
-  tag,
-  label,
-}));
+const SOURCES: Readonly<Record<LanguageTag, Source>> = {
+  en: { stemmer: "english", stopWords: eng, and: "and" },
+  de: { stemmer: "german", stopWords: deu, and: "und" },
+  fr: { stemmer: "french", stopWords: fra, and: "et" },
+  es: { stemmer: "spanish", stopWords: spa, and: "y" },
+  it: { stemmer: "italian", stopWords: ita, and: "e" },
+  nl: { stemmer: "dutch", stopWords: nld, and: "en" },
+  pt: { stemmer: "portuguese", stopWords: por, and: "e" },
+  da: { stemmer: "danish", stopWords: dan, and: "og" },
+  sv: { stemmer: "swedish", stopWords: swe, and: "och" },
+  nb: { stemmer: "norwegian", stopWords: nob, and: "og" },
+  fi: { stemmer: "finnish", stopWords: fin, and: "ja" },
+};
 
 const NORDIC = { å: "aa", æ: "ae", ø: "oe" };
 /** Swedish and Finnish drop the marks, as all other languages do. */
@@ -59,12 +61,12 @@ function isNumber(word: string): boolean {
 
 /** The language for a BCP 47 tag such as `en` or `en-GB`; English for one that is not known. */
 export function languageByTag(tag: string): Language {
-  const row = KNOWN.find(([known]) => known === tag.toLowerCase().split("-")[0]) ?? KNOWN[0]!;
-  let language = made.get(row[0]);
+  const { tag: known, label } = LANGUAGES.find((one) => one.tag === tag.toLowerCase().split("-")[0]) ?? LANGUAGES[0];
+  let language = made.get(known);
   if (!language) {
-    const stemmer = snowball.newStemmer(row[2]);
-    const words = stopword[row[3]] as string[];
-    const spelling = SPELLINGS[row[0]] ?? {};
+    const { stemmer: name, stopWords, and } = SOURCES[known];
+    const stemmer = snowball.newStemmer(name);
+    const spelling = SPELLINGS[known] ?? {};
     const letters = Object.keys(spelling).join("");
     const respelled = letters === "" ? NONE : new RegExp(`[${letters}]`, "g");
     const spellings = (word: string) => [
@@ -73,15 +75,15 @@ export function languageByTag(tag: string): Language {
       anyAscii(word.replace(respelled, (letter) => spelling[letter]!).replace(/['’]/g, "")).toLowerCase(),
     ];
     language = {
-      tag: row[0],
-      label: row[1],
+      tag: known,
+      label,
       stem: (word) => (isNumber(word) ? word : stemmer.stem(word)),
-      stopWords: new Set(words.flatMap(spellings)),
-      and: row[4],
+      stopWords: new Set(stopWords.flatMap(spellings)),
+      and,
       spelling,
       respelled,
     };
-    made.set(row[0], language);
+    made.set(known, language);
   }
   return language;
 }

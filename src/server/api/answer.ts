@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { z } from "zod";
+import * as z from "zod";
 import { type TroubleCode } from "../../core/refusal";
 import { explain, isStoreFailure } from "../../store/open";
 import { log } from "../log";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { type OpenedSite } from "../workspace/opened-site";
 
 /** What an endpoint sees of the request beside its input. */

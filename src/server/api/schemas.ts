@@ -1,6 +1,7 @@
-import { z } from "zod";
+import { kindIdSchema } from "../../core/design/kind-schema";
+import * as z from "zod";
 import { FINDINGS, type FindingId, SIDES, type Subject } from "../../core/checks/findings";
-import { kindIdSchema, TEXTS } from "../../core/design/kinds";
+import { TEXTS } from "../../core/design/kinds";
 import { DIFFERENCES, ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS } from "../../core/items/query";
 import { FILTERS, SORTS } from "../../core/proof/order";
 import { conditionSchema } from "../../core/rules/condition";

@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { kindDesignSchema } from "../../core/design/design";
+import { kindDesignSchema } from "../../core/design/schema";
+import * as z from "zod";
 import { conditionSchema } from "../../core/rules/condition";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
 import {

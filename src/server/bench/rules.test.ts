@@ -1,6 +1,7 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import { BenchDesk, type RowQuery } from "./bench-desk";
 import { beforeAll, describe, expect, it } from "vitest";
-import { baseDesign, type KindDesign, kindDesignSchema } from "../../core/design/design";
+import { baseDesign, type KindDesign } from "../../core/design/design";
 import { withLine, withRuleMoved } from "../../core/design/change-rules";
 import { TEXTS } from "../../core/design/kinds";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";

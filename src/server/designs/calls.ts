@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { kindDesignSchema } from "../../core/design/design";
+import { kindDesignSchema } from "../../core/design/schema";
+import * as z from "zod";
 import { deleteVersion, listVersions, readVersion } from "../../store/versions";
 import { endpoint, slowEndpoint } from "../api/endpoint";
 import { designNameSchema, idSchema, kindSchema } from "../api/schemas";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { TEXTS } from "../../core/design/kinds";
 import { editSteps } from "../../store/edits";
 import { endpoint, NOTHING } from "../api/endpoint";

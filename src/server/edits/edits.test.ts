@@ -1,8 +1,8 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import { createTakeBack } from "../runs/take-back";
 import { type Designs } from "../../core/design/designs";
 import fc from "fast-check";
 import { beforeEach, describe, expect, it } from "vitest";
-import { kindDesignSchema } from "../../core/design/design";
 import { TEXTS } from "../../core/design/kinds";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
 import { loadDemo } from "../../demo/load";

@@ -1,6 +1,7 @@
+import { slugRulesOf } from "../../core/slugs/site-rules";
 import { type KindView } from "../items/site-views";
 import { Refusal } from "../../core/refusal";
-import { type Site, slugRulesOf } from "../../core/design/design";
+import { type Site } from "../../core/design/design";
 import { type TextName, textsOf } from "../../core/design/kinds";
 import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
 import { type Replacement, replacer } from "../../core/edits/replace";

@@ -1,4 +1,4 @@
-import { siteSchema } from "../../core/design/design";
+import { siteSchema } from "../../core/design/schema";
 import { type Kind, TEXTS } from "../../core/design/kinds";
 import { type FieldFormat, type FormatGuess, guessFormat } from "../../core/text/figures";
 import { type ImportRow, importRows, takenReason } from "./import-rows";

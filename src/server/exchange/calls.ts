@@ -1,7 +1,8 @@
-import { z } from "zod";
-import { fieldFormatSchema } from "../../core/design/design";
+import { kindIdSchema, kindInfoSchema } from "../../core/design/kind-schema";
+import { fieldFormatSchema } from "../../core/design/schema";
+import * as z from "zod";
 import { TARGETS } from "../../core/design/import-targets";
-import { kindIdSchema, kindInfoSchema, MOST_OWN_KINDS } from "../../core/design/kinds";
+import { MOST_OWN_KINDS } from "../../core/design/kinds";
 import { BY_HAND_CHOICES } from "../../core/infer/by-hand";
 import { importChangesAfter } from "../../store/import-changes";
 import { listImports } from "../../store/imports";

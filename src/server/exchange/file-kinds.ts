@@ -1,4 +1,5 @@
-import { type Site, siteSchema } from "../../core/design/design";
+import { siteSchema } from "../../core/design/schema";
+import { type Site } from "../../core/design/design";
 import { requireKind, withKinds } from "../../core/design/kinds";
 import { Refusal } from "../../core/refusal";
 import { type Mapping } from "../../formats/mapping";

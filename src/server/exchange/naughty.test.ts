@@ -1,3 +1,4 @@
+import { SLUG_DEFAULTS } from "../../core/slugs/options";
 import naughty from "big-list-of-naughty-strings/blns.json";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -7,7 +8,7 @@ import { parseLine } from "../../core/lines/parse";
 import { proveLine } from "../../core/proof/prove-line";
 import { readCondition } from "../../core/rules/condition";
 import { matchingRows } from "../../core/rules/match";
-import { SLUG_DEFAULTS, slugOf } from "../../core/slugs/slug";
+import { slugOf } from "../../core/slugs/slug";
 import { languageByTag } from "../../core/text/language";
 import { plainText } from "../../core/text/plain";
 import { DEMO_SITE } from "../../demo/site";

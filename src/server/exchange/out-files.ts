@@ -3,7 +3,7 @@ import { createReadStream, createWriteStream, existsSync, mkdirSync, rmSync, sta
 import { basename, join } from "node:path";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
-import { z } from "zod";
+import * as z from "zod";
 import { OUT_COLUMNS, OUT_FORMATS, OUT_SHAPES, type OutFileFormat } from "../../core/items/taken-out";
 import { Refusal } from "../../core/refusal";
 import { explain, isStoreFailure } from "../../store/open";

@@ -1,4 +1,4 @@
-import { fieldFormatSchema } from "../../core/design/design";
+import { fieldFormatSchema } from "../../core/design/schema";
 import { type Target, TARGETS } from "../../core/design/import-targets";
 import { type Kind, kindOf, type WithKinds } from "../../core/design/kinds";
 import { BY_HAND_CHOICES, type ByHandChoice } from "../../core/infer/by-hand";

@@ -1,9 +1,9 @@
+import { siteSchema } from "../../core/design/schema";
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import { beforeAll, describe, expect, it } from "vitest";
-import { siteSchema } from "../../core/design/design";
 import { ALL_PAGES, type ItemQuery } from "../../core/items/query";
 import { OUT_COLUMNS, OUT_FORMATS, type OutColumn, type OutShape } from "../../core/items/taken-out";
 import { guessTargets } from "../../formats/mapping";

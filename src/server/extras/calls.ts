@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { idSchema, kindSchema } from "../api/schemas";
 import { endpoint, NOTHING } from "../api/endpoint";
 

@@ -1,5 +1,6 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import { beforeEach, describe, expect, it } from "vitest";
-import { type KindDesign, kindDesignSchema } from "../../core/design/design";
+import { type KindDesign } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type ExtraName } from "../../core/design/kinds";
 import { findingIds } from "../../core/checks/findings";

@@ -1,7 +1,7 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { findingBit, findingIds, SUBJECTS } from "../../core/checks/findings";
-import { kindDesignSchema } from "../../core/design/design";
 import { TEXTS, type TextName } from "../../core/design/kinds";
 import { FROM } from "../../core/proof/text-proof";
 import { DEMO_SITE } from "../../demo/site";

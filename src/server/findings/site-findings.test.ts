@@ -1,9 +1,9 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import { type FindingCount } from "../items/listed-item";
 import { type Designs } from "../../core/design/designs";
 import { beforeAll, describe, expect, it } from "vitest";
 import { FINDINGS, findingBit, type Subject } from "../../core/checks/findings";
 import { withLine } from "../../core/design/change-rules";
-import { kindDesignSchema } from "../../core/design/design";
 import { type Kind } from "../../core/design/kinds";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
 import { loadDemo } from "../../demo/load";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { EMPTY_DESIGN } from "../../core/design/design";
 import { readDraft } from "../../store/drafts";
 import { forgetView, listViews, putView } from "../../store/named-views";

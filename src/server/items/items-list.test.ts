@@ -1,9 +1,9 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import { type ItemPage, type ListedItem } from "./listed-item";
 import { type Designs } from "../../core/design/designs";
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
-import { kindDesignSchema } from "../../core/design/design";
 import { TEXTS } from "../../core/design/kinds";
 import { DIFFERENCES, type FindingRef, type ItemQuery } from "../../core/items/query";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { COVERAGE } from "../../core/keywords/places";
 import { Refusal } from "../../core/refusal";
 import { clearKeywordList } from "../../store/listed-keywords";

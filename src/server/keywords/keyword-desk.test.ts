@@ -1,10 +1,11 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import { type Designs } from "../../core/design/designs";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { PLACES } from "../../core/keywords/places";
-import { kindDesignSchema, type Site } from "../../core/design/design";
+import { type Site } from "../../core/design/design";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
 import { createEdit, editSteps } from "../../store/edits";

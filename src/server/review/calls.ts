@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { ALL_CHANGES, REVIEW_ORDERS, REVIEWED_TEXTS } from "../../core/plan/review-filter";
 import { CHANGE_GROUPS } from "../../core/plan/groups";
 import { endpoint, slowEndpoint } from "../api/endpoint";

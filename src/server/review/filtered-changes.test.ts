@@ -1,5 +1,5 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import { beforeEach, describe, expect, it } from "vitest";
-import { kindDesignSchema } from "../../core/design/design";
 import { ALL_CHANGES, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import { CHANGE_GROUPS, type ChangeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
 import { difference } from "../../core/proof/order";

@@ -1,7 +1,8 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import { type WorkProgress } from "../workspace/watch";
 import { type Designs } from "../../core/design/designs";
 import { beforeEach, describe, expect, it } from "vitest";
-import { baseDesign, kindDesignSchema } from "../../core/design/design";
+import { baseDesign } from "../../core/design/design";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
 import { Cancelled } from "../../core/proof/prove-set";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";

@@ -1,7 +1,9 @@
-import { z } from "zod";
+import * as z from "zod";
 import { changesAfter, listRuns } from "../../store/runs";
+import { readSite } from "../../store/site";
 import { endpoint, NOTHING } from "../api/endpoint";
 import { idSchema } from "../api/schemas";
+import { drawnChange } from "./drawn-changes";
 import { existing, goOnWithRun, startRun, startTakeBack, stopRun } from "./run-work";
 
 const ofRun = z.object({ id: idSchema });
@@ -12,9 +14,10 @@ export const runCalls = {
   list: endpoint(NOTHING, (site) => ({ runs: listRuns(site.db), jobs: site.jobs.list() })),
   read: endpoint(ofRun, (site, { id }) => existing(site, id)),
   /** A page of a run's changes: those behind a change's id. */
-  changes: endpoint(ofRun.extend({ after: z.number().int().min(0) }), (site, { id, after }) =>
-    changesAfter(site.db, id, after, PAGE),
-  ),
+  changes: endpoint(ofRun.extend({ after: z.number().int().min(0) }), ({ db }, { id, after }) => {
+    const site = readSite(db);
+    return site ? changesAfter(db, id, after, PAGE).map((change) => drawnChange(change, site)) : [];
+  }),
   /** Writes down what the review that was looked at takes in, and begins to apply it. */
   start: endpoint(
     z.object({

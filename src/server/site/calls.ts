@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { siteSchema } from "../../core/design/design";
+import { siteSchema } from "../../core/design/schema";
+import * as z from "zod";
 import { endpoint, NOTHING } from "../api/endpoint";
 import { saveSettings, siteState } from "./site-state";
 

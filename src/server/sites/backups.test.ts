@@ -1,8 +1,8 @@
+import { siteSchema } from "../../core/design/schema";
 import { existsSync, mkdtempSync, rmSync, utimesSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { siteSchema } from "../../core/design/design";
 import { siteFile, siteIds } from "../../store/data-folder";
 import { openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";

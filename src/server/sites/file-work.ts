@@ -1,4 +1,4 @@
-import { siteSchema } from "../../core/design/design";
+import { siteSchema } from "../../core/design/schema";
 import { loadDemo } from "../../demo/load";
 import { DEMO_SITE } from "../../demo/site";
 import { siteFile } from "../../store/data-folder";

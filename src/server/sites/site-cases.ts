@@ -1,4 +1,5 @@
-import { type Site, siteSchema } from "../../core/design/design";
+import { siteSchema } from "../../core/design/schema";
+import { type Site } from "../../core/design/design";
 import { Refusal } from "../../core/refusal";
 import { siteIds } from "../../store/data-folder";
 import { writeSite } from "../../store/site";

@@ -1,8 +1,8 @@
+import { siteSchema } from "../../core/design/schema";
 import { cpSync, existsSync, mkdtempSync, readdirSync, renameSync, rmSync, utimesSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { siteSchema } from "../../core/design/design";
 import { dataFolder, isSiteId, siteFile, siteIds, sitesFolder } from "../../store/data-folder";
 import { addJob } from "../../store/jobs";
 import { openStore } from "../../store/open";

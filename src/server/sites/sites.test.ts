@@ -1,8 +1,8 @@
+import { siteSchema } from "../../core/design/schema";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { siteSchema } from "../../core/design/design";
 import { writeSite } from "../../store/site";
 import { type OpenedSite } from "../workspace/opened-site";
 import { makeSite } from "./site-files";

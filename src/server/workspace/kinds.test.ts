@@ -1,5 +1,6 @@
+import { siteSchema } from "../../core/design/schema";
 import { beforeEach, describe, expect, it } from "vitest";
-import { baseDesign, siteSchema } from "../../core/design/design";
+import { baseDesign } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type Kind, kindIds } from "../../core/design/kinds";
 import { itemWriter } from "../../store/bring-items";

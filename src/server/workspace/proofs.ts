@@ -1,4 +1,5 @@
-import { type KindDesign, limitsOf, type Site, siteConstants, slugRulesOf } from "../../core/design/design";
+import { slugRulesOf } from "../../core/slugs/site-rules";
+import { type KindDesign, limitsOf, type Site, siteConstants } from "../../core/design/design";
 import { type ExtraName, type Kind, type TextName } from "../../core/design/kinds";
 import { type Vocabulary } from "../../core/keywords/place";
 import { parseLine } from "../../core/lines/parse";

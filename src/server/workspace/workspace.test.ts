@@ -1,8 +1,9 @@
+import { kindDesignSchema } from "../../core/design/schema";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, afterEach, beforeEach, describe, expect, it } from "vitest";
-import { baseDesign, kindDesignSchema } from "../../core/design/design";
+import { baseDesign } from "../../core/design/design";
 import { TEXTS } from "../../core/design/kinds";
 import { type ItemQuery } from "../../core/items/query";
 import { Cancelled } from "../../core/proof/prove-set";

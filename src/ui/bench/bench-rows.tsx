@@ -7,7 +7,10 @@ import type { BenchRow } from "../../server/bench/bench-row";
 import { count } from "../shell/format";
 import { type Axis } from "../proof/histogram";
 import { TrueSizeText } from "../proof/true-size";
-import { type LineOf, type LocalProof, proveRows, roomOf } from "../proof/local-proof";
+import { type LineOf, type LocalProof } from "../proof/local-proof";
+import { PROVER } from "../proof/prover";
+import { roomOf } from "../proof/room";
+import { useLater } from "../shell/later";
 
 export const ROW_HEIGHT = 34;
 
@@ -41,11 +44,13 @@ export function BenchRows(props: {
     scroller.current?.scrollTo({ top: 0 });
   }, [props.resetKey]);
 
+  const prover = useLater(PROVER, true);
   const proofs = useMemo(() => {
+    if (!prover) return new Map<number, LocalProof>();
     const there = shown.flatMap(({ index }) => (rows.has(index) ? [rows.get(index)!] : []));
-    return new Map(proveRows(there, lineOf, text, site).map((proof) => [proof.row.id, proof]));
+    return new Map(prover.proveRows(there, lineOf, text, site).map((proof) => [proof.row.id, proof]));
     // The rows on screen are named by their first and last.
-  }, [rows, first, last, lineOf, text, site]); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [prover, rows, first, last, lineOf, text, site]); // eslint-disable-line react-hooks/exhaustive-deps
 
   const room = roomOf(site, text);
   const placeOf = (id: number | null) => {

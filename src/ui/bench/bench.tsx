@@ -1,10 +1,10 @@
 "use client";
 import { type CSSProperties, type ReactNode, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { linesOf, withLine, withRobots } from "../../core/design/change-rules";
-import { siteSchema } from "../../core/design/design";
 import { textsOf } from "../../core/design/kinds";
 import { type FieldUse } from "../../core/design/field-use";
-import { type LineOf, roomOf } from "../proof/local-proof";
+import { type LineOf } from "../proof/local-proof";
+import { roomOf } from "../proof/room";
 import { counted } from "../shell/format";
 import { pagesStamp, shownKinds, useSite, useKindWord } from "../shell/site-context";
 import { changedOf } from "../shell/live-difference";
@@ -26,7 +26,6 @@ import { useRuleActions } from "./use-rule-actions";
 import { useShownRow } from "./use-shown-row";
 import { useUndoKeys, useWindowWidth } from "./use-window";
 
-const NO_SITE = siteSchema.parse({});
 const RULES_WIDTH = 214;
 const PANEL_WIDTH = 266;
 
@@ -64,7 +63,7 @@ function BenchView() {
   useEffect(() => setThere(arrived), [arrived]);
   const lineOf = useCallback<LineOf>((of) => good.lineOf(of, text), [good, text]);
   const { shown, choose, forget } = useShownRow(view, setView, design, data);
-  const shownProofs = useItemProofs(shown, good.lineOf, site ?? NO_SITE);
+  const shownProofs = useItemProofs(shown, good.lineOf, site);
   useUndoKeys(undo, redo);
 
   const wide = useWindowWidth();
@@ -194,7 +193,7 @@ function BenchView() {
             onPanel={beside ? null : () => setPanelOpen((open) => !open)}
           />
         )}
-        {shown && shownProofs && total > 0 && <ResultsShelf row={shown} proofs={shownProofs} site={site} />}
+        {shown && shownProofs && total > 0 && <ResultsShelf row={shown} proofs={shownProofs.texts} site={site} />}
         {!beside && panelOpen && <PageOver onClose={() => setPanelOpen(false)}>{panel}</PageOver>}
       </section>
       {beside && (

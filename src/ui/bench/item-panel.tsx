@@ -8,22 +8,39 @@ import { readCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
 import type { BenchRow } from "../../server/bench/bench-row";
 import { type GoodDesign } from "./good-design";
+import { useLater } from "../shell/later";
 import { MenuItem } from "../shell/menu-item";
 import { Why } from "../proof/why";
-import { drawnKeyword, type LocalProof, proveRows, roomOf } from "../proof/local-proof";
+import { type DrawnKeyword } from "../proof/drawn-keyword";
+import { type LocalProof } from "../proof/local-proof";
+import { PROVER } from "../proof/prover";
+import { roomOf } from "../proof/room";
 
-/** All three texts of one item, proved in the browser. */
+/** One item proved in the browser: its three texts, and where its keyword stands in what the page itself says. */
+export interface ItemProofs {
+  readonly texts: Readonly<Record<TextName, LocalProof>>;
+  readonly intro: DrawnKeyword | null;
+  readonly name: DrawnKeyword | null;
+}
+
+/** `null` without an item, and until what proves it is there. */
 export function useItemProofs(
   row: BenchRow | null,
   lineOf: GoodDesign["lineOf"],
-  site: Site,
-): Record<TextName, LocalProof> | null {
+  site: Site | null,
+): ItemProofs | null {
+  const prover = useLater(PROVER, true);
   return useMemo(() => {
-    if (!row) return null;
-    return Object.fromEntries(
-      TEXTS.map((name) => [name, proveRows([row], (owner) => lineOf(owner, name), name, site)[0]!]),
-    ) as Record<TextName, LocalProof>;
-  }, [row, lineOf, site]);
+    if (!row || !site || !prover) return null;
+    const proofs = TEXTS.map((name) => [name, prover.proveRows([row], (owner) => lineOf(owner, name), name, site)[0]!]);
+    const standsIn = (field: string) =>
+      prover.drawnKeyword(site, row.fields["keyword"] ?? "", row.fields[field] ?? "", null, true);
+    return {
+      texts: Object.fromEntries(proofs) as ItemProofs["texts"],
+      intro: standsIn("intro"),
+      name: standsIn("name"),
+    };
+  }, [prover, row, lineOf, site]);
 }
 
 /** One item at the side: where its keyword stands, why it got its text, what the site has now. */
@@ -36,14 +53,14 @@ export function ItemPanel({
   onMakeRule,
 }: {
   row: BenchRow;
-  proofs: Record<TextName, LocalProof>;
+  proofs: ItemProofs;
   text: TextName;
   site: Site;
   design: KindDesign;
   onMakeRule: (suggested: SuggestedRule) => void;
 }) {
   const keyword = row.fields["keyword"] ?? "";
-  const own = proofs[text];
+  const own = proofs.texts[text];
   const { unit, width } = roomOf(site, text);
   return (
     <div className="space-y-4 p-3.5">
@@ -56,7 +73,7 @@ export function ItemPanel({
         {keyword ? (
           <>
             <h2 className="mb-1.5 text-[12px] font-semibold text-soft">Where “{keyword}” appears</h2>
-            <Places row={row} proofs={proofs} site={site} />
+            <Places proofs={proofs} />
           </>
         ) : (
           <p className="text-faint">This page has no focus keyword</p>
@@ -111,10 +128,8 @@ function MakeRule({
   );
 }
 
-function Places({ row, proofs, site }: { row: BenchRow; proofs: Record<TextName, LocalProof>; site: Site }) {
-  const { title, description, slug } = proofs;
-  const intro = drawnKeyword(site, row.fields["keyword"] ?? "", row.fields["intro"] ?? "", null, true);
-  const name = drawnKeyword(site, row.fields["keyword"] ?? "", row.fields["name"] ?? "", null, true);
+function Places({ proofs: { texts, intro, name } }: { proofs: ItemProofs }) {
+  const { title, description, slug } = texts;
   const cells: { label: string; value: string; there: boolean; bad?: boolean }[] = [
     {
       label: "title",

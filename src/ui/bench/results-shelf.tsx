@@ -3,7 +3,8 @@ import { useEffect, useRef, useState } from "react";
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import type { BenchRow } from "../../server/bench/bench-row";
-import { ResultPreview } from "../proof/result-preview";
+import { PROVER } from "../proof/prover";
+import { useLater } from "../shell/later";
 import { type LocalProof } from "../proof/local-proof";
 
 const DEVICES = ["desktop", "phone"] as const;
@@ -18,9 +19,10 @@ export function ResultsShelf({
   site,
 }: {
   row: BenchRow;
-  proofs: Record<TextName, LocalProof>;
+  proofs: Readonly<Record<TextName, LocalProof>>;
   site: Site;
 }) {
+  const prover = useLater(PROVER, true);
   const holder = useRef<HTMLElement>(null);
   const [both, setBoth] = useState(false);
   const [device, setDevice] = useState<(typeof DEVICES)[number]>("desktop");
@@ -66,7 +68,7 @@ export function ResultsShelf({
               ))}
             </div>
           )}
-          <ResultPreview device={one} {...shared} />
+          {prover && <prover.ResultPreview device={one} {...shared} />}
         </div>
       ))}
     </section>

@@ -1,17 +1,16 @@
 "use client";
 import Link from "../shell/link";
 import { useRouter } from "../shell/site-path";
-import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
+import { type KeyboardEvent, lazy, Suspense, useLayoutEffect, useRef, useState } from "react";
 import { kindIds, kindOf, EXTRAS, type TextName, TEXTS, textsOf, type Kind } from "../../core/design/kinds";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
-import { roomOf } from "../proof/local-proof";
+import { roomOf } from "../proof/room";
 import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";
 import { SinglePageCells } from "./single-page";
 import { draftOf, linesOfKind, shownKinds, siteStamp, useSite, useKindWord } from "../shell/site-context";
-import { ExtraTexts } from "./extra-texts";
 import { FirstLines } from "./first-lines";
 import { nextStep, NextStepLine } from "./next-step";
 import { Trouble } from "../shell/trouble";
@@ -22,6 +21,9 @@ import type { CallResult } from "../../server/api/contract";
 import { useCall } from "../shell/queries";
 
 type KindProof = CallResult<"bench.board">[number];
+
+/** Most sites have none; it brings the line editor along. */
+const ExtraTexts = lazy(() => import("./extra-texts").then((part) => ({ default: part.ExtraTexts })));
 
 const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 
@@ -112,7 +114,11 @@ export function Board() {
           />
         ))}
       </div>
-      {switchedOn.length > 0 && <ExtraTexts extras={switchedOn} />}
+      {switchedOn.length > 0 && (
+        <Suspense>
+          <ExtraTexts extras={switchedOn} />
+        </Suspense>
+      )}
     </div>
   );
 }

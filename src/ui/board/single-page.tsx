@@ -4,11 +4,13 @@ import { ALL_PAGES } from "../../core/items/query";
 import { type Kind, type TextName, textsOf } from "../../core/design/kinds";
 import type { EditAction } from "../../server/edits/plan-edit";
 import type { From } from "../../core/proof/text-proof";
-import { CellEditor, type Editing } from "../items/cell-editor";
+import { type Editing } from "../items/cell-editor";
+import { PAGE_TOOLS } from "../items/page-tools-later";
 import { builtInColumns } from "../items/columns";
 import type { ListedItem } from "../../server/items/listed-item";
-import { roomOf } from "../proof/local-proof";
+import { roomOf } from "../proof/room";
 import { useEdits } from "../shell/edits";
+import { useLater } from "../shell/later";
 import Link from "../shell/link";
 import { useCall } from "../shell/queries";
 import { siteStamp, useSite } from "../shell/site-context";
@@ -26,6 +28,7 @@ export function SinglePageCells({ kind }: { kind: Kind }) {
   const { state } = useSite();
   const site = state.site!;
   const [editing, setEditing] = useState<Editing | null>(null);
+  const tools = useLater(PAGE_TOOLS, editing !== null);
   const edits = useEdits();
   const query = { ...ALL_PAGES, findings: [], side: "draft" as const, kind };
   const { answer, error } = useCall("items.list", { query, from: 0, count: 1, columns: [] }, siteStamp(state));
@@ -56,8 +59,8 @@ export function SinglePageCells({ kind }: { kind: Kind }) {
           }
         />
       ))}
-      {editing && (
-        <CellEditor
+      {editing && tools && (
+        <tools.CellEditor
           editing={editing}
           site={site}
           onSave={(value) => change({ type: "set", field: editing.column.edits!, value })}

@@ -1,5 +1,5 @@
 import { type Kind, kindIds, type KindInfo, kindOf, type WithKinds, withKinds } from "../../core/design/kinds";
-import { newKind } from "../../core/design/new-kind";
+import type { newKind } from "../../core/design/new-kind";
 
 /** What a word of a file's column of kinds is taken for: a kind of the site's, or one that it gets. */
 export type WordChoice = { readonly known: Kind } | { readonly own: KindInfo };
@@ -27,9 +27,9 @@ export function withChoice(kinds: FileKinds, word: string, choice: WordChoice | 
 }
 
 /** A kind for a word that differs from all that the site has, or gets. One that a single row is of is taken for one of a single page. */
-export function kindForWord(site: WithKinds, kinds: FileKinds, word: string): KindInfo {
+export function kindForWord(site: WithKinds, kinds: FileKinds, word: string, make: typeof newKind): KindInfo {
   const isSingle = kinds.words.find((own) => own.word === word)?.rows === 1;
-  return { ...newKind(word, [...kindIds(site), ...addedKinds(site, kinds).map(({ id }) => id)]), isSingle };
+  return { ...make(word, [...kindIds(site), ...addedKinds(site, kinds).map(({ id }) => id)]), isSingle };
 }
 
 /** The kinds that the site gets: the new ones, and those that it has with further words for them. */

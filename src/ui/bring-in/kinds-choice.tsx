@@ -1,9 +1,12 @@
 "use client";
-import { type Kind, type KindInfo, kindsOf } from "../../core/design/kinds";
-import { newKind } from "../../core/design/new-kind";
+import { type Kind, kindIds, type KindInfo, kindsOf } from "../../core/design/kinds";
 import { counted } from "../shell/format";
+import { Later } from "../shell/later";
 import { useSite } from "../shell/site-context";
 import { type FileKinds, kindForWord, withChoice } from "./file-kinds";
+
+/** Ids of new kinds are spelled in Latin letters, with large tables. */
+const NEW_KIND = new Later(() => import("../../core/design/new-kind"));
 
 const NEW = "+new";
 const NONE = "";
@@ -20,13 +23,7 @@ export function WholeKind({ kind, onKind, kinds, onKinds }: Choosing & { kind: K
   const { whole } = kinds;
   const choose = (value: string) => {
     if (value === NEW)
-      onKinds({
-        ...kinds,
-        whole: newKind(
-          "place",
-          kindsOf(site).map(({ id }) => id),
-        ),
-      });
+      void NEW_KIND.get().then(({ newKind }) => onKinds({ ...kinds, whole: newKind("place", kindIds(site)) }));
     else {
       onKinds({ ...kinds, whole: null });
       onKind(value);
@@ -56,7 +53,10 @@ export function UnknownKinds({ kinds, onKinds }: Choosing) {
   if (kinds.words.length === 0) return null;
   const choose = (word: string, value: string) => {
     if (value === NONE) return onKinds(withChoice(kinds, word, null));
-    if (value === NEW) onKinds(withChoice(kinds, word, { own: kindForWord(site, kinds, word) }));
+    if (value === NEW)
+      void NEW_KIND.get().then(({ newKind }) =>
+        onKinds(withChoice(kinds, word, { own: kindForWord(site, kinds, word, newKind) })),
+      );
     else onKinds(withChoice(kinds, word, { known: value }));
   };
   return (

@@ -3,7 +3,8 @@ import { type ListedItem } from "../../server/items/listed-item";
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { type Side, type Subject } from "../../core/checks/findings";
-import { drawnKeyword, roomOf } from "../proof/local-proof";
+import { type Prover } from "../proof/prover";
+import { roomOf } from "../proof/room";
 import { SLUG_CHARACTER, TrueSizeText } from "../proof/true-size";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
 import { type Look } from "./items-url";
@@ -14,6 +15,8 @@ export interface CellView {
   readonly side: Side;
   readonly look: Look;
   readonly site: Site;
+  /** What finds a keyword in a text that is drawn at true size; `null` until it is there. */
+  readonly prover: Prover | null;
 }
 
 export function NameCell({ item }: CellView) {
@@ -89,7 +92,7 @@ function PlainText({ item, text, side }: CellView & { text: TextName }) {
   );
 }
 
-function SizedText({ item, text, side, site }: CellView & { text: TextName }) {
+function SizedText({ item, text, side, site, prover }: CellView & { text: TextName }) {
   const own = item.texts[text];
   const { surface, width, unit } = roomOf(site, text);
   const scale = unit === "px" ? 1 : SLUG_CHARACTER;
@@ -109,7 +112,7 @@ function SizedText({ item, text, side, site }: CellView & { text: TextName }) {
           scale={scale}
           surface={surface}
           muted={muted}
-          keyword={muted ? null : drawnKeyword(site, item.keyword, value, surface, text === "slug")}
+          keyword={muted || !prover ? null : prover.drawnKeyword(site, item.keyword, value, surface, text === "slug")}
         />
       )}
       <span

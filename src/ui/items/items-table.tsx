@@ -20,6 +20,8 @@ import { type ItemsView } from "./items-url";
 import { linesOf } from "./list-lines";
 import { cellId, type ItemsTableProps } from "./list-props";
 import { PageRow, SectionRow } from "./list-rows";
+import { PROVER } from "../proof/prover";
+import { useLater } from "../shell/later";
 import { useChoosing } from "./use-choosing";
 import { useListKeys } from "./use-list-keys";
 
@@ -29,6 +31,7 @@ const SECTION_HEIGHT = 34;
 
 /** The list of all pages as a table: virtual, columns in any order, gone through cell by cell, any number of pages chosen. */
 export function ItemsTable(props: ItemsTableProps) {
+  const prover = useLater(PROVER, props.view.look === "size");
   const { site, view, data, chosen, at } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const columns = useMemo(() => shownColumns(view.columns, site, view.look), [view.columns, site, view.look]);
@@ -102,6 +105,7 @@ export function ItemsTable(props: ItemsTableProps) {
                 columns={columns}
                 widths={layout.widths}
                 choosing={choosing}
+                prover={prover}
               />
             );
           })}

@@ -7,13 +7,15 @@ import { type Site } from "../../core/design/design";
 import { type Ranges } from "../../core/items/query";
 import { call } from "../shell/api";
 import { counted } from "../shell/format";
+import { useLater } from "../shell/later";
 import { BarSlot } from "../shell/shell";
 import { siteStamp, useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/progress-words";
 import { Working } from "../shell/working";
 import { Asked } from "./asked";
-import { CellEditor, type Editing } from "./cell-editor";
+import { type Editing } from "./cell-editor";
+import { PAGE_TOOLS } from "./page-tools-later";
 import { ChosenBar } from "./chosen-bar";
 import { chosenCount } from "./chosen-places";
 import { type ItemColumn, shownColumns } from "./columns";
@@ -26,10 +28,8 @@ import { type ItemsView, queryOf, useItemsView } from "./items-url";
 import { ListTools } from "./list-tools";
 import { pastedValues } from "./pasted";
 import { useItems } from "./use-items";
-import { ItemSheet } from "./item-sheet";
 import { EditSteps } from "./edit-steps";
 import { UndoButtons, useUndoKeys } from "./undo";
-import { withSet } from "./with-set";
 
 /** Every page of the site with what was found in it: filtered, sorted, worked off, written by hand. */
 export function Items() {
@@ -63,6 +63,7 @@ function ItemsDesk() {
   const data = useItems(view, siteStamp(state));
   const [at, setAt] = useState<CellPlace>({ place: 0, column: 0 });
   const [editing, setEditing] = useState<Editing | null>(null);
+  const tools = useLater(PAGE_TOOLS, editing !== null || view.item !== "");
   const [panel, setPanel] = useState<PanelEdit | null>(null);
   const [chosen, setChosen] = useState<Ranges>([]);
   // Places mean other pages in another order: what was chosen in it is let go of.
@@ -91,7 +92,8 @@ function ItemsDesk() {
   };
   const save = (value: string, next: boolean) => {
     const { item, column } = editing!;
-    void edits.make({ kind: item.kind, id: item.id }, { type: "set", field: column.edits!, value }).then((done) => {
+    const made = edits.make({ kind: item.kind, id: item.id }, { type: "set", field: column.edits!, value });
+    void Promise.all([made, PAGE_TOOLS.get()]).then(([done, { withSet }]) => {
       if (!done) return;
       data.patch(withSet(site, item, column.edits!, value));
       if (next) setAt((now) => ({ ...now, place: Math.min(data.total - 1, now.place + 1) }));
@@ -224,8 +226,9 @@ function ItemsDesk() {
           onClose={() => (setPanel(null), requestAnimationFrame(focusTable))}
         />
       ) : (
-        view.item !== "" && (
-          <ItemSheet
+        view.item !== "" &&
+        tools && (
+          <tools.ItemSheet
             item={view.item}
             site={site}
             stamp={siteStamp(state)}
@@ -234,8 +237,8 @@ function ItemsDesk() {
           />
         )
       )}
-      {editing && (
-        <CellEditor
+      {editing && tools && (
+        <tools.CellEditor
           key={`${editing.item.kind}-${editing.item.id} ${editing.column.id}`}
           editing={editing}
           site={site}

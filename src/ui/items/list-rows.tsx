@@ -1,6 +1,7 @@
 "use client";
 import { type CSSProperties, type MouseEvent } from "react";
 import { type ListedItem } from "../../server/items/listed-item";
+import { type Prover } from "../proof/prover";
 import { counted } from "../shell/format";
 import { Tick } from "../shell/tick";
 import { chosenCount, isChosen, tickOf, within } from "./chosen-places";
@@ -33,6 +34,7 @@ export function SectionRow({ line, box, choosing }: { line: SectionLine; box: CS
 }
 
 interface RowProps {
+  readonly prover: Prover | null;
   readonly place: number;
   readonly box: CSSProperties;
   readonly table: ItemsTableProps;
@@ -42,7 +44,7 @@ interface RowProps {
 }
 
 /** A page with its cells; grey bars until it has come. */
-export function PageRow({ place, box, table, columns, widths, choosing }: RowProps) {
+export function PageRow({ place, box, table, columns, widths, choosing, prover }: RowProps) {
   const page = table.data.items.get(place);
   const isPicked = isChosen(choosing.chosen, place);
   const isOpen = page !== undefined && `${page.kind}-${page.id}` === table.view.item;
@@ -81,6 +83,7 @@ export function PageRow({ place, box, table, columns, widths, choosing }: RowPro
           width={widths[i]!}
           table={table}
           choosing={choosing}
+          prover={prover}
         />
       ))}
     </div>
@@ -88,6 +91,7 @@ export function PageRow({ place, box, table, columns, widths, choosing }: RowPro
 }
 
 interface CellProps {
+  readonly prover: Prover | null;
   readonly at: CellPlace;
   readonly page: ListedItem | undefined;
   readonly column: ItemColumn;
@@ -96,7 +100,7 @@ interface CellProps {
   readonly choosing: Choosing;
 }
 
-function PageCell({ at, page, column, width, table, choosing }: CellProps) {
+function PageCell({ at, page, column, width, table, choosing, prover }: CellProps) {
   const { view, site, onAt, onOpen, onEdit } = table;
   const isCurrent = at.place === table.at.place && at.column === table.at.column;
   const opens = column.id === "name";
@@ -116,7 +120,7 @@ function PageCell({ at, page, column, width, table, choosing }: CellProps) {
       style={{ width }}
     >
       {page ? (
-        column.cell({ item: page, side: view.side, look: view.look, site })
+        column.cell({ item: page, side: view.side, look: view.look, site, prover })
       ) : (
         <span className="mt-1.5 block h-2.5 w-2/3 bg-hair" />
       )}

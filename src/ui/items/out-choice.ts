@@ -1,5 +1,5 @@
 import type { CallInput } from "../../server/api/contract";
-import { z } from "zod";
+import * as z from "zod";
 import { type ItemQuery } from "../../core/items/query";
 import { OUT_COLUMNS, OUT_FORMATS, OUT_SHAPES, type OutColumn } from "../../core/items/taken-out";
 

@@ -1,9 +1,11 @@
-import { limitsOf, type Site, slugRulesOf } from "../../core/design/design";
+import { slugRulesOf } from "../../core/slugs/site-rules";
+import { limitsOf, type Site } from "../../core/design/design";
 import { readRobots } from "../../core/design/robots";
 import { type CellField, tidyByHand } from "../../core/edits/hand-text";
 import { fitsSurface } from "../../core/measure/wrap";
 import type { ListedItem } from "../../server/items/listed-item";
-import { roomOf, widthOf } from "../proof/local-proof";
+import { roomOf } from "../proof/room";
+import { widthOf } from "../../core/measure/running-width";
 
 /** A page with a value that was just set by hand on it. */
 export function withSet(site: Site, item: ListedItem, field: CellField, raw: string): ListedItem {

@@ -2,7 +2,7 @@ import { folderOf } from "../../core/plan/addresses";
 import { type Site } from "../../core/design/design";
 import { wordChanges } from "../../core/proof/word-changes";
 import type { ReviewedChange } from "../../server/review/review";
-import { roomOf } from "./local-proof";
+import { roomOf } from "./room";
 import { MarkedText } from "./marked-text";
 import { surfaceType } from "./true-size";
 

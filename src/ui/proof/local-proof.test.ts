@@ -8,7 +8,8 @@ import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
 import { Workspace } from "../../server/workspace/workspace";
 import { openStore } from "../../store/open";
 import { writeSite } from "../../store/site";
-import { drawnKeyword, proveRows } from "./local-proof";
+import { proveRows } from "./local-proof";
+import { drawnKeyword } from "./drawn-keyword";
 import { BenchDesk } from "../../server/bench/bench-desk";
 
 let engine: Workspace;

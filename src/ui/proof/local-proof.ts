@@ -1,26 +1,19 @@
-import { limitsOf, type Site, siteConstants, writingOf, slugRulesOf } from "../../core/design/design";
+import { slugRulesOf } from "../../core/slugs/site-rules";
+import { drawnKeyword, type DrawnKeyword } from "./drawn-keyword";
+import { roomOf } from "./room";
+import { widthOf } from "../../core/measure/running-width";
+import { limitsOf, type Site, siteConstants, writingOf } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
-import { type Place, placeKeyword, Vocabulary } from "../../core/keywords/place";
 import { type Line } from "../../core/lines/ast";
 import { compileLine, type Program } from "../../core/lines/program";
-import { advanceByGrapheme, advanceUnits, unitsToPx } from "../../core/measure/advance";
-import { isSeen } from "../../core/measure/cut";
+import { advanceByGrapheme } from "../../core/measure/advance";
 import { fontById } from "../../core/measure/font";
-import { type Surface } from "../../core/measure/surface";
 import { fitsSurface } from "../../core/measure/wrap";
 import { type Step, steps } from "../../core/proof/explain";
 import { type ItemSet, itemSetOf } from "../../core/proof/items";
 import { roomFor } from "../../core/proof/room";
 import { LineSetter } from "../../core/proof/setter";
-import { languageByTag } from "../../core/text/language";
 import type { BenchRow } from "../../server/bench/bench-row";
-
-/** A keyword as it is drawn on a row: where it begins and how wide it is, in px (characters for slugs). */
-export interface DrawnKeyword extends Place {
-  readonly start: number;
-  readonly width: number;
-  readonly seen: boolean;
-}
 
 /** What a line makes of one row, proved in the browser by the same core as on the server. */
 export interface LocalProof {
@@ -37,22 +30,6 @@ export interface LocalProof {
   readonly keyword: DrawnKeyword | null;
   /** How it came about; none for a text by hand or one that no line sets. */
   readonly why: readonly Step[];
-}
-
-let vocabulary: Vocabulary | null = null;
-
-/** The vocabulary of the site's language, kept from call to call. */
-export function vocabularyFor(language: string): Vocabulary {
-  const tag = languageByTag(language).tag;
-  if (vocabulary?.language.tag !== tag) vocabulary = new Vocabulary(languageByTag(language));
-  return vocabulary;
-}
-
-/** The room of a text in px (characters for slugs): what its ruler, histogram and rows are told against. */
-export function roomOf(site: Site, text: TextName): { surface: Surface | null; width: number; unit: "px" | "ch" } {
-  if (text === "slug") return { surface: null, width: site.slug.max, unit: "ch" };
-  const surface = limitsOf(site, text).surfaces[0] ?? null;
-  return { surface, width: surface ? (surface.total ?? surface.width) : 600, unit: "px" };
 }
 
 /** The parsed line that a rule (by its id) or the base sets for a text; `null` where none is set. */
@@ -143,33 +120,4 @@ export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextN
 function valueOf(setter: LineSetter, items: ItemSet, field: number, row: number): string {
   const column = items.fieldColumn(setter.program.fields[field]!);
   return column.table.values[column.codes[row]!]!;
-}
-
-/** A text's running width in px on a surface, its length in characters for slugs. */
-export function widthOf(surface: Surface | null, slug: boolean, text: string): number {
-  if (slug || !surface) return text.length;
-  const font = fontById(surface.font);
-  return unitsToPx(font, advanceUnits(font, text), surface.size);
-}
-
-/** Where a keyword stands in a text and how it is drawn there; `null` where there is no keyword. */
-export function drawnKeyword(
-  site: Site,
-  keyword: string,
-  text: string,
-  surface: Surface | null,
-  slug: boolean,
-): DrawnKeyword | null {
-  const words = vocabularyFor(site.language);
-  const ready = keyword === "" ? null : words.keyword(keyword);
-  if (!ready) return null;
-  const place = placeKeyword(words, ready, text);
-  if (place.char === null) return { ...place, start: 0, width: 0, seen: false };
-  const start = widthOf(surface, slug, text.slice(0, place.char - 1));
-  return {
-    ...place,
-    start,
-    width: widthOf(surface, slug, text.slice(0, place.end!)) - start,
-    seen: !surface || isSeen(surface, text, place.end!),
-  };
 }

@@ -1,9 +1,9 @@
-import { type Site, surfaceOf } from "../../core/design/design";
+import { type Site } from "../../core/design/design";
 import { placeKeyword } from "../../core/keywords/place";
 import { shownOnSurface } from "../../core/measure/cut";
-import { type Surface } from "../../core/measure/surface";
+import { type Surface, surfaceOf } from "../../core/measure/surface";
 import { wrapOnSurface } from "../../core/measure/wrap";
-import { vocabularyFor } from "./local-proof";
+import { vocabularyFor } from "./drawn-keyword";
 import { surfaceType } from "./true-size";
 
 /** A page's title as the tab of a browser shows it. */

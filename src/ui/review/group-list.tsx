@@ -13,7 +13,7 @@ import { useSite } from "../shell/site-context";
 import { Tick } from "../shell/tick";
 import { fileName } from "../shell/format";
 import { GROUP_WORDS, heldWords, worseWords } from "./review-words";
-import { roomOf } from "../proof/local-proof";
+import { roomOf } from "../proof/room";
 import { REVIEW_ORDERS, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 
 const ORDER_LABELS: Record<ReviewOrder, string> = { site: "Site order", changed: "Biggest change first" };

@@ -3,12 +3,9 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import Link from "../shell/link";
 import { FileLinks } from "./file-links";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { ChangeWithName } from "../../store/runs";
-import { limitsOf, type Site } from "../../core/design/design";
-import { fitsSurface } from "../../core/measure/wrap";
-import { roomOf, widthOf } from "../proof/local-proof";
+import type { DrawnRunChange } from "../../server/runs/drawn-changes";
 import { ChangePage } from "../proof/change-page";
-import { ChangePair, type DrawnChange } from "../proof/change-pair";
+import { ChangePair } from "../proof/change-pair";
 import { counted, when } from "../shell/format";
 import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
 import { useSite } from "../shell/site-context";
@@ -18,53 +15,11 @@ import { useCall } from "../shell/queries";
 
 const HEIGHT = 92;
 
-function drawn(change: ChangeWithName, site: Site): DrawnChange {
-  if (change.text === "address") {
-    const [before, after] = [change.path_before ?? "", change.path_after ?? ""];
-    return {
-      text: "address",
-      before,
-      after,
-      beforeSize: before.length,
-      afterSize: after.length,
-      beforeFits: true,
-      afterFits: true,
-      path: "",
-    };
-  }
-  if (change.text === "robots" || change.text === "alt" || change.text === "keywords")
-    return {
-      text: change.text,
-      before: change.before,
-      after: change.after,
-      beforeSize: change.before.length,
-      afterSize: change.after.length,
-      beforeFits: true,
-      afterFits: true,
-      path: "",
-    };
-  const { text } = change;
-  const { surface } = roomOf(site, text);
-  const fits = (value: string) =>
-    text === "slug" ? value.length <= site.slug.max : limitsOf(site, text).surfaces.every((s) => fitsSurface(s, value));
-  const size = (value: string) => widthOf(surface, text === "slug", value);
-  return {
-    text,
-    before: change.before,
-    after: change.after,
-    beforeSize: size(change.before),
-    afterSize: size(change.after),
-    beforeFits: fits(change.before),
-    afterFits: fits(change.after),
-    path: change.path_before ?? "",
-  };
-}
-
 /** One run: how far it is, what it changed, and the way back. */
 export function RunView({ id }: { id: number }) {
   const { state } = useSite();
   const site = state.site!;
-  const [changes, setChanges] = useState<readonly ChangeWithName[]>([]);
+  const [changes, setChanges] = useState<readonly DrawnRunChange[]>([]);
   const [ended, setEnded] = useState(false);
   const [listError, setListError] = useState<string | null>(null);
   const jobs = useJobs();
@@ -77,7 +32,8 @@ export function RunView({ id }: { id: number }) {
   useEffect(() => {
     setChanges([]);
     setEnded(false);
-  }, [id, finished]);
+    // The widths are told by the settings.
+  }, [id, finished, state.settings]);
 
   const fetching = useRef(false);
   const more = useCallback(() => {
@@ -219,7 +175,10 @@ export function RunView({ id }: { id: number }) {
                     <span className="mx-1">{change.path || "no address"}</span>
                   </ChangePage>
                   <div className="absolute inset-x-0 bottom-0 top-[22px]">
-                    <ChangePair change={drawn(change, site)} site={site} />
+                    <ChangePair
+                      change={{ ...change, path: change.text === "address" ? "" : (change.path_before ?? "") }}
+                      site={site}
+                    />
                   </div>
                 </div>
               );

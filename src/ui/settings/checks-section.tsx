@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { FINDINGS, type Subject } from "../../core/checks/findings";
-import { checkName, type Checks } from "../../core/checks/settings";
+import { type Checks } from "../../core/checks/schema";
+import { checkName } from "../../core/checks/settings";
 import { SUBJECT_LABELS } from "../items/findings-panel";
 import { INPUT, NumberInput, Section } from "./fields";
 import { type SettingsPart } from "./settings-part";

@@ -1,5 +1,4 @@
 import { kindIds, type KindInfo, kindsOf, KNOWN_KINDS, MOST_OWN_KINDS, withKinds } from "../../core/design/kinds";
-import { newKind } from "../../core/design/new-kind";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count } from "../shell/format";
 import { linesOfKind, useSite } from "../shell/site-context";
@@ -18,6 +17,10 @@ export function KindsSection({ site, put, errors }: SettingsPart) {
     // One that is as every site has it is none of the site's own.
     const isAsFirst = known !== undefined && JSON.stringify(kind) === JSON.stringify(known);
     put({ kinds: isAsFirst ? others : withKinds(site.kinds, [kind]) });
+  };
+  const addKind = async () => {
+    const { newKind } = await import("../../core/design/new-kind");
+    put({ kinds: [...site.kinds, newKind("place", kindIds(site))] });
   };
   const isUsed = (kind: KindInfo) =>
     (state.counts[kind.id] ?? 0) > 0 || (kindIds(state.site).includes(kind.id) && linesOfKind(state, kind.id) > 0);
@@ -64,7 +67,7 @@ export function KindsSection({ site, put, errors }: SettingsPart) {
         type="button"
         className={`${PLAIN_ACTION} mt-2`}
         disabled={site.kinds.length >= MOST_OWN_KINDS}
-        onClick={() => put({ kinds: [...site.kinds, newKind("place", kindIds(site))] })}
+        onClick={() => void addKind()}
       >
         Add a kind
       </button>

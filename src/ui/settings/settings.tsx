@@ -2,8 +2,9 @@
 import { browserStorage } from "../shell/site-storage";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import { type Site, siteSchema } from "../../core/design/design";
+import { type Site } from "../../core/design/design";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
+import { Later, useLater } from "../shell/later";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
 import { ExtrasSection } from "./extras-section";
@@ -16,6 +17,9 @@ import { SlugsSection } from "./slugs-section";
 import { SurfacesSection } from "./surfaces-section";
 import { call } from "../shell/api";
 import { keepSettings, keptSettings } from "./kept-settings";
+
+/** What is wrong with settings is told by the same schema as on the server. */
+const SCHEMA = new Later(() => import("../../core/design/schema"));
 
 const SECTIONS = [
   ["site", "The site"],
@@ -41,6 +45,7 @@ function Form({ stored }: { stored: Site }) {
   const { refresh } = useSite();
   const [site, setSite] = useState(stored);
   const [saving, setSaving] = useState(false);
+  const schema = useLater(SCHEMA, true);
   const changed = JSON.stringify(site) !== JSON.stringify(stored);
   // What was typed and not saved outlives the window, what is wrong with it, too.
   useEffect(() => {
@@ -57,9 +62,9 @@ function Form({ stored }: { stored: Site }) {
     first.current = false;
   }, [site, changed, stored]);
   const errors = useMemo(() => {
-    const checked = siteSchema.safeParse(site);
-    return new Map(checked.success ? [] : checked.error.issues.map((issue) => [issue.path.join("."), issue.message]));
-  }, [site]);
+    const checked = schema?.siteSchema.safeParse(site);
+    return new Map((checked?.error?.issues ?? []).map((issue) => [issue.path.join("."), issue.message]));
+  }, [schema, site]);
   const put = (change: Partial<Site>) => setSite((old) => ({ ...old, ...change }));
   const save = async () => {
     setSaving(true);
@@ -95,7 +100,7 @@ function Form({ stored }: { stored: Site }) {
         <button
           type="button"
           className={MAIN_ACTION}
-          disabled={!changed || saving || errors.size > 0}
+          disabled={!changed || saving || !schema || errors.size > 0}
           onClick={() => void save()}
         >
           Save settings

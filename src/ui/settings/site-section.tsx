@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { LANGUAGES } from "../../core/text/language";
+import { LANGUAGES } from "../../core/text/languages";
 import { INPUT, Section, Setting } from "./fields";
 import { type SettingsPart } from "./settings-part";
 

@@ -1,6 +1,5 @@
-import { surfacesOf } from "../../core/design/design";
-import { FONT_IDS, type FontId } from "../../core/measure/font";
-import { type Surface, SURFACES } from "../../core/measure/surface";
+import { FONT_IDS, type FontId } from "../../core/measure/font-id";
+import { type Surface, SURFACES, surfacesOf } from "../../core/measure/surface";
 import { PLAIN_ACTION } from "../shell/actions";
 import { NumberInput, Section } from "./fields";
 import { type SettingsPart } from "./settings-part";

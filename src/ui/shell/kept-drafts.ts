@@ -1,13 +1,4 @@
-import { z } from "zod";
-import { kindDesignSchema } from "../../core/design/design";
 import type { DraftKeeper, KeptDraft } from "./draft-saver";
-
-const keptSchema = z.object({
-  design: kindDesignSchema,
-  seen: z.number(),
-  sending: kindDesignSchema.nullable().default(null),
-  at: z.number().default(0),
-});
 
 const PREFIX = "nine-lines draft";
 const lockName = (client: string) => `nine-lines window ${client}`;
@@ -48,10 +39,15 @@ export async function orphanedDraft(
   isWanted: () => boolean,
 ): Promise<KeptDraft | null> {
   const open = new Set(((await navigator.locks?.query())?.held ?? []).map(({ name }) => name));
-  const found = Array.from({ length: storage.length }, (_, i) => storage.key(i)!).flatMap((name) => {
-    if (!name.startsWith(`${PREFIX} ${kind}`) || name === nameOf(kind, client)) return [];
+  const names = Array.from({ length: storage.length }, (_, i) => storage.key(i)!).filter((name) => {
+    if (!name.startsWith(`${PREFIX} ${kind}`) || name === nameOf(kind, client)) return false;
     const other = name.slice(`${PREFIX} ${kind} `.length);
-    if (other !== "" && open.has(lockName(other))) return [];
+    return other === "" || !open.has(lockName(other));
+  });
+  if (names.length === 0) return null;
+  // What checks a draft is large, and seldom needed.
+  const { readKept } = await import("./read-kept");
+  const found = names.flatMap((name) => {
     const kept = readKept(storage.getItem(name));
     return kept ? [{ name, kept }] : [];
   });
@@ -59,12 +55,4 @@ export async function orphanedDraft(
   if (!newest || !isWanted()) return null;
   storage.removeItem(newest.name);
   return newest.kept;
-}
-
-function readKept(text: string | null): z.infer<typeof keptSchema> | null {
-  try {
-    return keptSchema.parse(JSON.parse(text ?? "null"));
-  } catch {
-    return null;
-  }
 }

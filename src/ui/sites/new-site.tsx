@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { LANGUAGES } from "../../core/text/language";
+import { LANGUAGES } from "../../core/text/languages";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 

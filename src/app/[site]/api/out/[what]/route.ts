@@ -1,5 +1,5 @@
 import { type NextRequest } from "next/server";
-import { z } from "zod";
+import * as z from "zod";
 import { FILE_TYPES, OUT_FORMATS } from "../../../../../core/items/taken-out";
 import type { Api } from "../../../../../server/api/api";
 import { onSite } from "../../../../../server/api-handle";

@@ -1,5 +1,5 @@
 import { type NextRequest } from "next/server";
-import { z } from "zod";
+import * as z from "zod";
 import { FILE_TYPES, OUT_FORMATS, OUT_SHAPES } from "../../../../../core/items/taken-out";
 import { onSite } from "../../../../../server/api-handle";
 

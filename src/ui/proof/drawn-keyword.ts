@@ -1,0 +1,44 @@
+import { type Site } from "../../core/design/design";
+import { type Place, placeKeyword, Vocabulary } from "../../core/keywords/place";
+import { isSeen } from "../../core/measure/cut";
+import { type Surface } from "../../core/measure/surface";
+import { languageByTag } from "../../core/text/language";
+import { widthOf } from "../../core/measure/running-width";
+
+/** A keyword as it is drawn on a row: where it begins and how wide it is, in px (characters for slugs). */
+export interface DrawnKeyword extends Place {
+  readonly start: number;
+  readonly width: number;
+  readonly seen: boolean;
+}
+
+let vocabulary: Vocabulary | null = null;
+
+/** The vocabulary of the site's language, kept from call to call. */
+export function vocabularyFor(language: string): Vocabulary {
+  const tag = languageByTag(language).tag;
+  if (vocabulary?.language.tag !== tag) vocabulary = new Vocabulary(languageByTag(language));
+  return vocabulary;
+}
+
+/** Where a keyword stands in a text and how it is drawn there; `null` where there is no keyword. */
+export function drawnKeyword(
+  site: Site,
+  keyword: string,
+  text: string,
+  surface: Surface | null,
+  slug: boolean,
+): DrawnKeyword | null {
+  const words = vocabularyFor(site.language);
+  const ready = keyword === "" ? null : words.keyword(keyword);
+  if (!ready) return null;
+  const place = placeKeyword(words, ready, text);
+  if (place.char === null) return { ...place, start: 0, width: 0, seen: false };
+  const start = widthOf(surface, slug, text.slice(0, place.char - 1));
+  return {
+    ...place,
+    start,
+    width: widthOf(surface, slug, text.slice(0, place.end!)) - start,
+    seen: !surface || isSeen(surface, text, place.end!),
+  };
+}

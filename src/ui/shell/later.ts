@@ -1,0 +1,67 @@
+"use client";
+import { useEffect, useSyncExternalStore } from "react";
+
+/** A part of the program that is not in the first load. What failed to come is asked for again the next time. */
+export class Later<T> {
+  private part: T | null = null;
+  private coming: Promise<T> | null = null;
+  private readonly listeners = new Set<() => void>();
+
+  constructor(private readonly load: () => Promise<T>) {}
+
+  readonly current = (): T | null => this.part;
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  get(): Promise<T> {
+    this.coming ??= this.load().then(
+      (part) => {
+        this.part = part;
+        for (const listener of this.listeners) listener();
+        return part;
+      },
+      (error: unknown) => {
+        this.coming = null;
+        throw error;
+      },
+    );
+    return this.coming;
+  }
+}
+
+const absent = () => null;
+
+/**
+ * A part that comes later, `null` until it is there.
+ *
+ * @param isWanted whether it is shown now; otherwise it is brought in when the browser has nothing else to do.
+ */
+export function useLater<T>(later: Later<T>, isWanted: boolean): T | null {
+  useEffect(() => {
+    // Without a connection it comes when there is one again.
+    const bring = () => void later.get().catch(() => {});
+    const cancel = isWanted ? (bring(), () => {}) : whenIdle(bring);
+    window.addEventListener("online", bring);
+    return () => {
+      cancel();
+      window.removeEventListener("online", bring);
+    };
+  }, [later, isWanted]);
+  return useSyncExternalStore<T | null>(later.subscribe, later.current, absent);
+}
+
+/** At the latest after so many ms, however busy the browser is. */
+const LATEST = 3000;
+
+function whenIdle(work: () => void): () => void {
+  // Not every browser has it.
+  if (typeof requestIdleCallback !== "function") {
+    const timer = setTimeout(work, 200);
+    return () => clearTimeout(timer);
+  }
+  const request = requestIdleCallback(work, { timeout: LATEST });
+  return () => cancelIdleCallback(request);
+}
