@@ -72,7 +72,7 @@ describe("a fresh start", () => {
 
   it("has the other site a menu away, with nothing of this one on it", async () => {
     await page.click("role=button[name='Zymurgie & Söhne: other sites']");
-    await page.click("role=menuitem[name=/Fennick/]");
+    await page.click("role=link[name=/Fennick/]");
     await page.waitForURL("**/fennick-dray");
     await page.waitForSelector("text=Nine lines for 13,806 pages");
     await page.keyboard.press("Control+K");

@@ -274,7 +274,7 @@ describe("terms of ours", () => {
     await page.waitForSelector("[role=dialog] >> text=A template for one text, such as");
     expect(await axeFindings(page)).toEqual([]);
     await page.keyboard.press("Escape");
-    await page.waitForSelector("[role=dialog]", { state: "detached" });
+    await page.waitForSelector("[role=dialog]", { state: "hidden" });
     await expect.poll(() => page.evaluate(() => document.activeElement?.textContent)).toBe("lines");
     await page.context().close();
   });

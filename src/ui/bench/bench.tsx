@@ -5,6 +5,7 @@ import { textsOf } from "../../core/design/kinds";
 import { type FieldUse } from "../../core/design/field-use";
 import { type LineOf } from "../proof/local-proof";
 import { roomOf } from "../proof/room";
+import { Later, useLater } from "../shell/later";
 import { counted } from "../shell/format";
 import { pagesStamp, shownKinds, useSite, useKindWord } from "../shell/site-context";
 import { changedOf } from "../shell/live-difference";
@@ -18,7 +19,6 @@ import { LineRow, TEXT_LABELS } from "./line-row";
 import { knownFields } from "../line-editor/line-language";
 import { Measured, ORIGIN } from "./measured";
 import { ResultsShelf } from "./results-shelf";
-import { RuleSheet } from "./rule-sheet";
 import { RulesPanel } from "./rules-panel";
 import { useBenchData, useFields } from "./use-bench-data";
 import { useDraft } from "./use-draft";
@@ -26,6 +26,7 @@ import { useRuleActions } from "./use-rule-actions";
 import { useShownRow } from "./use-shown-row";
 import { useUndoKeys, useWindowWidth } from "./use-window";
 
+const RULE_SHEET = new Later(() => import("./rule-sheet"));
 const RULES_WIDTH = 214;
 const PANEL_WIDTH = 266;
 
@@ -72,6 +73,7 @@ function BenchView() {
     room === null || wide - RULES_WIDTH - PANEL_WIDTH >= ORIGIN + (room.unit === "px" ? room.width : 540) + 40;
 
   const rules = useRuleActions(draft, text, setView);
+  const sheet = useLater(RULE_SHEET, rules.edited !== null);
 
   if (!site) return <p className="p-8">There are no pages yet. Import a file of pages first.</p>;
   const changed = data.proved && changedOf(data.proved);
@@ -201,8 +203,8 @@ function BenchView() {
           {panel}
         </aside>
       )}
-      {rules.edited && (
-        <RuleSheet
+      {rules.edited && sheet && (
+        <sheet.RuleSheet
           key={rules.edited.rule.id}
           kind={kind}
           edited={rules.edited}

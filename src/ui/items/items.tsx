@@ -19,14 +19,13 @@ import { PAGE_TOOLS } from "./page-tools-later";
 import { ChosenBar } from "./chosen-bar";
 import { chosenCount } from "./chosen-places";
 import { type ItemColumn, shownColumns } from "./columns";
-import { EditPanel, type EditStart } from "./edit-panel";
+import { type EditStart } from "./edit-panel";
 import { type Choice, useEdits } from "../shell/edits";
 import { FindingsPanel } from "./findings-panel";
 import { ItemsTable } from "./items-table";
 import { type CellPlace } from "./list-props";
 import { type ItemsView, queryOf, useItemsView } from "./items-url";
 import { ListTools } from "./list-tools";
-import { pastedValues } from "./pasted";
 import { useItems } from "./use-items";
 import { EditSteps } from "./edit-steps";
 import { UndoButtons, useUndoKeys } from "./undo";
@@ -63,8 +62,8 @@ function ItemsDesk() {
   const data = useItems(view, siteStamp(state));
   const [at, setAt] = useState<CellPlace>({ place: 0, column: 0 });
   const [editing, setEditing] = useState<Editing | null>(null);
-  const tools = useLater(PAGE_TOOLS, editing !== null || view.item !== "");
   const [panel, setPanel] = useState<PanelEdit | null>(null);
+  const tools = useLater(PAGE_TOOLS, editing !== null || panel !== null || view.item !== "");
   const [chosen, setChosen] = useState<Ranges>([]);
   // Places mean other pages in another order: what was chosen in it is let go of.
   const [order, setOrder] = useState(data.order);
@@ -116,7 +115,8 @@ function ItemsDesk() {
       toast.error(error instanceof Error ? error.message : String(error));
     }
   };
-  const paste = (text: string, place: CellPlace, column: ItemColumn) => {
+  const paste = async (text: string, place: CellPlace, column: ItemColumn) => {
+    const { pastedValues } = await PAGE_TOOLS.get();
     const values = pastedValues(text);
     const field = column.edits!;
     if (values.length === 1 && number === 0) {
@@ -198,7 +198,7 @@ function ItemsDesk() {
             }}
             onEdit={(item, column, anchor, typed) => setEditing({ item, column, anchor, typed })}
             onClear={clear}
-            onPaste={paste}
+            onPaste={(...pasted) => void paste(...pasted)}
             onUndo={(again) => void (again ? edits.redo() : edits.undo())}
           />
         )}
@@ -216,27 +216,27 @@ function ItemsDesk() {
           />
         )}
       </section>
-      {panel ? (
-        <EditPanel
-          key={JSON.stringify(panel)}
-          choice={choiceOf(panel.ranges)}
-          number={chosenCount(panel.ranges)}
-          start={panel.start}
-          onMake={(action) => edits.make(choiceOf(panel.ranges), action)}
-          onClose={() => (setPanel(null), requestAnimationFrame(focusTable))}
-        />
-      ) : (
-        view.item !== "" &&
-        tools && (
-          <tools.ItemSheet
-            item={view.item}
-            site={site}
-            stamp={siteStamp(state)}
-            onEdit={edits.make}
-            onClose={() => (setView({ item: "" }), requestAnimationFrame(focusTable))}
-          />
-        )
-      )}
+      {panel
+        ? tools && (
+            <tools.EditPanel
+              key={JSON.stringify(panel)}
+              choice={choiceOf(panel.ranges)}
+              number={chosenCount(panel.ranges)}
+              start={panel.start}
+              onMake={(action) => edits.make(choiceOf(panel.ranges), action)}
+              onClose={() => (setPanel(null), requestAnimationFrame(focusTable))}
+            />
+          )
+        : view.item !== "" &&
+          tools && (
+            <tools.ItemSheet
+              item={view.item}
+              site={site}
+              stamp={siteStamp(state)}
+              onEdit={edits.make}
+              onClose={() => (setView({ item: "" }), requestAnimationFrame(focusTable))}
+            />
+          )}
       {editing && tools && (
         <tools.CellEditor
           key={`${editing.item.kind}-${editing.item.id} ${editing.column.id}`}

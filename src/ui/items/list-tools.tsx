@@ -20,7 +20,8 @@ import { FIRST_COLUMNS, otherLook, itemsCodec, type ItemsView } from "./items-ur
 import { SearchBox } from "../shell/search-box";
 import { useRouter } from "../shell/site-path";
 import { count } from "../shell/format";
-import { TakeOutDialog } from "./take-out";
+import { PAGE_TOOLS } from "./page-tools-later";
+import { useLater } from "../shell/later";
 import { useCall } from "../shell/queries";
 import { useSite, pagesStamp, shownKinds, useKindWord } from "../shell/site-context";
 import { call } from "../shell/api";
@@ -54,6 +55,7 @@ interface Tools {
 export function ListTools({ view, onView, site, total }: Tools & { site: Site; total: number }) {
   const kindWord = useKindWord();
   const [isTaking, setTaking] = useState(false);
+  const tools = useLater(PAGE_TOOLS, isTaking);
   const fields = useFields(view.kind);
   const { state } = useSite();
   const router = useRouter();
@@ -138,7 +140,7 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
           Export …
         </button>
       </span>
-      {isTaking && <TakeOutDialog view={view} total={total} onClose={() => setTaking(false)} />}
+      {isTaking && tools && <tools.TakeOutDialog view={view} total={total} onClose={() => setTaking(false)} />}
     </div>
   );
 }

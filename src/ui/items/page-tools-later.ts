@@ -1,4 +1,4 @@
 import { Later } from "../shell/later";
 
-/** What a single page is looked at and written by hand with. */
+/** What pages are looked at singly, written by hand, edited together and exported with. */
 export const PAGE_TOOLS = new Later(() => import("./page-tools"));

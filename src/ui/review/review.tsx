@@ -17,16 +17,18 @@ import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { useCall } from "../shell/queries";
+import { Later, useLater } from "../shell/later";
 import { BarSlot } from "../shell/shell";
 import { siteStamp, useSite, useKindWord } from "../shell/site-context";
 import { Tick } from "../shell/tick";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/progress-words";
 import { Working } from "../shell/working";
-import { ApplyDialog } from "./apply-dialog";
 import { FilterBar } from "./filter-bar";
 import { GroupList } from "./group-list";
 import { GROUP_WORDS, textCounts } from "./review-words";
+
+const DIALOG = new Later(() => import("./apply-dialog"));
 
 /** Who has no connection now is told so where something is wanted. */
 const ignored = () => {};
@@ -65,6 +67,7 @@ function ReviewView() {
   const filter = useMemo(() => filterOf({ kind, text, words }, state.site), [kind, text, words, state.site]);
   const { summary, isCurrent, error, progress, retry, setSummary, look, stamp } = useReview(filter);
   const [applying, setApplying] = useState(false);
+  const dialog = useLater(DIALOG, applying);
   const lookAgain = useCallback(() => {
     setApplying(false);
     look();
@@ -149,8 +152,8 @@ function ReviewView() {
       ) : (
         <div className="bg-sheet">{!summary && !error && <Working progress={progress} waiting={FIRST_LOOK} />}</div>
       )}
-      {applying && summary && (
-        <ApplyDialog reviewed={summary} stamp={stamp} onClose={() => setApplying(false)} onStale={lookAgain} />
+      {applying && summary && dialog && (
+        <dialog.ApplyDialog reviewed={summary} stamp={stamp} onClose={() => setApplying(false)} onStale={lookAgain} />
       )}
     </div>
   );

@@ -1,24 +1,16 @@
 "use client";
-import { Command } from "cmdk";
-import type { SiteCard } from "../../server/sites/site-card";
-import type { Kind } from "../../core/design/kinds";
-import { call, wordsOf } from "./api";
-import { openSite } from "./site-menu";
-import { siteId, sitePath, useRouter } from "./site-path";
 import { useEffect, useState } from "react";
-import { toast } from "sonner";
+import { Later, useLater } from "./later";
+import { useRouter } from "./site-path";
 import { VIEWS } from "./views";
-import { shownKinds, useSite, useKindWord } from "./site-context";
 
-const ITEM = "flex justify-between rounded-sm px-3 py-1.5 aria-selected:bg-cyan-pale";
+const DIALOG = new Later(() => import("./palette-dialog"));
 
-/** Every action by name: Ctrl K. */
+/** Every action by name: Ctrl K; and the views by their keys. */
 export function Palette() {
-  const kindWord = useKindWord();
   const [open, setOpen] = useState(false);
+  const dialog = useLater(DIALOG, open);
   const router = useRouter();
-  const { state } = useSite();
-  const kinds = shownKinds(state);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
@@ -36,100 +28,5 @@ export function Palette() {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, [router]);
-  const [sites, setSites] = useState<readonly SiteCard[]>([]);
-  useEffect(() => {
-    if (!open) return;
-    void call("sites.list", {}).then(
-      (list) => setSites(list.sites.filter(({ id }) => id !== siteId())),
-      () => setSites([]),
-    );
-  }, [open]);
-  const run = (action: () => void) => () => {
-    setOpen(false);
-    action();
-  };
-  const save = (kind: Kind) =>
-    call("designs.saveVersion", { kind, name: `Saved ${new Date().toLocaleString("en-GB")}` })
-      .then(({ name }) => toast(`Saved as version “${name}”`))
-      .catch((error: unknown) => toast.error(wordsOf(error)));
-  return (
-    <Command.Dialog
-      open={open}
-      onOpenChange={setOpen}
-      label="Actions"
-      className="fixed left-1/2 top-24 z-50 w-[520px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-key bg-sheet p-2 shadow-[6px_6px_0_rgb(20_33_42/0.25)]"
-    >
-      <Command.Input
-        placeholder="Type a command or a page to go to"
-        className="mb-1 w-full border-b border-hair bg-transparent px-3 py-2 text-[15px] outline-none"
-      />
-      <Command.List className="max-h-80 overflow-auto">
-        <Command.Empty className="px-3 py-2 text-faint">No matches</Command.Empty>
-        {VIEWS.map((view) => (
-          <Command.Item key={view.path} className={ITEM} onSelect={run(() => router.push(view.path))}>
-            Go to {view.label} <kbd className="text-faint">Alt {view.key}</kbd>
-          </Command.Item>
-        ))}
-        {sites.map(({ id, name }) => (
-          <Command.Item key={`site ${id}`} className={ITEM} onSelect={run(() => openSite(id))}>
-            Go to the site {name}
-          </Command.Item>
-        ))}
-        <Command.Item className={ITEM} onSelect={run(() => openSite(""))}>
-          All sites
-        </Command.Item>
-        {kinds.map((kind) => (
-          <Command.Item key={kind} className={ITEM} onSelect={run(() => router.push(`/bench?kind=${kind}&text=title`))}>
-            Design {kindWord(kind, 2)} on the Bench
-          </Command.Item>
-        ))}
-        {kinds.map((kind) => (
-          <Command.Item key={`save ${kind}`} className={ITEM} onSelect={run(() => void save(kind))}>
-            Save the draft for {kindWord(kind, 2)} as a version
-          </Command.Item>
-        ))}
-        {kinds.map((kind) => (
-          <Command.Item
-            key={`compare ${kind}`}
-            className={ITEM}
-            onSelect={run(() => router.push(`/compare?kind=${kind}`))}
-          >
-            Compare versions for {kindWord(kind, 2)}
-          </Command.Item>
-        ))}
-        <Command.Item className={ITEM} onSelect={run(() => window.location.assign(sitePath("/api/files/lines")))}>
-          Export the lines file
-        </Command.Item>
-        <Command.Item className={ITEM} onSelect={run(() => router.push("/lines"))}>
-          Import a lines file
-        </Command.Item>
-        <Command.Item
-          className={ITEM}
-          onSelect={run(() => window.location.assign(sitePath("/api/out/items?format=csv")))}
-        >
-          Export all pages as CSV
-        </Command.Item>
-        <Command.Item
-          className={ITEM}
-          onSelect={run(() => window.location.assign(sitePath("/api/out/items?format=jsonl")))}
-        >
-          Export all pages as JSON Lines
-        </Command.Item>
-        <Command.Item
-          className={ITEM}
-          onSelect={run(() => window.location.assign(sitePath("/api/out/redirects?format=csv")))}
-        >
-          Export the current redirects
-        </Command.Item>
-        {state.site && Object.values(state.site.extras).includes(true) && (
-          <Command.Item
-            className={ITEM}
-            onSelect={run(() => window.location.assign(sitePath("/api/out/extras?format=csv")))}
-          >
-            Export the extra texts as CSV
-          </Command.Item>
-        )}
-      </Command.List>
-    </Command.Dialog>
-  );
+  return dialog && <dialog.PaletteDialog open={open} onOpen={setOpen} />;
 }

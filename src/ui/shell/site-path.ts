@@ -28,3 +28,8 @@ export function useRouter(): { push: (path: string) => void } {
   const pathOf = useSitePath();
   return useMemo(() => ({ push: (path: string) => push(pathOf(path)) }), [push, pathOf]);
 }
+
+/** Goes to another site. All that this window holds is of this one, so the page is loaded anew. */
+export function openSite(id: string): void {
+  window.location.assign(`/${id}`);
+}

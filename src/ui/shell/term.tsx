@@ -1,27 +1,34 @@
 "use client";
-import { Popover } from "radix-ui";
+import { type ToggleEvent } from "react";
 import { GLOSSARY, type GlossaryTerm } from "./glossary";
+import { usePopUnder } from "./pop-under";
 
 /** A term of ours where it stands on a screen: choosing it says what it means. */
 export function Term({ of, children }: { of: GlossaryTerm; children: string }) {
+  const { trigger, pop } = usePopUnder<HTMLSpanElement>();
+  const meaning = `What “${of}” means`;
+  // Whoever does not see it is taken to it.
+  const toggled = (event: ToggleEvent<HTMLSpanElement>) => event.newState === "open" && event.currentTarget.focus();
   return (
-    <Popover.Root>
-      <Popover.Trigger
+    <>
+      <button
+        {...trigger}
+        type="button"
         className="cursor-help underline decoration-faint decoration-dotted decoration-1 underline-offset-4 hover:decoration-key"
-        title={`What “${of}” means`}
+        title={meaning}
       >
         {children}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          aria-label={`What “${of}” means`}
-          className="z-50 max-w-80 rounded-sm border border-key bg-sheet px-3 py-2 text-[13px] font-normal normal-case text-key shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
-        >
-          <b>{of}</b>: {GLOSSARY[of]}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      </button>
+      <span
+        {...pop}
+        role="dialog"
+        aria-label={meaning}
+        tabIndex={-1}
+        onToggle={toggled}
+        className="fixed m-0 max-w-80 whitespace-normal rounded-sm border border-key bg-sheet px-3 py-2 text-left font-sans text-[13px] font-normal normal-case leading-normal text-key shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+      >
+        <b>{of}</b>: {GLOSSARY[of]}
+      </span>
+    </>
   );
 }
