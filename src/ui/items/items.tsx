@@ -23,7 +23,7 @@ import { type EditStart } from "./edit-panel";
 import { type Choice, useEdits } from "../shell/edits";
 import { FindingsPanel } from "./findings-panel";
 import { ItemsTable } from "./items-table";
-import { type CellPlace } from "./list-props";
+import { type CellPlace, type ItemsTableProps } from "./list-props";
 import { type ItemsView, queryOf, useItemsView } from "./items-url";
 import { ListTools } from "./list-tools";
 import { useItems } from "./use-items";
@@ -99,6 +99,9 @@ function ItemsDesk() {
       close();
     });
   };
+  const edit: ItemsTableProps["onEdit"] = (item, column, anchor, typed) =>
+    // What is typed before the editor is there is typed into it.
+    setEditing((now) => ({ item, column, anchor, typed: typed === null ? null : (now?.typed ?? "") + typed }));
   const clear = (item: ListedItem, column: ItemColumn) => {
     const field = column.edits!;
     void edits.make(
@@ -196,7 +199,7 @@ function ItemsDesk() {
               setPanel(null);
               setView({ item: `${item.kind}-${item.id}` });
             }}
-            onEdit={(item, column, anchor, typed) => setEditing({ item, column, anchor, typed })}
+            onEdit={edit}
             onClear={clear}
             onPaste={(...pasted) => void paste(...pasted)}
             onUndo={(again) => void (again ? edits.redo() : edits.undo())}

@@ -7,26 +7,31 @@ import type { SiteCard } from "../../server/sites/site-card";
 import { call, wordsOf } from "./api";
 import { shownKinds, useKindWord, useSite } from "./site-context";
 import { openSite, siteId, sitePath, useRouter } from "./site-path";
+import { PALETTE_BOX, PALETTE_HINT, PALETTE_INPUT } from "./palette-look";
 import { VIEWS } from "./views";
 
 const ITEM = "flex justify-between rounded-sm px-3 py-1.5 aria-selected:bg-cyan-pale";
 
-/** The list of every action by name. */
-export function PaletteDialog({ open, onOpen }: { open: boolean; onOpen: (open: boolean) => void }) {
+/**
+ * The list of every action by name.
+ *
+ * @param begun what was typed before it was there.
+ */
+export function PaletteDialog({ begun, onClose }: { begun: string; onClose: () => void }) {
   const kindWord = useKindWord();
   const router = useRouter();
   const { state } = useSite();
   const kinds = shownKinds(state);
+  const [search, setSearch] = useState(begun);
   const [sites, setSites] = useState<readonly SiteCard[]>([]);
   useEffect(() => {
-    if (!open) return;
     void call("sites.list", {}).then(
       (list) => setSites(list.sites.filter(({ id }) => id !== siteId())),
       () => setSites([]),
     );
-  }, [open]);
+  }, []);
   const run = (action: () => void) => () => {
-    onOpen(false);
+    onClose();
     action();
   };
   const save = (kind: Kind) =>
@@ -34,16 +39,8 @@ export function PaletteDialog({ open, onOpen }: { open: boolean; onOpen: (open: 
       .then(({ name }) => toast(`Saved as version “${name}”`))
       .catch((error: unknown) => toast.error(wordsOf(error)));
   return (
-    <Command.Dialog
-      open={open}
-      onOpenChange={onOpen}
-      label="Actions"
-      className="fixed left-1/2 top-24 z-50 w-[520px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-key bg-sheet p-2 shadow-[6px_6px_0_rgb(20_33_42/0.25)]"
-    >
-      <Command.Input
-        placeholder="Type a command or a page to go to"
-        className="mb-1 w-full border-b border-hair bg-transparent px-3 py-2 text-[15px] outline-none"
-      />
+    <Command.Dialog open onOpenChange={(open) => !open && onClose()} label="Actions" className={PALETTE_BOX}>
+      <Command.Input value={search} onValueChange={setSearch} placeholder={PALETTE_HINT} className={PALETTE_INPUT} />
       <Command.List className="max-h-80 overflow-auto">
         <Command.Empty className="px-3 py-2 text-faint">No matches</Command.Empty>
         {VIEWS.map((view) => (

@@ -1,5 +1,5 @@
 "use client";
-import { type ToggleEvent } from "react";
+import { type ToggleEvent, useState } from "react";
 import { GLOSSARY, type GlossaryTerm } from "./glossary";
 import { usePopUnder } from "./pop-under";
 
@@ -7,8 +7,13 @@ import { usePopUnder } from "./pop-under";
 export function Term({ of, children }: { of: GlossaryTerm; children: string }) {
   const { trigger, pop } = usePopUnder<HTMLSpanElement>();
   const meaning = `What “${of}” means`;
-  // Whoever does not see it is taken to it.
-  const toggled = (event: ToggleEvent<HTMLSpanElement>) => event.newState === "open" && event.currentTarget.focus();
+  const [isOpen, setOpen] = useState(false);
+  const toggled = (event: ToggleEvent<HTMLSpanElement>) => {
+    const opens = event.newState === "open";
+    setOpen(opens);
+    // Whoever does not see it is taken to it.
+    if (opens) event.currentTarget.focus();
+  };
   return (
     <>
       <button
@@ -21,13 +26,17 @@ export function Term({ of, children }: { of: GlossaryTerm; children: string }) {
       </button>
       <span
         {...pop}
-        role="dialog"
+        role={isOpen ? "dialog" : undefined}
         aria-label={meaning}
         tabIndex={-1}
         onToggle={toggled}
         className="fixed m-0 max-w-80 whitespace-normal rounded-sm border border-key bg-sheet px-3 py-2 text-left font-sans text-[13px] font-normal normal-case leading-normal text-key shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
       >
-        <b>{of}</b>: {GLOSSARY[of]}
+        {isOpen && (
+          <>
+            <b>{of}</b>: {GLOSSARY[of]}
+          </>
+        )}
       </span>
     </>
   );
