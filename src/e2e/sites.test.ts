@@ -1,3 +1,4 @@
+import { ALL_CHANGES } from "../core/plan/review-filter";
 import type { SiteState } from "../server/site/site-state";
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -152,8 +153,9 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "review.summary": {},
     "review.list": { group: "reworded", ...stretch },
     "review.chooseGroup": { group: "worse", included: false },
+    "review.facets": {},
     "review.forgetChoices": {},
-    "review.chooseShown": { filter: { kind: null, text: "title", words: "" }, included: false, only: false },
+    "review.chooseShown": { filter: { ...ALL_CHANGES, text: "title" }, included: false, only: false },
     "review.chooseChange": { item: id, text: "title", included: false },
     "runs.list": {},
     "runs.read": { id: 1 },

@@ -2,8 +2,17 @@ import { type FindingId, type Side, type Subject } from "../checks/findings";
 import { type Kind } from "../design/kinds";
 import { type RawCondition } from "../rules/condition";
 
-/** Ways to put all pages in order besides by a field: as the site has them, by how wide a text is, by how many findings they have. */
-export const ITEM_SORTS = ["site", "title", "description", "slug", "findings"] as const;
+/** Ways to put all pages in order besides by a field: as the site has them, by how wide a text is, by its words from A to Z, by how many findings they have. */
+export const ITEM_SORTS = [
+  "site",
+  "title",
+  "description",
+  "slug",
+  "title-words",
+  "description-words",
+  "slug-words",
+  "findings",
+] as const;
 
 /** States of a page that it can be asked for by: a text by hand, a text by hand that the site does not have yet, any text that the drafts change. */
 export const ITEM_MARKS = ["by-hand", "waiting", "changes"] as const;

@@ -10,10 +10,33 @@ export interface ReviewFilter {
   readonly text: ReviewedText | null;
   /** They stand in the page's name or address, or in the text before or after, in capitals or not. */
   readonly words: string;
+  /** Whose line makes the text: {@link ownerKey}. */
+  readonly rule: string | null;
+  /** The page is in this category or below it: a path such as `Rope › Twine`. */
+  readonly category: string | null;
+  /** The page has this finding now: {@link findingKey}. */
+  readonly finding: string | null;
+}
+
+/** Names the base or a rule of a kind, or what is written by hand, in a filter. */
+export function ownerKey(kind: Kind, owner: string | null): string {
+  return `${kind}/${owner ?? "base"}`;
+}
+
+/** Whether a filter asks for more than texts of kinds: what it leaves is named change by change then. */
+export function isOfSingleChanges({ words, rule, category, finding }: ReviewFilter): boolean {
+  return words.trim() !== "" || rule !== null || category !== null || finding !== null;
 }
 
 /** In what order a group's changes are shown: as the site has its pages, or those that change the most characters first. */
 export const REVIEW_ORDERS = ["site", "changed"] as const;
 export type ReviewOrder = (typeof REVIEW_ORDERS)[number];
 
-export const ALL_CHANGES: ReviewFilter = { kind: null, text: null, words: "" };
+export const ALL_CHANGES: ReviewFilter = {
+  kind: null,
+  text: null,
+  words: "",
+  rule: null,
+  category: null,
+  finding: null,
+};

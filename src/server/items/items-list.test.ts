@@ -209,6 +209,23 @@ describe("an order of the list", () => {
     ordered("findings", down, (page) => page.findings.live.length);
   });
 
+  it.each([false, true])("goes by a text’s words, pages without it at the end (down: %s)", (down) => {
+    const compare = new Intl.Collator("en", { numeric: true, sensitivity: "base", ignorePunctuation: false }).compare;
+    const inOrder = (values: readonly string[]) =>
+      values.every((value, i) => i === 0 || compare(values[i - 1]!, value) * (down ? -1 : 1) <= 0);
+    for (const text of TEXTS) {
+      const plain = /^[a-z0-9 ]+$/i;
+      const texts = asked({ sort: `${text}-words`, down }).items.map((page) => page.texts[text].live);
+      expect(texts).toHaveLength(pages.length);
+      expect(texts.indexOf("") < 0 || texts.slice(texts.indexOf("")).every((own) => own === "")).toBe(true);
+      // Signs have places of their own among the letters: only what is words alone is compared with another program's order.
+      const words = texts.filter((own) => plain.test(own));
+      expect(inOrder(words), text).toBe(true);
+    }
+    const [first] = asked({ sort: "title-words", down }).items;
+    expect(first!.texts.title.live).not.toBe(asked({ sort: "title-words", down: !down }).items[0]!.texts.title.live);
+  });
+
   it.each([false, true])("goes by a field’s values, pages without one at the end (down: %s)", (down) => {
     const values = asked({ sort: "field:price", down }).items.map((page) => page.fields["price"] ?? "");
     const first = values.indexOf("");

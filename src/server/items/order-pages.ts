@@ -2,13 +2,14 @@ import { findingBit, FINDINGS, type Side, SUBJECTS } from "../../core/checks/fin
 import { type TextName } from "../../core/design/kinds";
 import { type ItemGroup, type ItemQuery, type ItemSection, type ITEM_SORTS } from "../../core/items/query";
 import { HAND } from "../../core/proof/text-proof";
-import { type KindView, type SiteViews } from "./site-views";
-import { byKeys, type SortRanks } from "./sort-ranks";
+import { type KindView, type SiteViews, viewOf } from "./site-views";
+import { byKeys, sortKey, type SortRanks } from "./sort-ranks";
 
 type NamedSort = (typeof ITEM_SORTS)[number];
+type WordSort = Extract<NamedSort, `${TextName}-words`>;
 
 /** What pages are put in order by: a whole number for each row of a kind. `null`: as the site has them. */
-const SORTS = {
+const FIGURES = {
   site: null,
   title: (view, side) => byWidth(view, side, "title"),
   description: (view, side) => byWidth(view, side, "description"),
@@ -17,7 +18,14 @@ const SORTS = {
     ({ found }, side) =>
     (row) =>
       SUBJECTS.reduce((sum, subject) => sum + bitCount(found[side][subject][row]!), 0),
-} satisfies Record<NamedSort, ((view: KindView, side: Side) => (row: number) => number) | null>;
+} satisfies Record<Exclude<NamedSort, WordSort>, ((view: KindView, side: Side) => (row: number) => number) | null>;
+
+/** The texts whose words pages are put in order by. */
+const WORDS = {
+  "title-words": "title",
+  "description-words": "description",
+  "slug-words": "slug",
+} as const satisfies Record<WordSort, TextName>;
 
 function byWidth(view: KindView, side: Side, text: TextName): (row: number) => number {
   const { sizes } = view[side][text];
@@ -28,7 +36,8 @@ function byWidth(view: KindView, side: Side, text: TextName): (row: number) => n
 export function sortPages(rows: Int32Array, views: SiteViews, query: ItemQuery, ranks: SortRanks): Int32Array {
   const { sort, side, down } = query;
   if (sort.startsWith("field:")) return byField(rows, views, sort.slice("field:".length), down, ranks);
-  const of = SORTS[sort as NamedSort];
+  if (Object.hasOwn(WORDS, sort)) return byWords(rows, views, WORDS[sort as WordSort], side, down);
+  const of = FIGURES[sort as Exclude<NamedSort, WordSort>];
   if (of === null) return down ? rows.slice().reverse() : rows;
   const keys = new Float64Array(views.total);
   for (const view of views.kinds) {
@@ -49,6 +58,24 @@ function byField(rows: Int32Array, views: SiteViews, field: string, down: boolea
     for (let row = 0; row < codes.length; row++) keys[start + row] = codes[row] === 0 ? last : own[codes[row]!]!;
   });
   return byKeys(rows, keys, down);
+}
+
+/** From A to Z by a text, pages without it last whichever way the others go; those that read the same as they come. */
+function byWords(rows: Int32Array, views: SiteViews, text: TextName, side: Side, down: boolean): Int32Array {
+  const without: number[] = [];
+  const keys: string[] = [];
+  rows.forEach((number, place) => {
+    const view = viewOf(views, number);
+    const own = view[side][text].textOf(number - view.start);
+    if (own === "") without.push(number);
+    // The place behind the words, so that the engine's own sort of texts can be used.
+    else keys.push(`${sortKey(own)}\u0000${String(down ? rows.length - place : place).padStart(8, "0")}`);
+  });
+  keys.sort();
+  if (down) keys.reverse();
+  const placeOf = (key: string) => Number(key.slice(key.lastIndexOf("\u0000") + 1));
+  const sorted = keys.map((key) => rows[down ? rows.length - placeOf(key) : placeOf(key)]!);
+  return Int32Array.from([...sorted, ...without]);
 }
 
 /** Gives a label's section a number. */

@@ -69,8 +69,12 @@ function orderOf(values: readonly SortedValue[]): number[] {
 const formatKey = (format: FieldFormat) => `${format.number ?? ""}/${format.day ?? ""}`;
 const valueKey = (value: string, format: FieldFormat) => `${formatKey(format)}\u0000${value}`;
 
-/** @example sortKey("Écluse 7") // "ecluse 000000000007" */
-function sortKey(value: string): string {
+/**
+ * What words are put in order by: without regard to case and accents, numbers in them by what they are worth.
+ *
+ * @example sortKey("Écluse 7") // "ecluse 000000000007"
+ */
+export function sortKey(value: string): string {
   const folded = /^[\x00-\x7f]*$/.test(value)
     ? value.toLowerCase()
     : value.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase();

@@ -1,19 +1,30 @@
 import * as z from "zod";
 import { ALL_CHANGES, REVIEW_ORDERS, REVIEWED_TEXTS } from "../../core/plan/review-filter";
 import { CHANGE_GROUPS } from "../../core/plan/groups";
-import { endpoint, slowEndpoint } from "../api/endpoint";
+import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
 import { idSchema, kindSchema, stretchSchema } from "../api/schemas";
 
 const group = z.enum(CHANGE_GROUPS);
 const reviewedText = z.enum(REVIEWED_TEXTS);
 const filter = z
-  .object({ kind: kindSchema.nullable(), text: reviewedText.nullable(), words: z.string().max(200) })
+  .object({
+    kind: kindSchema.nullable(),
+    text: reviewedText.nullable(),
+    words: z.string().max(200),
+    rule: z.string().max(120).nullable(),
+    category: z.string().max(2000).nullable(),
+    finding: z.string().max(80).nullable(),
+  })
   .default(ALL_CHANGES);
 
 export const reviewCalls = {
   /** The whole change, live against the stored drafts, in groups. */
   summary: slowEndpoint(z.object({ filter }), (site, asked, { signal, progress }) =>
     site.proof.call("reviewSummary", asked, { signal, progress }),
+  ),
+  /** What the changes can be filtered by beside kinds and texts: rules, categories, findings, with counts. */
+  facets: slowEndpoint(NOTHING, (site, _, { signal, progress }) =>
+    site.proof.call("reviewFacets", {}, { signal, progress }),
   ),
   list: endpoint(
     stretchSchema.extend({ group, filter, order: z.enum(REVIEW_ORDERS).default("site") }),

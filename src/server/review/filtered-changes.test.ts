@@ -2,22 +2,30 @@ import { kindDesignSchema } from "../../core/design/schema";
 import { beforeEach, describe, expect, it } from "vitest";
 import { ALL_CHANGES, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import { CHANGE_GROUPS, type ChangeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
+import { findingBit } from "../../core/checks/findings";
+import { type Designs } from "../../core/design/designs";
+import { HAND } from "../../core/proof/text-proof";
+import { findingKey } from "./change-facets";
 import { difference } from "../../core/proof/order";
 import { loadDemo } from "../../demo/load";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
 import { writeDraft } from "../../store/drafts";
 import { type Db, openStore } from "../../store/open";
 import { type Call } from "../threads/call";
+import { SiteFindings } from "../findings/site-findings";
+import { ItemsList } from "../items/items-list";
 import { Workspace } from "../workspace/workspace";
 import { reviewMethods } from "./methods";
 import { type ReviewedChange, Review } from "./review";
 
 const KINDS = ["post", "product", "category"] as const;
-const PRODUCT_TITLES: ReviewFilter = { kind: "product", text: "title", words: "" };
+const PRODUCT_TITLES: ReviewFilter = { ...ALL_CHANGES, kind: "product", text: "title" };
 const CALL = { progress: () => {}, isCancelled: () => false } as unknown as Call;
 
 let db: Db;
 let methods: ReturnType<typeof reviewMethods>;
+let list: ItemsList;
+let designs: () => Designs;
 
 beforeEach(() => {
   db = openStore(":memory:");
@@ -28,7 +36,9 @@ beforeEach(() => {
     writeDraft(db, kind, design, "2026-11-26T10:00:00Z");
   }
   const workspace = new Workspace(db);
-  methods = reviewMethods(workspace, new Review(workspace));
+  list = new ItemsList(workspace, new SiteFindings(workspace, () => 2026));
+  designs = () => workspace.drafts();
+  methods = reviewMethods(workspace, new Review(workspace, (designs, watch) => list.views(designs, watch)));
 });
 
 const summary = (filter: ReviewFilter = ALL_CHANGES) => methods.asking.reviewSummary({ filter }, CALL);
@@ -144,6 +154,71 @@ describe("what a filter leaves", () => {
   });
 });
 
+describe("rules, categories and findings", () => {
+  const facets = () => methods.asking.reviewFacets({}, CALL);
+  const nameOf = ({ kind, id, text, part }: ReviewedChange) => `${kind} ${id} ${text} ${part}`;
+  const pageOf = (change: ReviewedChange) => list.byId(designs(), change.kind, change.id)!;
+
+  it("part the changes: each is of one rule, and each filter leaves as many as are counted", () => {
+    const { rules, categories, findings } = facets();
+    const all = changesOf(ALL_CHANGES);
+    const byRule = rules.map(({ of }) => changesOf({ ...ALL_CHANGES, rule: of }).map(nameOf));
+    expect(byRule.map((own) => own.length)).toEqual(rules.map(({ count }) => count));
+    expect(byRule.flat().sort()).toEqual(all.map(nameOf).sort());
+    expect(rules.filter(({ kind }) => kind === "product").length).toBeGreaterThan(3);
+    for (const { of, count } of categories) expect(changesOf({ ...ALL_CHANGES, category: of })).toHaveLength(count);
+    for (const { of, count } of findings) expect(changesOf({ ...ALL_CHANGES, finding: of })).toHaveLength(count);
+    expect(categories.length).toBeGreaterThan(10);
+    expect(findings.length).toBeGreaterThan(5);
+  });
+
+  it("leave the changes of a rule’s pages, and those on which the base decides", () => {
+    const { rules } = facets();
+    for (const { of, kind, label } of rules) {
+      const [change] = changesOf({ ...ALL_CHANGES, rule: of, text: "title" });
+      if (!change) continue;
+      const { view, row } = pageOf(change);
+      const { from, line } = view.draft.title;
+      const decides = from[row] === HAND ? "Written by hand" : view.decision.lines[line[row]!]!.rule?.name;
+      expect(decides ?? "Everything else", of).toBe(label);
+      expect(change.kind).toBe(kind);
+    }
+  });
+
+  it("leave a category with all that is below it", () => {
+    const { categories } = facets();
+    const inside = categories.find(({ of }) => categories.some((other) => other.of.startsWith(`${of} › `)))!;
+    for (const change of changesOf({ ...ALL_CHANGES, category: inside.of })) {
+      const { view, row } = pageOf(change);
+      const path = view.data.items.value("category.path", row) || view.data.items.value("category", row);
+      expect(path === inside.of || path.startsWith(`${inside.of} › `), path).toBe(true);
+    }
+  });
+
+  it("leave the pages that have a finding now, whatever the drafts make of it", () => {
+    const found = new Set(
+      changesOf({ ...ALL_CHANGES, finding: findingKey("title", "too-wide") }).map(({ kind, id }) => `${kind} ${id}`),
+    );
+    const bit = findingBit("title", "too-wide");
+    for (const change of changesOf(ALL_CHANGES)) {
+      const { view, row } = pageOf(change);
+      expect(found.has(`${change.kind} ${change.id}`)).toBe((view.found.live.title[row]! & bit) !== 0);
+    }
+    expect(changesOf({ ...ALL_CHANGES, finding: "title no-such-finding" })).toEqual([]);
+  });
+
+  it("take in and leave out what they leave, and nothing else", () => {
+    const { of } = facets().findings[0]!;
+    const filter = { ...ALL_CHANGES, finding: of };
+    const names = new Set(changesOf(filter).map(nameOf));
+    const others = () => changesOf(ALL_CHANGES).filter((change) => !names.has(nameOf(change)));
+    const before = others();
+    methods.writing.chooseShown({ filter, included: false, only: false });
+    expect(changesOf(filter).every(({ included }) => !included)).toBe(true);
+    expect(others().map(({ included }) => included)).toEqual(before.map(({ included }) => included));
+  });
+});
+
 it("the biggest changes come first where they are wanted so, equal ones as the site has them, in every group", () => {
   for (const group of CHANGE_GROUPS) {
     const amount = ({ before, after }: ReviewedChange) => difference(before, after);
@@ -161,7 +236,7 @@ it("a change for the worse says what makes it one", () => {
   writeDraft(db, "product", design, "2026-11-26T11:00:00Z");
   const changes = listed("worse", PRODUCT_TITLES);
   expect(changes.length).toBeGreaterThan(50);
-  const texts = changesOf({ kind: "product", text: "title", words: "" });
+  const texts = changesOf(PRODUCT_TITLES);
   for (const { worse, after, afterFits, beforeFits } of changes) {
     expect(worse.reasons.length).toBeGreaterThan(0);
     expect(worse.reasons.includes("too-wide")).toBe(beforeFits && !afterFits);

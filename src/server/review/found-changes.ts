@@ -1,5 +1,5 @@
 import { type Designs } from "../../core/design/designs";
-import { type KindDesign } from "../../core/design/design";
+import { type KindDesign, type Rule } from "../../core/design/design";
 import { type ExtraName, EXTRAS, type Kind, type TextName, textsOf } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { FORMS } from "../../core/keywords/place";
@@ -9,6 +9,7 @@ import { changeMark } from "../../core/plan/change-mark";
 import { changeGroup, type WorseReason, worseReasons } from "../../core/plan/groups";
 import { Cancelled } from "../../core/proof/prove-set";
 import { differs, HAND, type TextProof } from "../../core/proof/text-proof";
+import { type Decision } from "../../core/rules/decide";
 import { type KindData } from "../workspace/kind-data";
 import { type PageImages } from "../workspace/page-images";
 import { type FaultyLine } from "../workspace/proofs";
@@ -23,8 +24,16 @@ export type Unit = {
   readonly firstPage: number;
   /** `null` where a row is a page; else its rows are these images. */
   readonly images: PageImages | null;
+  /** The kind's rules, in their order. */
+  readonly rules: readonly Pick<Rule, "id" | "name">[];
 } & (
-  | { readonly text: TextName | ExtraName; readonly live: TextProof; readonly draft: TextProof }
+  | {
+      readonly text: TextName | ExtraName;
+      readonly live: TextProof;
+      readonly draft: TextProof;
+      /** The rules of the lines that the draft's numbers name; `null` for the base. */
+      readonly owners: readonly (string | null)[];
+    }
   | { readonly text: "robots"; readonly robots: RobotsOf }
 );
 
@@ -84,18 +93,22 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
   for (const kind of kinds) {
     const design = designs[kind];
     if (!design) continue;
-    const common = { kind, data: workspace.data(kind), firstPage: pages.startOf.get(kind)!, images: null };
+    const { rules } = design;
+    const common = { kind, data: workspace.data(kind), firstPage: pages.startOf.get(kind)!, images: null, rules };
     units.push({ ...common, text: "robots", robots: workspace.robots(kind, design, watch) });
     for (const text of textsOf(kind)) {
-      const { proof, faults } = workspace.textProof(kind, text, design, watch);
+      const { proof, faults, decision } = workspace.textProof(kind, text, design, watch);
       errors.push(...errorsOf({ kind, text }, design, faults));
-      units.push({ ...common, text, live: workspace.liveProof(kind, text, watch).proof, draft: proof });
+      const owners = ownersOf(decision);
+      units.push({ ...common, text, owners, live: workspace.liveProof(kind, text, watch).proof, draft: proof });
     }
     for (const text of switchedOn) {
-      const { proof, faults } = workspace.extraProof(kind, text, design, watch);
+      const { proof, faults, decision } = workspace.extraProof(kind, text, design, watch);
       errors.push(...errorsOf({ kind, text }, design, faults));
       const images = text === "alt" ? workspace.images(kind, watch) : null;
-      units.push({ ...common, images, text, live: workspace.liveExtraProof(kind, text, watch).proof, draft: proof });
+      const owners = ownersOf(decision);
+      const live = workspace.liveExtraProof(kind, text, watch).proof;
+      units.push({ ...common, images, text, owners, live, draft: proof });
     }
   }
   const changes = new ChangeList();
@@ -109,6 +122,10 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
     else collectTexts(unit, number, changes, impossible, watch);
   });
   return { stamp, changes, units, pages, errors };
+}
+
+function ownersOf({ lines }: Decision): (string | null)[] {
+  return lines.map(({ rule }) => rule?.id ?? null);
 }
 
 /** What is wrong with the lines of a text, in words. */

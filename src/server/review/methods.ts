@@ -1,5 +1,5 @@
 import { CHANGE_GROUPS, type ChangeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
-import { type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
+import { isOfSingleChanges, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import {
   chooseChange,
   chooseGroup,
@@ -27,7 +27,7 @@ function chooserOf(
   { filter, included }: { filter: ReviewFilter; included: boolean },
 ): () => void {
   const { db } = workspace;
-  if (filter.words.trim() !== "") {
+  if (isOfSingleChanges(filter)) {
     const changes = workspace.at(() => review.marksOf(workspace.drafts(), groups, filter));
     return () => {
       for (const { scope, mark } of changes) chooseChange(db, scope, mark, included);
@@ -56,6 +56,7 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
     asking: {
       reviewSummary: ({ filter }: { filter: ReviewFilter }, call: Call) =>
         review.summary(workspace.drafts(), filter, watching(call)),
+      reviewFacets: (_: object, call: Call) => review.facetsOf(workspace.drafts(), watching(call)),
       reviewList: (
         {
           query,

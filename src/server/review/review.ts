@@ -5,6 +5,8 @@ import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/
 import { ALL_CHANGES, type ReviewedText, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import { Refusal } from "../../core/refusal";
 import { hashOf } from "./digest";
+import { type SiteViews } from "../items/site-views";
+import { facetsOf, type ReviewFacets } from "./change-facets";
 import { FilteredChanges } from "./filtered-changes";
 import { choiceKey, type ChangeScope, type ChangeStretch, isAnyChosen, readChoices } from "../../store/review-choices";
 import { type WorkWatch } from "../workspace/watch";
@@ -103,15 +105,34 @@ const NO_TEXTS: Readonly<Record<ReviewedText, number>> = {
 /** Live against draft over all kinds: the changes in groups, and what of them goes out. */
 export class Review {
   private found: FoundChanges | null = null;
-  private filtered: { readonly of: FoundChanges; readonly key: string; readonly value: FilteredChanges } | null = null;
+  private filtered: {
+    readonly of: FoundChanges;
+    readonly views: SiteViews | null;
+    readonly key: string;
+    readonly value: FilteredChanges;
+  } | null = null;
+  private facets: { readonly of: FoundChanges; readonly views: SiteViews; readonly value: ReviewFacets } | null = null;
   private inclusion: { readonly of: FoundChanges; readonly choices: string; readonly value: Inclusion } | null = null;
 
-  constructor(private readonly workspace: Workspace) {}
+  /** @param viewsOf what was found on every page; without it nothing can be filtered by a finding. */
+  constructor(
+    private readonly workspace: Workspace,
+    private readonly viewsOf: (designs: Designs, watch: WorkWatch) => SiteViews = withoutViews,
+  ) {}
+
+  /** What the changes can be filtered by, whatever the filter. */
+  facetsOf(designs: Designs, watch: WorkWatch = {}): ReviewFacets {
+    const found = this.changes(designs, watch);
+    const views = this.viewsOf(designs, watch);
+    if (this.facets?.of !== found || this.facets.views !== views)
+      this.facets = { of: found, views, value: facetsOf(found, views) };
+    return this.facets.value;
+  }
 
   summary(designs: Designs, filter = ALL_CHANGES, watch: WorkWatch = {}): ReviewSummary {
     const found = this.changes(designs, watch);
     const inclusion = this.included(found);
-    const shown = this.shownBy(found, filter);
+    const shown = this.shownBy(designs, found, filter, watch);
     const groups = CHANGE_GROUPS.map((group) => groupFigures(found, inclusion, group, shown.ofGroup(group, watch)));
     const stays = found.changes.ofGroup("by-hand").length;
     return {
@@ -137,7 +158,7 @@ export class Review {
   ): { stamp: string; total: number; changes: ReviewedChange[] } {
     const found = this.changes(designs);
     const inclusion = this.included(found);
-    const filtered = this.shownBy(found, query.filter ?? ALL_CHANGES);
+    const filtered = this.shownBy(designs, found, query.filter ?? ALL_CHANGES, watch);
     const places = filtered.inOrder(query.group, query.order ?? "site", watch);
     const stretch = places.subarray(query.from, query.from + query.count);
     const changes = Array.from(stretch, (place) => shown(found, inclusion, place));
@@ -149,7 +170,7 @@ export class Review {
     return this.stretchesOf(designs, [group], ALL_CHANGES).isMember;
   }
 
-  /** The texts of kinds in groups that a filter without words leaves, and whether a change is of one of them. */
+  /** The texts of kinds in groups that a filter by kinds and texts alone leaves, and whether a change is of one of them. */
   stretchesOf(
     designs: Designs,
     groups: readonly ChangeGroup[],
@@ -157,7 +178,7 @@ export class Review {
   ): { readonly stretches: readonly ChangeStretch[]; readonly isMember: (scope: ChangeScope) => boolean } {
     const found = this.changes(designs);
     const { units } = found;
-    const shown = this.shownBy(found, filter);
+    const shown = this.shownBy(designs, found, filter);
     const own = units.filter(({ kind, text }) => (filter.kind ?? kind) === kind && (filter.text ?? text) === text);
     const members = new Set<string>();
     for (const group of groups)
@@ -178,7 +199,7 @@ export class Review {
     filter: ReviewFilter,
   ): readonly { readonly scope: ChangeScope; readonly mark: string }[] {
     const found = this.changes(designs);
-    const shown = this.shownBy(found, filter);
+    const shown = this.shownBy(designs, found, filter);
     return groups.flatMap((group) =>
       Array.from(shown.ofGroup(group), (place) => {
         const unit = found.units[found.changes.unitOf(place)]!;
@@ -215,11 +236,15 @@ export class Review {
     return { found, inclusion };
   }
 
-  private shownBy(found: FoundChanges, filter: ReviewFilter): FilteredChanges {
-    const key = JSON.stringify([filter.kind, filter.text, filter.words]);
-    if (this.filtered?.of !== found || this.filtered.key !== key)
-      this.filtered = { of: found, key, value: new FilteredChanges(found, filter, this.filtered?.value) };
-    return this.filtered.value;
+  private shownBy(designs: Designs, found: FoundChanges, filter: ReviewFilter, watch: WorkWatch = {}): FilteredChanges {
+    const { kind, text, words, rule, category, finding } = filter;
+    const key = JSON.stringify([kind, text, words, rule, category, finding]);
+    const views = finding === null ? null : this.viewsOf(designs, watch);
+    const { filtered } = this;
+    if (filtered?.of === found && filtered.views === views && filtered.key === key) return filtered.value;
+    const value = new FilteredChanges(found, filter, views, filtered?.value);
+    this.filtered = { of: found, views, key, value };
+    return value;
   }
 
   private changes(designs: Designs, watch: WorkWatch = {}): FoundChanges {
@@ -251,6 +276,10 @@ export class Review {
     }
     return this.inclusion.value;
   }
+}
+
+function withoutViews(): never {
+  throw new Error("This review knows no findings");
 }
 
 function goingOut(found: FoundChanges, { digest }: Inclusion): string {

@@ -39,7 +39,7 @@ const list = new ItemsList(workspace, findings);
 const extras = new ExtraDesk(workspace);
 const edits = editMethods(workspace, list);
 const keywords = keywordMethods(workspace, new KeywordDesk(workspace, list));
-const review = reviewMethods(workspace, new Review(workspace));
+const review = reviewMethods(workspace, new Review(workspace, (designs, watch) => list.views(designs, watch)));
 
 /** Answers at one moment of the site: whatever is written meanwhile, an answer is of one piece. */
 function atOneMoment<P, R>(method: (params: P, call: Call) => R): (params: P, call: Call) => R {

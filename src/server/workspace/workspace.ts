@@ -17,8 +17,13 @@ import { type KnownProof, Proofs, type Slot } from "./proofs";
 import { SiteKinds } from "./site-kinds";
 import { type WorkWatch } from "./watch";
 
-/** A row's robots setting, where it is from, and the rule's name. */
-export type RobotsOf = (row: number) => { readonly value: Robots; readonly from: From; readonly rule: string | null };
+/** A row's robots setting, where it is from, and the rule's name and id. */
+export type RobotsOf = (row: number) => {
+  readonly value: Robots;
+  readonly from: From;
+  readonly rule: string | null;
+  readonly owner: string | null;
+};
 
 /** So often at most something is worked out because others write meanwhile. */
 const MOST_TRIES = 8;
@@ -164,11 +169,16 @@ export class Workspace {
     const live = table.values.map(readRobots);
     return (row) => {
       const hand = data.hands.robots.get(row);
-      if (hand !== undefined) return { value: readRobots(hand), from: "hand", rule: null };
+      if (hand !== undefined) return { value: readRobots(hand), from: "hand", rule: null, owner: null };
       const line = lines[decides[row]!];
       return line
-        ? { value: readRobots(line.source), from: line.from, rule: line.rule?.name ?? null }
-        : { value: live[codes[row]!]!, from: "live", rule: null };
+        ? {
+            value: readRobots(line.source),
+            from: line.from,
+            rule: line.rule?.name ?? null,
+            owner: line.rule?.id ?? null,
+          }
+        : { value: live[codes[row]!]!, from: "live", rule: null, owner: null };
     };
   }
 

@@ -5,6 +5,7 @@ import { CSS } from "@dnd-kit/utilities";
 import { type Header } from "@tanstack/react-table";
 import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
 import { Tick } from "../shell/tick";
+import { nextSort, sortedBy } from "./column-sorts";
 import { type ItemColumn } from "./columns";
 import { type ItemsView } from "./items-url";
 
@@ -59,32 +60,28 @@ function ColumnHeader({
   const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
     id: column.id,
   });
-  const sorted = column.sort !== null && view.sort === column.sort;
-  const next = () => {
-    if (column.sort === null) return;
-    // Widths and findings are looked at from the most; a third press goes back to the site's own order.
-    const firstDown = !column.sort.startsWith("field:");
-    if (!sorted) onView({ sort: column.sort, down: firstDown });
-    else if (view.down === firstDown) onView({ down: !firstDown });
-    else onView({ sort: "site", down: false });
-  };
+  const sorted = column.sorts[sortedBy(column.sorts, view)];
   return (
     <div
       ref={setNodeRef}
       role="columnheader"
-      aria-sort={sorted ? (view.down ? "descending" : "ascending") : column.sort ? "none" : undefined}
+      aria-sort={sorted ? (sorted.down ? "descending" : "ascending") : column.sorts.length > 0 ? "none" : undefined}
       className={`group/head relative flex shrink-0 items-center bg-raised pl-2 last:grow ${isDragging ? "z-10 opacity-80" : ""}`}
       style={{ width: header.getSize(), transform: CSS.Translate.toString(transform), transition }}
     >
-      {column.sort ? (
+      {column.sorts.length > 0 ? (
         <button
           type="button"
-          onClick={next}
+          onClick={() => onView(nextSort(column.sorts, view))}
           className={`flex min-w-0 items-center gap-1 ${sorted ? "font-bold" : "font-semibold text-soft hover:text-key"}`}
         >
           <span className="truncate">{column.label}</span>
-          {sorted &&
-            (view.down ? <ArrowDown size={12} aria-hidden="true" /> : <ArrowUp size={12} aria-hidden="true" />)}
+          {sorted && (
+            <>
+              {sorted.down ? <ArrowDown size={12} aria-hidden="true" /> : <ArrowUp size={12} aria-hidden="true" />}
+              <span className="narrow truncate text-[12px] font-normal text-soft">{sorted.label}</span>
+            </>
+          )}
         </button>
       ) : (
         <span className="truncate font-semibold text-soft">{column.label}</span>

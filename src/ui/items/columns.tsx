@@ -17,6 +17,7 @@ import {
   RobotsCell,
   TextCell,
 } from "./cells";
+import { type ColumnSort, fieldSorts, FINDING_SORTS, textSorts } from "./column-sorts";
 import { type Look } from "./items-url";
 
 /** A column of the list of all pages: all that there is to say of it. */
@@ -25,8 +26,8 @@ export interface ItemColumn {
   readonly label: string;
   /** Px. */
   readonly width: number;
-  /** What the list can be put in order by where the column is its heading. */
-  readonly sort: string | null;
+  /** The orders that presses of its heading put the list in, one after the other. */
+  readonly sorts: readonly ColumnSort[];
   /** What can be set by hand in its cells. */
   readonly edits: CellField | null;
   readonly cell: (view: CellView) => ReactNode;
@@ -48,7 +49,7 @@ export function builtInColumns(site: Site, look: Look): ItemColumn[] {
       id: "name",
       label: "Page",
       width: 230,
-      sort: "field:name",
+      sorts: fieldSorts("name"),
       edits: null,
       cell: (view) => <NameCell {...view} />,
       copy: ({ name }) => name,
@@ -57,7 +58,7 @@ export function builtInColumns(site: Site, look: Look): ItemColumn[] {
       id: "kind",
       label: "Kind",
       width: 90,
-      sort: null,
+      sorts: [],
       edits: null,
       cell: ({ item }) => <span className="text-soft">{kindWord(site, item.kind, 1)}</span>,
       copy: ({ kind }) => kindWord(site, kind, 1),
@@ -66,7 +67,7 @@ export function builtInColumns(site: Site, look: Look): ItemColumn[] {
       id: "keyword",
       label: "Focus keyword",
       width: 140,
-      sort: "field:keyword",
+      sorts: fieldSorts("keyword"),
       edits: "keyword",
       cell: (view) => <KeywordCell {...view} />,
       copy: ({ keyword }) => keyword,
@@ -75,7 +76,7 @@ export function builtInColumns(site: Site, look: Look): ItemColumn[] {
       id: text,
       label: TEXT_LABELS[text],
       width: textWidth(text),
-      sort: text,
+      sorts: textSorts(text),
       edits: text,
       cell: (view) => <TextCell {...view} text={text} />,
       copy: ({ texts }, side) => texts[text][side],
@@ -84,7 +85,7 @@ export function builtInColumns(site: Site, look: Look): ItemColumn[] {
       id: "robots",
       label: "Robots",
       width: 130,
-      sort: null,
+      sorts: [],
       edits: "robots",
       cell: (view) => <RobotsCell {...view} />,
       copy: ({ robots }, side) => robots[side],
@@ -93,7 +94,7 @@ export function builtInColumns(site: Site, look: Look): ItemColumn[] {
       id: "findings",
       label: "Findings",
       width: 200,
-      sort: "findings",
+      sorts: FINDING_SORTS,
       edits: null,
       cell: (view) => <FindingsCell {...view} />,
       copy: findingsInWords,
@@ -108,7 +109,7 @@ export function fieldColumn(id: string): ItemColumn {
     id,
     label: name.replaceAll("_", " "),
     width: 140,
-    sort: id,
+    sorts: fieldSorts(name),
     edits: null,
     cell: (view) => <FieldCell {...view} name={name} />,
     copy: ({ fields }) => fields[name] ?? "",

@@ -8,6 +8,8 @@ import { type ListedItem } from "../../server/items/listed-item";
 import { DEMO_SITE } from "../../demo/site";
 import { builtInColumns, fieldColumn } from "./columns";
 import { linesOf } from "./list-lines";
+import { nextSort, sortedBy, textSorts } from "./column-sorts";
+import { ITEM_SORTS } from "../../core/items/query";
 import { pastedValues } from "./pasted";
 
 const CODEC = itemsCodec(kindIds(null));
@@ -105,6 +107,26 @@ describe("the columns of the list", () => {
       "field:material": "bronze",
     });
     expect(Object.fromEntries(copies("draft"))).toMatchObject({ title: "as it will be", findings: "In order" });
+  });
+});
+
+describe("the heading of a column", () => {
+  it("leads through its orders and back to the site’s own, whatever the list was in before", () => {
+    const sorts = textSorts("title");
+    const labels: (string | undefined)[] = [];
+    let order = { sort: "findings", down: true };
+    for (let press = 0; press < 5; press++) {
+      order = nextSort(sorts, order);
+      labels.push(sorts[sortedBy(sorts, order)]?.label);
+    }
+    expect(labels).toEqual(["widest first", "narrowest first", "A to Z", "Z to A", undefined]);
+    expect(order).toEqual({ sort: "site", down: false });
+  });
+
+  it("puts the list in orders that the server knows", () => {
+    const known = new Set<string>(ITEM_SORTS);
+    for (const { id, sorts } of builtInColumns(DEMO_SITE, "plain"))
+      for (const { sort } of sorts) expect(known.has(sort) || sort.startsWith("field:"), `${id}: ${sort}`).toBe(true);
   });
 });
 

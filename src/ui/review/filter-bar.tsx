@@ -5,6 +5,7 @@ import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
 import { SearchBox } from "../shell/search-box";
 import { useKindWord } from "../shell/site-context";
+import { MoreFilters } from "./more-filters";
 import { textWord } from "./review-words";
 
 const SELECT = "narrow min-w-0 flex-1 rounded-sm border border-hair bg-sheet px-1 py-1";
@@ -13,12 +14,15 @@ const SELECT = "narrow min-w-0 flex-1 rounded-sm border border-hair bg-sheet px-
 export function FilterBar({
   filter,
   summary,
+  stamp,
   onFilter,
   onChoose,
   onForget,
 }: {
   filter: ReviewFilter;
   summary: ReviewSummary;
+  /** What the figures rest on. */
+  stamp: string;
   onFilter: (change: Partial<ReviewFilter>) => void;
   /** @param only whether all others are left out. */
   onChoose: (included: boolean, only: boolean) => void;
@@ -66,6 +70,7 @@ export function FilterBar({
         value={filter.words}
         onSearch={(words) => onFilter({ words })}
       />
+      <MoreFilters filter={filter} stamp={stamp} onFilter={onFilter} />
       {isFiltered && (
         <div role="group" aria-label="Shown" className="border-l-4 border-rule bg-sheet px-2 py-1.5">
           <p role="status" className="mb-1">

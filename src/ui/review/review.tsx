@@ -50,12 +50,18 @@ const VIEW = urlCodec<{
   text: ReviewedText | null;
   words: string;
   order: ReviewOrder;
+  rule: string;
+  category: string;
+  finding: string;
 }>({
   group: maybeOneOf(CHANGE_GROUPS),
   kind: anyText(),
   text: maybeOneOf(REVIEWED_TEXTS),
   words: anyText(),
   order: oneOf(REVIEW_ORDERS, "site"),
+  rule: anyText(),
+  category: anyText(),
+  finding: anyText(),
 });
 
 function ReviewView() {
@@ -63,8 +69,11 @@ function ReviewView() {
   const { state } = useSite();
   const router = useRouter();
   const [view, put] = useUrlView("/review", VIEW);
-  const { kind, text, words } = view;
-  const filter = useMemo(() => filterOf({ kind, text, words }, state.site), [kind, text, words, state.site]);
+  const { kind, text, words, rule, category, finding } = view;
+  const filter = useMemo(
+    () => filterOf({ kind, text, words, rule, category, finding }, state.site),
+    [kind, text, words, rule, category, finding, state.site],
+  );
   const { summary, isCurrent, error, progress, retry, setSummary, look, stamp } = useReview(filter);
   const [applying, setApplying] = useState(false);
   const dialog = useLater(DIALOG, applying);
@@ -107,7 +116,8 @@ function ReviewView() {
           <FilterBar
             filter={filter}
             summary={summary}
-            onFilter={({ kind, ...rest }) => put({ ...rest, ...(kind !== undefined && { kind: kind ?? "" }) })}
+            stamp={stamp}
+            onFilter={(change) => put(viewOf(change))}
             onForget={() => chosen(call("review.forgetChoices", { filter }))}
             onChoose={(included, only) => chosen(call("review.chooseShown", { filter, included, only }))}
           />
@@ -161,10 +171,26 @@ function ReviewView() {
 
 /** What the address bar says; a kind that the site has not filters nothing. */
 function filterOf(
-  { kind, text, words }: Pick<ReturnType<typeof VIEW.read>, "kind" | "text" | "words">,
+  { kind, text, words, rule, category, finding }: Omit<ReturnType<typeof VIEW.read>, "group" | "order">,
   site: WithKinds,
 ): ReviewFilter {
-  return { kind: kindOf(site, kind)?.id ?? null, text, words };
+  return {
+    kind: kindOf(site, kind)?.id ?? null,
+    text,
+    words,
+    rule: rule || null,
+    category: category || null,
+    finding: finding || null,
+  };
+}
+
+/** A change of the filter as the address bar has it. */
+function viewOf({ text, words, ...named }: Partial<ReviewFilter>): Partial<ReturnType<typeof VIEW.read>> {
+  return {
+    ...(text !== undefined && { text }),
+    ...(words !== undefined && { words }),
+    ...Object.fromEntries(Object.entries(named).map(([name, value]) => [name, value ?? ""])),
+  };
 }
 
 /**
