@@ -21,6 +21,7 @@ import {
   type Ware,
 } from "./vocabulary";
 import { withOldFault } from "./old-faults";
+import { capital } from "../core/text/capital";
 
 export const DEMO_SITE: Site = siteSchema.parse({
   name: "Fennick & Dray",
@@ -112,10 +113,6 @@ interface CategoryNode {
   readonly path: string;
   readonly trail: readonly string[];
   readonly leaf: Leaf | null;
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
 const ENGLISH = { options: SLUG_DEFAULTS, language: languageByTag("en") };

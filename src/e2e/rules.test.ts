@@ -52,7 +52,7 @@ describe("rules on the Bench, by keyboard", () => {
     );
     await page.waitForFunction(
       (title) =>
-        (document.querySelector(title) as HTMLElement).innerText ===
+        (document.querySelector(title) as HTMLElement | null)?.innerText ===
         "{name}[ in {finish} finish]^2[ – {category}]^1[ – {id}]^apart",
       TITLE,
     );

@@ -1,5 +1,6 @@
 import { type RawCondition } from "../rules/condition";
 import { fieldNoun } from "../lines/fields";
+import { capital } from "../text/capital";
 
 /** A rule that an item suggests: what it would be called, and what it would take. */
 export interface SuggestedRule {
@@ -45,8 +46,4 @@ export function rulesFromItem(fields: Readonly<Record<string, string>>): Suggest
     .filter(([name, value]) => !NEVER.has(name) && value.length <= LONGEST)
     .map(([field, value]) => ({ name: `${capital(fieldNoun(field))}: ${value}`, when: { field, is: value } }));
   return [...categories, ...attributes];
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

@@ -4,6 +4,7 @@ import { type ItemGroup, type ItemQuery, type ItemSection, type ITEM_SORTS } fro
 import { HAND } from "../../core/proof/text-proof";
 import { type KindView, type SiteViews, viewOf } from "./site-views";
 import { byKeys, sortKey, type SortRanks } from "./sort-ranks";
+import { capital } from "../../core/text/capital";
 
 type NamedSort = (typeof ITEM_SORTS)[number];
 type WordSort = Extract<NamedSort, `${TextName}-words`>;
@@ -207,11 +208,6 @@ function sectionOrder(labels: readonly string[], counts: Int32Array, order: InOr
   if (order.startsWith("largest first")) filled.sort((a, b) => counts[b]! - counts[a]!);
   if (order === "largest first, the first one last") filled.sort((a, b) => Number(a === 0) - Number(b === 0));
   return filled;
-}
-
-/** @example capital("posts") // "Posts" */
-function capital(text: string): string {
-  return text.slice(0, 1).toUpperCase() + text.slice(1);
 }
 
 function bitCount(bits: number): number {

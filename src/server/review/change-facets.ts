@@ -5,6 +5,7 @@ import { HAND, LIVE } from "../../core/proof/text-proof";
 import { type Column } from "../../core/proof/items";
 import { type SiteViews } from "../items/site-views";
 import { type FoundChanges, pageRow, type Unit } from "./found-changes";
+import { capital } from "../../core/text/capital";
 
 /** Between the names of a category's path. */
 const BELOW = " › ";
@@ -115,7 +116,9 @@ function findingFacets(counts: readonly Int32Array[]): Facet[] {
   return SUBJECTS.flatMap((subject, s) =>
     FINDINGS[subject].flatMap(({ id, label }, number) => {
       const count = counts[s]![number]!;
-      return count > 0 ? [{ of: findingKey(subject, id), label: `${subject}: ${label.toLowerCase()}`, count }] : [];
+      return count > 0
+        ? [{ of: findingKey(subject, id), label: `${capital(subject)}: ${label.toLowerCase()}`, count }]
+        : [];
     }),
   );
 }

@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import { Worker } from "node:worker_threads";
 import { Refusal } from "../../core/refusal";
 import { CancelledCall, type Methods, type Reply, type Request, type SentError, STOP_CELLS } from "./call";
+import { capital } from "../../core/text/capital";
 
 /** A thread that ended though nobody asked it to. */
 export interface WorkerDeath {
@@ -184,8 +185,4 @@ function received({ message, name, code, systemCode, stack }: SentError): Error 
   const error = Object.assign(new Error(message), systemCode === null ? { name } : { name, code: systemCode });
   if (stack !== null) error.stack = stack;
   return error;
-}
-
-function capital(text: string): string {
-  return text.slice(0, 1).toUpperCase() + text.slice(1);
 }

@@ -52,7 +52,7 @@ export function BenchHead({
             aria-label="Robots setting"
             value={robots ?? ""}
             onChange={(event) => onRobots((event.target.value || null) as Robots | null)}
-            className={`rounded-sm border bg-sheet px-1 py-0.5 text-[13px] text-key ${robots ? "border-key font-semibold" : "border-hair"}`}
+            className={`rounded-sm border bg-sheet px-1 py-0.5 text-[13px] text-key ${robots ? "border-key font-semibold" : "border-edge"}`}
           >
             <option value="">{owner === "base" ? "same as live" : "not set here"}</option>
             {ROBOTS.map((name) => (

@@ -53,7 +53,7 @@ export function InsertMenu(props: {
   };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="rounded-sm border border-hair bg-sheet px-2 py-0.5 text-soft hover:border-key hover:text-key data-[state=open]:border-key">
+      <Popover.Trigger className="rounded-sm border border-edge bg-sheet px-2 py-0.5 text-soft hover:border-key hover:text-key data-[state=open]:border-key">
         Insert into the {TEXT_LABELS[props.text].toLowerCase()} line
       </Popover.Trigger>
       <Popover.Portal>

@@ -106,7 +106,7 @@ function MakeRule({
 }) {
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="mt-1 rounded-sm border border-hair bg-sheet px-2 py-0.5 text-soft hover:border-key hover:text-key">
+      <DropdownMenu.Trigger className="mt-1 rounded-sm border border-edge bg-sheet px-2 py-0.5 text-soft hover:border-key hover:text-key">
         Create a rule from this
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

@@ -86,14 +86,14 @@ export function Measured(props: {
               placeholder="Search"
               defaultValue={view.search}
               onChange={(event) => setView({ search: event.target.value })}
-              className="ml-auto w-20 shrink rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint"
+              className="ml-auto w-20 shrink rounded-sm border border-edge bg-sheet px-2 py-0.5 placeholder:text-faint"
             />
             {props.parted && (
               <select
                 aria-label="Which pages"
                 value={view.pages}
                 onChange={(event) => setView({ pages: event.target.value as BenchView["pages"] })}
-                className="rounded-sm border border-hair bg-sheet px-1 py-1"
+                className="rounded-sm border border-edge bg-sheet px-1 py-1"
               >
                 <option value="own">{view.rule === "base" ? "Pages it decides" : "Pages this rule decides"}</option>
                 <option value="all">All {kindWord(kind, 2)}</option>
@@ -103,7 +103,7 @@ export function Measured(props: {
               aria-label="Show"
               value={view.filter}
               onChange={(event) => setView({ filter: event.target.value as Filter })}
-              className={`rounded-sm border bg-sheet px-1 py-1 ${view.filter === "all" ? "border-hair" : "border-key font-semibold"}`}
+              className={`rounded-sm border bg-sheet px-1 py-1 ${view.filter === "all" ? "border-edge" : "border-key font-semibold"}`}
             >
               {FILTER_LABELS.map(([value, label]) => (
                 <option key={value} value={value}>
@@ -114,7 +114,7 @@ export function Measured(props: {
             <div
               role="radiogroup"
               aria-label="Sort"
-              className="narrow flex shrink-0 overflow-hidden rounded-sm border border-hair bg-sheet"
+              className="narrow flex shrink-0 overflow-hidden rounded-sm border border-edge bg-sheet"
             >
               {SORT_LABELS.map(([value, label]) => (
                 <button

@@ -13,6 +13,7 @@ import { ConditionEditor } from "../conditions/condition-editor";
 import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";
 import { useCall } from "../shell/queries";
 import { useSite, pagesStamp, useKindWord } from "../shell/site-context";
+import { capital } from "../../core/text/capital";
 
 /** A rule that is put together in the sheet; `place` is where a new one will stand, from 0. */
 export interface EditedRule {
@@ -38,7 +39,7 @@ export function RuleSheet(props: {
   const preview = usePreview(kind, design, when, edited);
   const words = "condition" in made ? conditionWords(made.condition) : "";
   const save = () => {
-    if (when) props.onSave({ ...edited.rule, name: name.trim() || capital(words), when });
+    if (when) props.onSave({ ...edited.rule, name: name.trim() || capital(words).slice(0, 80), when });
   };
   return (
     <Dialog.Root open modal={false} onOpenChange={(open) => !open && props.onClose()}>
@@ -66,7 +67,7 @@ export function RuleSheet(props: {
                   onChange={(event) => setName(event.target.value)}
                   maxLength={200}
                   placeholder={words === "" ? "such as: Rope sold by the metre" : capital(words)}
-                  className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+                  className="block w-full rounded-sm border border-edge bg-sheet px-2 py-1"
                 />
               </label>
             </div>
@@ -101,10 +102,6 @@ export function RuleSheet(props: {
       </Dialog.Portal>
     </Dialog.Root>
   );
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1, 80);
 }
 
 function Preview({ kind, preview, place }: { kind: Kind; preview: PreviewState; place: number }) {

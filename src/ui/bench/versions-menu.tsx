@@ -91,7 +91,7 @@ export function VersionsMenu({ kind, design }: { kind: Kind; design: KindDesign 
                 maxLength={100}
                 autoFocus
                 placeholder="such as: shorter, with finish"
-                className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+                className="block w-full rounded-sm border border-edge bg-sheet px-2 py-1"
               />
             </label>
             <button type="submit" className={`${PLAIN_ACTION} mt-2`}>

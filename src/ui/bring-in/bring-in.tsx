@@ -179,7 +179,7 @@ export function BringIn() {
               value={look.source.sheet ?? ""}
               disabled={reading}
               onChange={(event) => void chooseSheet(look, event.target.value)}
-              className="rounded-sm border border-hair bg-sheet px-1 py-1 font-semibold"
+              className="rounded-sm border border-edge bg-sheet px-1 py-1 font-semibold"
             >
               {look.source.sheets.map((name) => (
                 <option key={name} value={name}>

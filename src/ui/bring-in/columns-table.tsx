@@ -61,7 +61,7 @@ export function ColumnsTable({
                   aria-label={`What “${column.name}” is`}
                   value={targets[i]}
                   onChange={(event) => onTargets(withTarget(targets, i, event.target.value as Target))}
-                  className={`mt-1 w-full rounded-sm border bg-sheet px-1 py-0.5 font-normal ${targets[i] === "skip" ? "border-hair text-faint" : "border-rule"}`}
+                  className={`mt-1 w-full rounded-sm border bg-sheet px-1 py-0.5 font-normal ${targets[i] === "skip" ? "border-edge text-faint" : "border-rule"}`}
                 >
                   {TARGETS.map((target) => (
                     <option key={target} value={target}>
@@ -123,7 +123,7 @@ function FiguresChoice({
         aria-label={`How “${column}” writes ${figures.type === "number" ? "numbers" : "dates"}`}
         value={format[figures.type]}
         onChange={(event) => onChoose({ [figures.type]: event.target.value })}
-        className={`rounded-sm border bg-sheet ${figures.isSure ? "border-hair" : "border-magenta"}`}
+        className={`rounded-sm border bg-sheet ${figures.isSure ? "border-edge" : "border-magenta"}`}
       >
         {FIGURE_WORDS[figures.type].map(([value, label]) => (
           <option key={value} value={value}>

@@ -10,7 +10,7 @@ const NEW_KIND = new Later(() => import("../../core/design/new-kind"));
 
 const NEW = "+new";
 const NONE = "";
-const SELECT = "rounded-sm border border-hair bg-sheet px-1 py-1 font-semibold";
+const SELECT = "rounded-sm border border-edge bg-sheet px-1 py-1 font-semibold";
 
 interface Choosing {
   kinds: FileKinds;
@@ -101,7 +101,7 @@ function KindNames({ kind, onKind }: { kind: KindInfo; onKind: (kind: KindInfo) 
         key={kind[part]}
         defaultValue={kind[part]}
         maxLength={60}
-        className="w-[130px] rounded-sm border border-hair bg-sheet px-1.5 py-0.5 text-key"
+        className="w-[130px] rounded-sm border border-edge bg-sheet px-1.5 py-0.5 text-key"
         onBlur={(event) => {
           const value = event.target.value.trim();
           if (value === "") event.target.value = kind[part];

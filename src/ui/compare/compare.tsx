@@ -88,7 +88,7 @@ function CompareView() {
         aria-label={name === "a" ? "First version" : "Second version"}
         value={which}
         onChange={(event) => set({ [name]: event.target.value })}
-        className="min-w-0 max-w-64 rounded-sm border border-hair bg-sheet px-2 py-1 font-semibold"
+        className="min-w-0 max-w-64 rounded-sm border border-edge bg-sheet px-2 py-1 font-semibold"
       >
         <option value="draft">Draft</option>
         <option value="live">Live</option>

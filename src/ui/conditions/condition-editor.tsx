@@ -66,7 +66,7 @@ function Group({
           aria-label="Match"
           value={draft.join}
           onChange={(event) => editing.change(path, { ...draft, join: event.target.value as "all" })}
-          className="rounded-sm border border-hair bg-sheet px-1 py-0.5"
+          className="rounded-sm border border-edge bg-sheet px-1 py-0.5"
         >
           {JOINS.map(([value, label]) => (
             <option key={value} value={value}>
@@ -158,7 +158,7 @@ function Sentence({ draft, path, editing }: { draft: ComparisonDraft; path: read
         aria-label="Operator"
         value={draft.operator}
         onChange={(event) => pickOperator(event.target.value as Operator)}
-        className="rounded-sm border border-hair bg-sheet px-1 py-0.5"
+        className="rounded-sm border border-edge bg-sheet px-1 py-0.5"
       >
         {[...new Set([...operators, draft.operator])].map((operator) => (
           <option key={operator} value={operator}>
@@ -177,7 +177,7 @@ function shareWords(field: FieldInfo): string {
   return `${share}, ${count(field.distinct)} ${field.distinct === 1 ? "value" : "values"}`;
 }
 
-const INPUT = "w-36 rounded-sm border border-hair bg-sheet px-2 py-0.5";
+const INPUT = "w-36 rounded-sm border border-edge bg-sheet px-2 py-0.5";
 
 function Values({
   draft,

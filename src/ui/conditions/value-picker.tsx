@@ -57,7 +57,7 @@ export function Picker(props: {
     >
       <Popover.Trigger
         aria-label={props.label}
-        className="inline-flex max-w-full items-center gap-1 rounded-sm border border-hair bg-sheet px-2 py-0.5 text-left hover:border-key"
+        className="inline-flex max-w-full items-center gap-1 rounded-sm border border-edge bg-sheet px-2 py-0.5 text-left hover:border-key"
       >
         <span className="min-w-0 break-words">{props.shown}</span>
         <ChevronDown size={12} aria-hidden="true" className="shrink-0 text-faint" />

@@ -218,7 +218,7 @@ function KeywordEditor({ editing, onSave, onClose }: Props) {
           maxLength={200}
           onChange={(event) => setValue(event.target.value)}
           onFocus={(event) => editing.typed === null && event.currentTarget.select()}
-          className="mt-1 block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+          className="mt-1 block w-full rounded-sm border border-edge bg-sheet px-2 py-1"
         />
       </label>
       <div className="mt-2 flex gap-2">

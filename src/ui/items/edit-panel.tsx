@@ -36,7 +36,7 @@ const FIELDS_FOR: Record<Way, readonly Field[]> = {
   paste: [...TEXTS, "keyword", "robots", "keywords"],
   "let-go": [...TEXTS, "robots", "keywords"],
 };
-const INPUT = "block w-full rounded-sm border border-hair bg-sheet px-2 py-1";
+const INPUT = "block w-full rounded-sm border border-edge bg-sheet px-2 py-1";
 
 /** What an edit begins with: how, of what, and what was pasted already. */
 export interface EditStart {

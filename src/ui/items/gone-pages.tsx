@@ -81,7 +81,7 @@ export function GonePages() {
           placeholder="Name, address or id"
           value={search}
           onChange={(event) => setSearch(event.target.value)}
-          className="w-60 rounded-sm border border-hair bg-sheet px-2 py-1"
+          className="w-60 rounded-sm border border-edge bg-sheet px-2 py-1"
         />
         {total > 0 && (
           <>
@@ -192,7 +192,7 @@ function DeleteQuestion({
           inputMode="numeric"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
-          className="w-24 rounded-sm border border-hair bg-sheet px-2 py-1"
+          className="w-24 rounded-sm border border-edge bg-sheet px-2 py-1"
         />
       </label>
       <button type="submit" className={PLAIN_ACTION} disabled={!isRight || busy}>

@@ -44,7 +44,7 @@ const GROUPS: readonly [ItemGroup | "", string][] = [
   ["kind", "By kind"],
 ];
 const SELECT = "rounded-sm border bg-sheet px-1 py-1";
-const TOOL = "inline-flex items-center gap-1 rounded-sm border border-hair bg-sheet px-2 py-1 hover:border-key";
+const TOOL = "inline-flex items-center gap-1 rounded-sm border border-edge bg-sheet px-2 py-1 hover:border-key";
 
 interface Tools {
   readonly view: ItemsView;
@@ -73,7 +73,7 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
         aria-label="Kind of page"
         value={view.kind}
         onChange={(event) => onView({ kind: event.target.value as ItemsView["kind"] })}
-        className={`${SELECT} ${view.kind === "all" ? "border-hair" : "border-key font-semibold"}`}
+        className={`${SELECT} ${view.kind === "all" ? "border-edge" : "border-key font-semibold"}`}
       >
         <option value="all">All kinds</option>
         {shownKinds(state, view.kind === "all" ? undefined : view.kind).map((kind) => (
@@ -88,7 +88,7 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
         onChange={({ target: { value } }) =>
           value === GONE ? router.push("/pages/gone") : onView({ mark: (value || null) as ItemMark | null })
         }
-        className={`${SELECT} max-w-36 ${view.mark === null ? "border-hair" : "border-key font-semibold"}`}
+        className={`${SELECT} max-w-36 ${view.mark === null ? "border-edge" : "border-key font-semibold"}`}
       >
         {MARKS.map(([value, label]) => (
           <option key={value} value={value}>
@@ -102,7 +102,7 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
         aria-label="Grouping"
         value={view.group ?? ""}
         onChange={(event) => onView({ group: (event.target.value || null) as ItemGroup | null })}
-        className={`${SELECT} ${view.group === null ? "border-hair" : "border-key font-semibold"}`}
+        className={`${SELECT} ${view.group === null ? "border-edge" : "border-key font-semibold"}`}
       >
         {GROUPS.map(([value, label]) => (
           <option key={value} value={value}>
@@ -113,7 +113,7 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
       <div
         role="radiogroup"
         aria-label="Findings of"
-        className="flex overflow-hidden rounded-sm border border-hair bg-sheet"
+        className="flex overflow-hidden rounded-sm border border-edge bg-sheet"
       >
         {(
           [
@@ -383,7 +383,7 @@ function ViewsTool({ view, onView }: Tools) {
                 maxLength={100}
                 autoFocus
                 placeholder="such as: products, title too wide"
-                className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+                className="block w-full rounded-sm border border-edge bg-sheet px-2 py-1"
               />
             </label>
             <button type="submit" className={`${PLAIN_ACTION} mt-2`}>

@@ -90,7 +90,7 @@ function Extra({ own, onEdit }: { own: ExtraText; onEdit: (action: EditAction) =
               event.stopPropagation();
               setTyped(null);
             }}
-            className="min-w-0 flex-1 rounded-sm border border-hair bg-sheet px-2 py-0.5"
+            className="min-w-0 flex-1 rounded-sm border border-edge bg-sheet px-2 py-0.5"
           />
           <button type="submit" className={PLAIN_ACTION} disabled={typed.trim() === ""}>
             Save

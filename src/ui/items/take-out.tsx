@@ -223,7 +223,7 @@ function ColumnName({
           aria-label={`Name in the file for ${column}`}
           value={name}
           onChange={(event) => onName(column, event.target.value)}
-          className="min-w-0 flex-1 rounded-sm border border-hair bg-sheet px-1.5 py-0.5 text-[13px]"
+          className="min-w-0 flex-1 rounded-sm border border-edge bg-sheet px-1.5 py-0.5 text-[13px]"
         />
       )}
     </div>

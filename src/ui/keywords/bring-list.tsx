@@ -92,7 +92,7 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
               rows={12}
               value={pasted}
               onChange={(event) => setPasted(event.target.value)}
-              className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1 font-mono text-[12.5px]"
+              className="block w-full rounded-sm border border-edge bg-sheet px-2 py-1 font-mono text-[12.5px]"
             />
           </label>
           <div className="mt-2 flex gap-2">
@@ -199,7 +199,7 @@ function Column({
       <select
         value={value ?? ""}
         onChange={(event) => onChange(event.target.value === "" ? null : Number(event.target.value))}
-        className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+        className="block w-full rounded-sm border border-edge bg-sheet px-2 py-1"
       >
         {none !== undefined && <option value="">{none}</option>}
         {look.header.map((name, i) => (

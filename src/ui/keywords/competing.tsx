@@ -122,7 +122,7 @@ function Settle({ competition, edits }: { competition: Competition; edits: Edits
                     maxLength={200}
                     placeholder="no keyword"
                     onChange={(event) => setInstead(instead.map((value, k) => (k === i ? event.target.value : value)))}
-                    className="w-full rounded-sm border border-hair bg-sheet px-2 py-0.5 placeholder:text-faint"
+                    className="w-full rounded-sm border border-edge bg-sheet px-2 py-0.5 placeholder:text-faint"
                   />
                 )}
               </td>

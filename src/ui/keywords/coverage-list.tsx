@@ -50,7 +50,7 @@ export function CoverageList({
           placeholder="Search keywords"
           defaultValue={search}
           onChange={(event) => onSearch(event.target.value)}
-          className="w-52 rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-faint"
+          className="w-52 rounded-sm border border-edge bg-sheet px-2 py-1 placeholder:text-faint"
         />
         <div role="radiogroup" aria-label="Which keywords" className="flex flex-wrap gap-x-4">
           {COVERAGE.map((one) => (

@@ -60,7 +60,7 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
           aria-label="Kind of page"
           value={kind}
           onChange={(event) => setKind(event.target.value as Kind)}
-          className="rounded-sm border border-hair bg-sheet px-1 py-1"
+          className="rounded-sm border border-edge bg-sheet px-1 py-1"
         >
           <option value="all">All kinds</option>
           {shownKinds(state).map((one) => (

@@ -15,7 +15,7 @@ export function ChangePage({
 }) {
   const words = name || "A page without a name";
   return (
-    <p className="narrow absolute left-12 right-24 top-[5px] truncate text-[12px] leading-[20px] text-soft">
+    <p className="narrow absolute left-12 right-24 top-[5px] truncate text-[12px] leading-[20px] text-soft print:static print:whitespace-normal">
       {isGone ? (
         <b className="text-key">{words}</b>
       ) : (

@@ -28,12 +28,16 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
   const same = before === after;
   const limit = isExtra ? null : (room?.width ?? null);
   return (
-    <div className="absolute inset-0 overflow-hidden pl-12 pr-24" style={type}>
+    <div className="absolute inset-0 overflow-hidden pl-12 pr-24 print:static print:p-0 print:pb-2" style={type}>
       {limit !== null && (
-        <span aria-hidden="true" className="absolute inset-y-0 w-[1.5px] bg-rule" style={{ left: 48 + limit }} />
+        <span
+          aria-hidden="true"
+          className="absolute inset-y-0 w-[1.5px] bg-rule print:hidden"
+          style={{ left: 48 + limit }}
+        />
       )}
       <p
-        className={`proof-type absolute top-[7px] ${equal ? "text-key" : "text-faint"}`}
+        className={`proof-type absolute top-[7px] print:static print:whitespace-normal ${equal ? "text-key" : "text-faint"}`}
         style={{ lineHeight: "27px" }}
       >
         {before === "" ? (
@@ -48,7 +52,10 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
           </>
         )}
       </p>
-      <p className="proof-type absolute top-[34px] text-key" style={{ lineHeight: "27px" }}>
+      <p
+        className="proof-type absolute top-[34px] text-key print:static print:whitespace-normal"
+        style={{ lineHeight: "27px" }}
+      >
         {same ? (
           <span className="font-sans text-[13px] text-soft">stays as it is</span>
         ) : (
@@ -59,12 +66,12 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
         )}
       </p>
       <span
-        className={`narrow absolute right-0 top-[7px] w-24 bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.beforeFits ? "text-soft" : "text-magenta"}`}
+        className={`narrow absolute right-0 top-[7px] w-24 print:static print:float-right print:bg-none bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.beforeFits ? "text-soft" : "text-magenta"}`}
       >
         {before === "" ? "empty" : `${Math.round(change.beforeSize)} ${unit}`}
       </span>
       <span
-        className={`narrow absolute right-0 top-[34px] w-24 bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.afterFits ? "text-soft" : "font-bold text-magenta"}`}
+        className={`narrow absolute right-0 top-[34px] w-24 print:static print:float-right print:bg-none bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.afterFits ? "text-soft" : "font-bold text-magenta"}`}
       >
         {Math.round(change.afterSize)} {unit}
       </span>

@@ -108,7 +108,7 @@ export function ApplyDialog({
                 autoFocus
                 placeholder="such as: shorter titles before the season"
                 onChange={(event) => setName(event.target.value)}
-                className="block w-full rounded-sm border border-hair bg-sheet px-2 py-1"
+                className="block w-full rounded-sm border border-edge bg-sheet px-2 py-1"
               />
             </label>
             <div className="mt-4 flex justify-end gap-2">

@@ -8,7 +8,7 @@ import { useKindWord } from "../shell/site-context";
 import { MoreFilters } from "./more-filters";
 import { textWord } from "./review-words";
 
-const SELECT = "narrow min-w-0 flex-1 rounded-sm border border-hair bg-sheet px-1 py-1";
+const SELECT = "narrow min-w-0 flex-1 rounded-sm border border-edge bg-sheet px-1 py-1";
 
 /** Which changes are looked at, and what becomes of all of them together. */
 export function FilterBar({

@@ -10,6 +10,7 @@ import { call, wordsOf } from "../shell/api";
 import { counted } from "../shell/format";
 import { useWindows } from "../shell/queries";
 import { useSite } from "../shell/site-context";
+import { drawnRows, PRINTED_ROWS, PrintedRest, usePrinting, WINDOWED_ROW } from "../shell/printing";
 import { Tick } from "../shell/tick";
 import { fileName } from "../shell/format";
 import { GROUP_WORDS, heldWords, worseWords } from "./review-words";
@@ -18,7 +19,7 @@ import { REVIEW_ORDERS, type ReviewFilter, type ReviewOrder } from "../../core/p
 
 const ORDER_LABELS: Record<ReviewOrder, string> = { site: "Site order", changed: "Biggest change first" };
 const HEIGHT = 92;
-const WINDOW = 60;
+const WINDOW = PRINTED_ROWS;
 
 /** A group's changes, old above new, each with its page; those that are in view are fetched. */
 export function GroupList({
@@ -51,6 +52,7 @@ export function GroupList({
     overscan: 6,
   });
   const shown = virtual.getVirtualItems();
+  const printing = usePrinting();
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0];
   const list = useWindows("review.list", { group, filter, order }, `${summary.stamp} ${stamp}`, {
     size: WINDOW,
@@ -84,7 +86,7 @@ export function GroupList({
           aria-label="Order of the changes"
           value={order}
           onChange={(event) => onOrder(event.target.value as ReviewOrder)}
-          className="ml-auto rounded-sm border border-hair bg-sheet px-1 py-0.5"
+          className="ml-auto rounded-sm border border-edge bg-sheet px-1 py-0.5"
         >
           {REVIEW_ORDERS.map((own) => (
             <option key={own} value={own}>
@@ -105,8 +107,8 @@ export function GroupList({
         role="list"
         aria-label={`${title}: changes`}
       >
-        <div className="relative" style={{ height: virtual.getTotalSize() }} role="presentation">
-          {shown.map(({ index, start }) => {
+        <div className="relative print:!h-auto" style={{ height: virtual.getTotalSize() }} role="presentation">
+          {drawnRows(shown, own.count, printing).map(({ index, start }) => {
             const change = rows.get(index);
             return (
               <div
@@ -114,7 +116,7 @@ export function GroupList({
                 role="listitem"
                 aria-setsize={own.count}
                 aria-posinset={index + 1}
-                className={`absolute left-0 top-0 w-full border-b border-hair ${change && !change.included ? "bg-raised [--under:var(--raised)]" : ""}`}
+                className={`${WINDOWED_ROW} ${change && !change.included ? "bg-raised [--under:var(--raised)]" : ""}`}
                 style={{ height: HEIGHT, transform: `translateY(${start}px)` }}
               >
                 {change && (
@@ -125,6 +127,7 @@ export function GroupList({
           })}
         </div>
       </div>
+      <PrintedRest total={own.count} what="changes" />
     </section>
   );
 }
@@ -144,7 +147,7 @@ function ChangeRow({
   const limit = isRead ? roomOf(state.site!, change.text).width : null;
   return (
     <>
-      <div className="absolute left-5 top-3 z-10">
+      <div className="absolute left-5 top-3 z-10 print:static print:float-left print:mr-3">
         <Tick
           checked={change.included}
           disabled={fixed}
@@ -166,7 +169,7 @@ function ChangeRow({
         {change.text === "keywords" && <span className="mx-1">· meta keywords</span>}
         {moves && <span>→ {change.newPath}</span>}
       </ChangePage>
-      <div className="absolute inset-x-0 bottom-0 top-[22px]">
+      <div className="absolute inset-x-0 bottom-0 top-[22px] print:static">
         <ChangePair change={change} site={state.site!} />
       </div>
     </>

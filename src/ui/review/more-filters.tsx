@@ -6,7 +6,7 @@ import { count } from "../shell/format";
 import { useCall } from "../shell/queries";
 import { useKindWord } from "../shell/site-context";
 
-const SELECT = "narrow w-full min-w-0 rounded-sm border border-hair bg-sheet px-1 py-1";
+const SELECT = "narrow w-full min-w-0 rounded-sm border border-edge bg-sheet px-1 py-1";
 
 type Facets = CallResult<"review.facets">;
 type Choice = Pick<ReviewFilter, "rule" | "category" | "finding">;

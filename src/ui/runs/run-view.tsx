@@ -8,6 +8,7 @@ import { ChangePage } from "../proof/change-page";
 import { ChangePair } from "../proof/change-pair";
 import { counted, when } from "../shell/format";
 import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
+import { drawnRows, PrintedRest, usePrinting, WINDOWED_ROW } from "../shell/printing";
 import { useSite } from "../shell/site-context";
 import { RunActions, RunProgressLine, runState } from "./run-actions";
 import { call, wordsOf } from "../shell/api";
@@ -57,6 +58,7 @@ export function RunView({ id }: { id: number }) {
     overscan: 6,
   });
   const shown = virtual.getVirtualItems();
+  const printing = usePrinting();
   const last = shown.at(-1)?.index ?? -1;
   useEffect(() => {
     if (last >= changes.length - 30) more();
@@ -151,17 +153,17 @@ export function RunView({ id }: { id: number }) {
           role="list"
           aria-label="Changes of the run"
         >
-          <div className="relative" style={{ height: virtual.getTotalSize() }} role="presentation">
-            {shown.map((item) => {
+          <div className="relative print:!h-auto" style={{ height: virtual.getTotalSize() }} role="presentation">
+            {drawnRows(shown, changes.length, printing).map((item) => {
               const change = changes[item.index]!;
               return (
                 <div
                   key={change.id}
                   role="listitem"
-                  className="absolute left-0 top-0 w-full border-b border-hair"
+                  className={WINDOWED_ROW}
                   style={{ height: HEIGHT, transform: `translateY(${item.start}px)` }}
                 >
-                  <span className="narrow absolute left-3 top-2 w-8 text-[11px] text-faint">
+                  <span className="narrow absolute left-3 top-2 w-8 text-[11px] text-faint print:static print:float-left">
                     {change.status === "skipped" ? (
                       <b className="text-magenta">skip</b>
                     ) : change.status === "waiting" ? (
@@ -174,7 +176,7 @@ export function RunView({ id }: { id: number }) {
                     {change.reason && <span className="mx-1 font-semibold text-magenta">{change.reason}</span>}
                     <span className="mx-1">{change.path || "no address"}</span>
                   </ChangePage>
-                  <div className="absolute inset-x-0 bottom-0 top-[22px]">
+                  <div className="absolute inset-x-0 bottom-0 top-[22px] print:static">
                     <ChangePair
                       change={{ ...change, path: change.text === "address" ? "" : (change.path_before ?? "") }}
                       site={site}
@@ -185,6 +187,7 @@ export function RunView({ id }: { id: number }) {
             })}
           </div>
         </div>
+        {run && <PrintedRest total={run.waiting + run.applied + run.skipped} what="changes" />}
       </section>
     </div>
   );

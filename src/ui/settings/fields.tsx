@@ -1,6 +1,6 @@
 import { type ReactNode } from "react";
 
-export const INPUT = "block w-full rounded-sm border border-hair bg-sheet px-2 py-1";
+export const INPUT = "block w-full rounded-sm border border-edge bg-sheet px-2 py-1";
 
 /** A part of the settings under its heading. */
 export function Section({
@@ -81,7 +81,7 @@ export function NumberInput({
         if (event.target.value !== "") onChange(Number(event.target.value));
         else if (empty !== undefined) onChange(null);
       }}
-      className={`${width} rounded-sm border border-hair bg-sheet px-2 py-0.5 text-right placeholder:text-faint`}
+      className={`${width} rounded-sm border border-edge bg-sheet px-2 py-0.5 text-right placeholder:text-faint`}
     />
   );
 }

@@ -52,7 +52,7 @@ function KindFigures({ kind, site, put }: Pick<SettingsPart, "site" | "put"> & {
             aria-label={`How “${name}” of ${kindWord(kind, 2)} is written`}
             value={formats[name]?.[figures] ?? FIGURE_WORDS[figures][0][0]}
             onChange={(event) => choose(name, figures, event.target.value)}
-            className="rounded-sm border border-hair bg-sheet px-1 py-0.5"
+            className="rounded-sm border border-edge bg-sheet px-1 py-0.5"
           >
             {FIGURE_WORDS[figures].map(([value, label]) => (
               <option key={value} value={value}>

@@ -6,7 +6,7 @@ import { Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
 
 const COLUMNS = ["Kind", "Singular", "Plural", "Other names in files", "Tree", "One page", "Pages", ""];
-const CELL = "rounded-sm border border-hair bg-sheet px-2 py-0.5";
+const CELL = "rounded-sm border border-edge bg-sheet px-2 py-0.5";
 
 /** What kinds of page the site has: the seven that every site knows, and its own. */
 export function KindsSection({ site, put, errors }: SettingsPart) {

@@ -111,7 +111,7 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
                         value={surface.label}
                         maxLength={80}
                         onChange={(event) => change({ ...surface, label: event.target.value })}
-                        className="w-40 rounded-sm border border-hair bg-sheet px-2 py-0.5"
+                        className="w-40 rounded-sm border border-edge bg-sheet px-2 py-0.5"
                       />
                     )}
                     {error && (
@@ -125,7 +125,7 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
                       aria-label={`Font of ${surface.label}`}
                       value={surface.font}
                       onChange={(event) => change({ ...surface, font: event.target.value as FontId })}
-                      className="rounded-sm border border-hair bg-sheet px-1 py-0.5"
+                      className="rounded-sm border border-edge bg-sheet px-1 py-0.5"
                     >
                       {FONT_IDS.map((font) => (
                         <option key={font} value={font}>
@@ -177,7 +177,7 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
                       value={surface.mark}
                       maxLength={8}
                       onChange={(event) => change({ ...surface, mark: event.target.value })}
-                      className="w-10 rounded-sm border border-hair bg-sheet px-1 py-0.5"
+                      className="w-10 rounded-sm border border-edge bg-sheet px-1 py-0.5"
                     />
                   </td>
                   {TEXTS.map((text) => (

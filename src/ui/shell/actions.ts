@@ -4,4 +4,4 @@ export const MAIN_ACTION =
 export const BAR_ACTION =
   "shrink-0 whitespace-nowrap rounded-sm bg-bar-raised px-3 py-1.5 font-semibold text-bar-text hover:brightness-125 disabled:text-bar-soft";
 export const PLAIN_ACTION =
-  "whitespace-nowrap rounded-sm border border-hair bg-sheet px-3 py-1 font-semibold text-key hover:border-key disabled:text-faint disabled:hover:border-hair";
+  "whitespace-nowrap rounded-sm border border-edge bg-sheet px-3 py-1 font-semibold text-key hover:border-key disabled:text-faint disabled:hover:border-edge";

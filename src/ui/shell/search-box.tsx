@@ -37,7 +37,7 @@ export function SearchBox({
         setSent(event.target.value);
         onSearch(event.target.value);
       }}
-      className={`rounded-sm border border-hair bg-sheet px-2 py-1 placeholder:text-soft ${className}`}
+      className={`rounded-sm border border-edge bg-sheet px-2 py-1 placeholder:text-soft ${className}`}
     />
   );
 }

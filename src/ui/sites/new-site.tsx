@@ -44,7 +44,7 @@ export function NewSite({ busy, onDemo, onFile }: { busy: boolean; onDemo: () =>
         <label className="grid gap-1">
           <span className="font-semibold">Language</span>
           <select
-            className="rounded-sm border border-hair bg-sheet px-2 py-1"
+            className="rounded-sm border border-edge bg-sheet px-2 py-1"
             value={language}
             onChange={(event) => setLanguage(event.target.value)}
           >
@@ -110,7 +110,7 @@ function Field({
     <label className="grid gap-1">
       <span className="font-semibold">{label}</span>
       <input
-        className="rounded-sm border border-hair bg-sheet px-2 py-1"
+        className="rounded-sm border border-edge bg-sheet px-2 py-1"
         value={value}
         onChange={(event) => onChange(event.target.value)}
         autoComplete="off"

@@ -1,0 +1,8 @@
+/**
+ * A text with a capital at its start.
+ *
+ * @example capital("posts") // "Posts"
+ */
+export function capital(text: string): string {
+  return text.slice(0, 1).toUpperCase() + text.slice(1);
+}

@@ -1,0 +1,218 @@
+import { type Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type App, startApp } from "./app";
+import { ask, drawn } from "./calls";
+
+let app: App;
+let run: number;
+beforeAll(async () => {
+  app = await startApp();
+  run = await aRun();
+}, 120_000);
+afterAll(() => app.close());
+
+/** Makes a run of a few changes, so that there is one to be looked at. */
+async function aRun(): Promise<number> {
+  const filter = { ...NOTHING_FILTERED, kind: "post", text: "title" as const };
+  await ask(app.url, "review.chooseShown", { filter, included: true, only: true });
+  const { goingOut, included } = await ask(app.url, "review.summary", { filter: NOTHING_FILTERED });
+  expect(included).toBeGreaterThan(0);
+  const { run: id } = await ask(app.url, "runs.start", { goingOut, name: "Titles of posts", click: "eyes-test-click" });
+  return id;
+}
+
+const NOTHING_FILTERED = { kind: null, text: null, words: "", rule: null, category: null, finding: null };
+
+/** Views with what stands on them once they are there. */
+const VIEWS = [
+  ["the sites", "/..", "text=Start with your own site"],
+  ["Board", "/", "text=too wide"],
+  ["Bench", "/bench?kind=product&text=title", "[role=option] [data-proof]"],
+  ["Pages", "/pages", "[role=gridcell]"],
+  ["a page’s sheet", "/pages?item=product-2000", "text=Preview"],
+  ["Keywords", "/keywords", "[role=listitem] mark"],
+  ["Review", "/review", "text=Every change can be undone"],
+  ["Runs", "/runs", "text=Titles of posts"],
+  ["Settings", "/settings", "text=Surfaces and limits"],
+  ["Import", "/import", "text=CSV"],
+  ["the lines file", "/lines", "text=lines file"],
+  ["Compare", "/compare?kind=product", "[role=option]"],
+] as const;
+
+async function opened(path: string, ready: string, options: Parameters<App["browser"]["newContext"]>[0] = {}) {
+  const context = await app.browser.newContext({ viewport: { width: 1280, height: 800 }, ...options });
+  const page = await context.newPage();
+  page.setDefaultTimeout(30_000);
+  await page.addInitScript(watchShifts);
+  await page.goto(app.url + path);
+  await page.locator(ready).first().waitFor();
+  await drawn(page);
+  return page;
+}
+
+/** Adds up by how much things moved that nobody touched (Cumulative Layout Shift, as the browser measures it). */
+function watchShifts(): void {
+  const sums = globalThis as unknown as { shifted: number; moved: string[] };
+  sums.shifted = 0;
+  sums.moved = [];
+  new PerformanceObserver((list) => {
+    for (const entry of list.getEntries() as unknown as {
+      value: number;
+      hadRecentInput: boolean;
+      sources: { node?: Element }[];
+    }[]) {
+      if (entry.hadRecentInput) continue;
+      sums.shifted += entry.value;
+      for (const { node } of entry.sources)
+        sums.moved.push(`${entry.value.toFixed(3)} ${(node?.outerHTML ?? node?.nodeName ?? "?").slice(0, 120)}`);
+    }
+  }).observe({ type: "layout-shift", buffered: true });
+}
+
+/** Fields of a form whose edge nobody can see: less than 3:1 with what is around them (WCAG 2.2, 1.4.11). */
+const weakFields = (page: Page) =>
+  page.evaluate(() => {
+    const canvas = document.createElement("canvas").getContext("2d", { willReadFrequently: true })!;
+    const luminance = (colour: string) => {
+      canvas.clearRect(0, 0, 1, 1);
+      canvas.fillStyle = colour;
+      canvas.fillRect(0, 0, 1, 1);
+      const [r, g, b] = [...canvas.getImageData(0, 0, 1, 1).data].map((value) => {
+        const share = value / 255;
+        return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
+      }) as [number, number, number];
+      return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    };
+    const contrast = (a: string, b: string) => {
+      const [one, two] = [luminance(a), luminance(b)];
+      return (Math.max(one, two) + 0.05) / (Math.min(one, two) + 0.05);
+    };
+    const groundOf = (element: Element | null) => {
+      let behind = element;
+      while (behind && /^(transparent|rgba\(0, 0, 0, 0\))$/.test(getComputedStyle(behind).backgroundColor))
+        behind = behind.parentElement;
+      return behind ? getComputedStyle(behind).backgroundColor : "white";
+    };
+    const fields = document.querySelectorAll(
+      "input:not([type=checkbox], [type=radio], [type=file]), select, textarea, [role=checkbox]",
+    );
+    return [...fields]
+      .filter((field) => field.checkVisibility() && !field.matches(":disabled"))
+      .flatMap((field) => {
+        const { borderTopColor, borderTopWidth } = getComputedStyle(field);
+        // A line under a field, or its own ground, marks it as well as a line around it.
+        const edges = [groundOf(field), ...(parseFloat(borderTopWidth) > 0 ? [borderTopColor] : [])];
+        const best = Math.max(...edges.map((edge) => contrast(edge, groundOf(field.parentElement))));
+        const bottom = getComputedStyle(field);
+        const line =
+          parseFloat(bottom.borderBottomWidth) > 0
+            ? contrast(bottom.borderBottomColor, groundOf(field.parentElement))
+            : 0;
+        return Math.max(best, line) >= 3 ? [] : [`${best.toFixed(2)} ${field.outerHTML.slice(0, 160)}`];
+      });
+  });
+
+describe.each(VIEWS)("%s", (_name, path, ready) => {
+  it.each(["light", "dark"] as const)("has fields with edges that can be seen in the %s theme", async (colorScheme) => {
+    const page = await opened(path, ready, { colorScheme });
+    expect(await weakFields(page)).toEqual([]);
+    await page.context().close();
+  });
+
+  it.each([
+    ["a desktop", 1280, 800],
+    ["a phone", 390, 844],
+  ])("keeps the place of what comes on %s", async (_screen, width, height) => {
+    const page = await opened(path, ready, { viewport: { width, height } });
+    const { shifted, moved } = await page.evaluate(() => {
+      const sums = globalThis as unknown as { shifted: number; moved: string[] };
+      return { shifted: sums.shifted, moved: sums.moved };
+    });
+    expect(shifted, moved.join("\n")).toBeLessThan(0.02);
+    await page.context().close();
+  });
+});
+
+describe("colours of one’s own", () => {
+  it("still tell the present view, the chosen page, the marker and what is beyond the limit", async () => {
+    const page = await opened("/bench?kind=product&text=title", "[role=option] [data-proof]", {
+      forcedColors: "active",
+    });
+    await page.locator("[role=option]").first().click();
+    const outline = (selector: string) =>
+      page
+        .locator(selector)
+        .first()
+        .evaluate((one) => getComputedStyle(one).outlineStyle);
+    expect(await outline("nav [aria-current=page]")).toBe("solid");
+    expect(await outline("nav a:not([aria-current])")).toBe("none");
+    expect(await outline("[role=option][aria-selected=true]")).toBe("solid");
+    expect(await outline("[role=option][aria-selected=false]")).toBe("none");
+    const ground = (selector: string) =>
+      page
+        .locator(selector)
+        .first()
+        .evaluate((one) => getComputedStyle(one).backgroundColor);
+    const canvas = await ground("body");
+    expect(await ground(".marker")).not.toBe(canvas);
+    await page.context().close();
+  });
+});
+
+describe("on paper", () => {
+  /** What is cut off: reaches beyond a box that hides it, or beyond the paper. */
+  const cut = (page: Page) =>
+    page.evaluate(() =>
+      [...document.querySelectorAll("main p, main h1, main h2, main dd, main dt")]
+        .filter((one) => one.checkVisibility() && one.getBoundingClientRect().right > innerWidth + 1)
+        .map((one) => one.textContent?.slice(0, 60)),
+    );
+  /** A4 with the browser's margins, in CSS px. */
+  const PAPER = { width: 718, height: 1046 };
+
+  it.each([
+    ["Review", () => "/review", "text=Every change can be undone", "h2", "Review before applying"],
+    ["the Board", () => "/", "text=too wide", "h1", /^lines$/],
+    ["a run", () => `/runs/${run}`, "[role=listitem]", "h1", "What it changed"],
+    ["a page", () => "/pages?item=product-2000", "text=Preview", ".desk-side h2", "Fields"],
+  ])("%s is whole, in black on white, without what is pressed", async (_name, path, ready, heading, stands) => {
+    const page = await opened(path(), ready, { colorScheme: "dark" });
+    await page.setViewportSize(PAPER);
+    await page.emulateMedia({ media: "print", colorScheme: "dark" });
+    await page.locator(`main ${heading}`).first().waitFor();
+    expect(await page.locator("header").isVisible()).toBe(false);
+    const pressed = page.locator("main :is(select, button:not([role=checkbox], [data-group], [popovertarget]))");
+    expect(await pressed.filter({ visible: true }).count()).toBe(0);
+    await page.getByText(stands).filter({ visible: true }).first().waitFor();
+    const colours = await page
+      .locator(`main ${heading}`)
+      .first()
+      .evaluate((one) => [getComputedStyle(one).color, getComputedStyle(document.body).backgroundColor]);
+    expect(colours).toEqual(["rgb(0, 0, 0)", "rgb(255, 255, 255)"]);
+    expect(await cut(page)).toEqual([]);
+    // Nothing is in a box of its own that has to be scrolled.
+    const hidden = await page.evaluate(() =>
+      [...document.querySelectorAll("main, main *")]
+        .filter((one) => one.checkVisibility() && one.scrollHeight > one.clientHeight + 2 && one.clientHeight > 0)
+        .filter((one) => getComputedStyle(one).overflowY !== "visible")
+        .map((one) => one.outerHTML.slice(0, 100)),
+    );
+    expect(hidden).toEqual([]);
+    await page.context().close();
+  });
+
+  it("has the first 200 changes of a group one below another, and tells of the others", async () => {
+    const page = await opened("/review", "text=Every change can be undone");
+    await page.emulateMedia({ media: "print" });
+    await expect.poll(() => page.locator("[role=listitem]").count()).toBe(200);
+    const tops = await page
+      .locator("[role=listitem]")
+      .evaluateAll((rows) => rows.map((row) => row.getBoundingClientRect().top));
+    expect(tops.every((top, i) => i === 0 || top > tops[i - 1]!)).toBe(true);
+    expect(await page.locator("[role=listitem] >> nth=199").innerText()).not.toBe("");
+    await page.getByText(/The first 200 of [\d,]+ changes are printed/).waitFor();
+    await page.emulateMedia({ media: "screen" });
+    await expect.poll(() => page.locator("[role=listitem]").count()).toBeLessThan(60);
+    await page.context().close();
+  });
+});
