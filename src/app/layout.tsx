@@ -7,6 +7,7 @@ import "./symbols.css";
 import "./globals.css";
 import type { Metadata } from "next";
 import { type ReactNode } from "react";
+import { preload } from "react-dom";
 
 export const metadata: Metadata = {
   title: { default: "Nine Lines", template: "%s · Nine Lines" },
@@ -14,7 +15,14 @@ export const metadata: Metadata = {
 };
 export const dynamic = "force-dynamic";
 
+/** The two fonts that every view is first drawn with; the others come as they are met. */
+const FIRST_FONTS = [
+  new URL("@fontsource-variable/archivo/files/archivo-latin-wdth-normal.woff2", import.meta.url),
+  new URL("@fontsource/arimo/files/arimo-latin-400-normal.woff2", import.meta.url),
+];
+
 export default function Layout({ children }: { children: ReactNode }) {
+  for (const { href } of FIRST_FONTS) preload(href, { as: "font", type: "font/woff2", crossOrigin: "anonymous" });
   return (
     <html lang="en">
       <body>{children}</body>

@@ -80,7 +80,7 @@ export function LineRow(props: {
             )}
           </p>
         </div>
-        <div className="flex shrink-0 gap-3 pt-1 text-[12.5px]">
+        <div className="flex min-w-[180px] shrink-0 justify-end gap-3 pt-1 text-[12.5px] small:min-h-[26px] small:justify-start">
           {figures &&
             (name === "slug"
               ? [
@@ -132,7 +132,7 @@ function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pie
           <Unread {...own} />
         </p>
       ))}
-      {shares.length > 0 && (
+      {(shares.length > 0 || (pieces === null && hasPiece(line.nodes))) && (
         <div className="mt-0.5 flex items-center gap-x-4 text-[12px] text-soft">
           <Term of="piece">Pieces</Term>
           <ul
@@ -148,6 +148,10 @@ function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pie
       )}
     </div>
   );
+}
+
+function hasPiece(nodes: Line["nodes"]): boolean {
+  return nodes.some(({ type }) => type === "piece");
 }
 
 function Piece({ share, items }: { share: PieceShare; items: number }) {

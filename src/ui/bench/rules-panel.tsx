@@ -85,7 +85,7 @@ export function RulesPanel(props: {
   return (
     <nav
       aria-label={`Rules for ${kindWord(kind, 2)}`}
-      className="desk-first flex min-h-0 flex-col border-r border-hair"
+      className="desk-first desk-steady flex min-h-0 flex-col border-r border-hair"
       onKeyDown={onKeyDown}
     >
       <h2 className="px-3 pb-1.5 pt-3 text-[12px] font-semibold text-soft">

@@ -41,7 +41,7 @@ export function Board() {
   const [isProposing, setProposing] = useState(false);
   const shown = pages + lines > 0 ? shownKinds(state) : [];
 
-  const step = nextStep(pages, lines, changes, run !== null);
+  const step = nextStep(pages, lines, kinds && changes, run !== null);
 
   const onKeyDown = (event: KeyboardEvent<HTMLDivElement>) => {
     const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 3, ArrowUp: -3 }[event.key];
@@ -90,9 +90,12 @@ export function Board() {
         </p>
       </div>
       {error && <Trouble message={error} onRetry={retry} />}
-      {kinds !== null && (
-        <NextStepLine step={step} firstKind={shown[0] ?? "product"} onPropose={() => setProposing(true)} />
-      )}
+      <NextStepLine
+        step={step}
+        isSure={kinds !== null || step !== "review"}
+        firstKind={shown[0] ?? "product"}
+        onPropose={() => setProposing(true)}
+      />
       {isProposing && step === "line" && <FirstLines onClose={() => setProposing(false)} />}
       <div
         className="mt-3 grid grid-cols-[112px_repeat(3,minmax(0,1fr))] small:grid-cols-1"
@@ -134,7 +137,9 @@ function KindRow({ kind, proved, loading }: { kind: Kind; proved: KindProof | nu
           {kindWord(kind, total === 1 ? 1 : 2)}
         </h2>
         <p className="narrow text-soft">{counted(total, "page", "pages")}</p>
-        {proved && <p className="narrow mt-2 text-[12px] text-soft">{liveDifference(changedOf(proved))}</p>}
+        <p className="narrow mt-2 min-h-[17px] text-[12px] text-soft small:mt-0 small:w-full">
+          {proved ? liveDifference(changedOf(proved)) : null}
+        </p>
       </div>
       {total === 1 && kindOf(state.site, kind)?.isSingle ? (
         <SinglePageCells kind={kind} />
@@ -189,7 +194,7 @@ function Cell({
       data-cell={`${kind}-${text}`}
       href={`/bench?kind=${kind}&text=${text}`}
       aria-label={`${LABELS[text]} for ${kindWord(kind, 2)}: open on the Bench`}
-      className="flex min-h-[206px] min-w-0 flex-col border-b border-r border-hair bg-sheet px-3.5 py-3 first-of-type:border-l small:min-h-0 small:border-l hover:relative hover:outline hover:outline-2 hover:outline-key"
+      className="flex min-h-[206px] min-w-0 flex-col border-b border-r border-hair bg-sheet px-3.5 py-3 first-of-type:border-l small:min-h-[210px] small:border-l hover:relative hover:outline hover:outline-2 hover:outline-key"
     >
       <span aria-hidden="true" className="hidden font-semibold small:block">
         {LABELS[text]}

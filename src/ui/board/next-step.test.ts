@@ -8,6 +8,7 @@ describe("what is to be done next", () => {
     [{ pages: 5, lines: 0, changes: 0, run: false }, "line"],
     [{ pages: 5, lines: 1, changes: 4, run: false }, "review"],
     [{ pages: 5, lines: 1, changes: 0, run: false }, "none"],
+    [{ pages: 5, lines: 1, changes: null, run: false }, "review"],
     [{ pages: 5, lines: 1, changes: 4, run: true }, "none"],
     [{ pages: 5, lines: 0, changes: 0, run: true }, "none"],
   ])("with %j is %s", ({ pages, lines, changes, run }, step) =>

@@ -4,28 +4,35 @@ import Link from "../shell/link";
 export type NextStep = "pages" | "line" | "review" | "none";
 
 /**
- * @param pages how many the site has. @param lines how many are drafted. @param changes how many texts those would change.
+ * @param pages how many the site has. @param lines how many are drafted. @param changes how many texts those would change,
+ * `null` as long as that is worked out: mostly there are some.
  */
-export function nextStep(pages: number, lines: number, changes: number, hasRun: boolean): NextStep {
+export function nextStep(pages: number, lines: number, changes: number | null, hasRun: boolean): NextStep {
   if (pages === 0) return "pages";
   if (hasRun) return "none";
-  return lines === 0 ? "line" : changes > 0 ? "review" : "none";
+  return lines === 0 ? "line" : changes === 0 ? "none" : "review";
 }
 
 /** Says it, with the way there. */
 export function NextStepLine({
   step,
+  isSure,
   firstKind,
   onPropose,
 }: {
   step: NextStep;
+  /** Until then its place is kept. */
+  isSure: boolean;
   firstKind: string;
   /** Shows first lines that fit the pages. */
   onPropose: () => void;
 }) {
   if (step === "none") return null;
   return (
-    <p className="mt-2 border-l-4 border-[var(--yellow)] bg-sheet px-4 py-1.5" data-next={step}>
+    <p
+      className={`mt-2 border-l-4 border-[var(--yellow)] bg-sheet px-4 py-1.5 ${isSure ? "" : "invisible"}`}
+      data-next={isSure ? step : undefined}
+    >
       {step === "pages" && (
         <>
           <b>Next: import the site’s pages.</b> Any export of your shop or editor will do: one page per row, with an id

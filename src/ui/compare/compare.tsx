@@ -124,7 +124,10 @@ function CompareView() {
           Back to the Bench
         </Link>
       </BarSlot>
-      <section aria-label="Figures" className="desk-first min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3">
+      <section
+        aria-label="Figures"
+        className="desk-first desk-steady min-h-0 overflow-auto border-r border-hair px-4 pb-4 pt-3"
+      >
         <h1 className="text-[18px] font-bold">
           Two <Term of="version">versions</Term> side by side
         </h1>

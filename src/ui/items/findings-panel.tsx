@@ -38,7 +38,7 @@ export function FindingsPanel({
   return (
     <nav
       aria-label="Findings"
-      className={`desk-first min-h-0 overflow-auto border-r border-hair px-3 pb-4 pt-3 ${yields ? "max-[1179px]:hidden" : ""}`}
+      className={`desk-first desk-steady min-h-0 overflow-auto border-r border-hair px-3 pb-4 pt-3 ${yields ? "max-[1179px]:hidden" : ""}`}
     >
       <div className="flex items-baseline justify-between gap-2 px-1 text-[12px] text-soft">
         <span className="font-semibold">

@@ -6,9 +6,8 @@ import { type Place, PLACE_FINDINGS, PLACES } from "../../core/keywords/places";
 import type { MatrixRow } from "../../server/keywords/keyword-desk";
 import { count } from "../shell/format";
 import { progressLine } from "../shell/progress-words";
-import { Working } from "../shell/working";
 import { type Called } from "../shell/queries";
-import { useKindWord, useSite } from "../shell/site-context";
+import { shownKinds, useKindWord, useSite } from "../shell/site-context";
 
 const FIRST_LOOK = "Checking every page …";
 
@@ -73,11 +72,14 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
             </button>
           ))}
         </div>
-        <span role="status" className="ml-auto text-[12px] text-soft">
+        <span
+          role="status"
+          className="ml-auto min-w-0 truncate text-[12px] text-soft small:ml-0 small:h-[17px] small:w-full"
+        >
           {asked.error ?? (asked.progress ? progressLine(state.site, asked.progress) : rows ? "" : FIRST_LOOK)}
         </span>
       </div>
-      <table className="w-full small:min-w-[800px] border-separate border-spacing-x-1.5 border-spacing-y-1.5 text-center">
+      <table className="w-full table-fixed small:min-w-[800px] border-separate border-spacing-x-1.5 border-spacing-y-1.5 text-center">
         <thead className="text-[12px] text-soft">
           <tr>
             <th scope="col" className="w-44 text-left font-normal">
@@ -91,6 +93,25 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
           </tr>
         </thead>
         <tbody>
+          {!rows &&
+            !asked.error &&
+            shownKinds(state).map((kind) => (
+              <tr key={kind} aria-hidden="true">
+                <th scope="row" className="text-left font-semibold">
+                  <span className="block">{kindWord(kind, 2)}</span>
+                  <span className="narrow block text-[12px] font-normal">&nbsp;</span>
+                </th>
+                {PLACES.map((place) => (
+                  <td
+                    key={place}
+                    className="rounded-sm border border-dashed border-hair px-1 py-1 text-faint small:h-[77px]"
+                  >
+                    <span className="block font-bold">–</span>
+                    <span className="narrow block text-[12px]">&nbsp;</span>
+                  </td>
+                ))}
+              </tr>
+            ))}
           {(rows ?? []).map((row) => (
             <tr key={row.kind}>
               <th scope="row" className="text-left font-semibold">
@@ -137,7 +158,6 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
           ))}
         </tbody>
       </table>
-      {!rows && !asked.error && <Working progress={asked.progress} waiting={FIRST_LOOK} />}
     </section>
   );
 }

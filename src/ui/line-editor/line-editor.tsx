@@ -3,7 +3,7 @@ import { acceptCompletion, closeBrackets, closeBracketsKeymap, completionKeymap 
 import { defaultKeymap } from "@codemirror/commands";
 import { Compartment, EditorState } from "@codemirror/state";
 import { EditorView, keymap, placeholder } from "@codemirror/view";
-import { type RefObject, useEffect, useRef } from "react";
+import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { lineLanguage } from "./line-language";
 
@@ -23,13 +23,15 @@ export function LineEditor(props: {
   insertAt?: RefObject<((text: string, cursor?: number) => void) | null> | undefined;
 }) {
   const holder = useRef<HTMLDivElement>(null);
+  const [isThere, setThere] = useState(false);
   const view = useRef<EditorView | null>(null);
   const language = useRef(new Compartment());
   const hint = useRef(new Compartment());
   const latest = useRef(props);
   latest.current = props;
 
-  useEffect(() => {
+  // Before anything is drawn: the line stands in its place already.
+  useLayoutEffect(() => {
     const made = new EditorView({
       parent: holder.current!,
       state: EditorState.create({
@@ -68,6 +70,7 @@ export function LineEditor(props: {
       }),
     });
     view.current = made;
+    setThere(true);
     return () => made.destroy();
   }, []);
 
@@ -117,7 +120,15 @@ export function LineEditor(props: {
     });
   }, [props.value]);
 
-  return <div ref={holder} className={`line-editor min-w-0 flex-1 ${props.invalid ? "line-invalid" : ""}`} />;
+  return (
+    <div ref={holder} className={`line-editor min-w-0 flex-1 ${props.invalid ? "line-invalid" : ""}`}>
+      {!isThere && (
+        <div aria-hidden="true" className="line-static">
+          {props.value || props.placeholder}
+        </div>
+      )}
+    </div>
+  );
 }
 
 function breaks(text: string): { from: number; to: number; insert: string }[] {

@@ -104,7 +104,7 @@ function ReviewView() {
       </BarSlot>
       <aside
         aria-label="Groups of changes"
-        className="desk-first min-h-0 overflow-auto border-r border-hair px-4 py-4"
+        className="desk-first desk-steady min-h-0 overflow-auto border-r border-hair px-4 py-4"
         onKeyDown={(event) => stepThrough(event, choose)}
       >
         <h1 className="text-[20px] font-bold">Review before applying</h1>

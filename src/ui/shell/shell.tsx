@@ -51,6 +51,8 @@ function Bar() {
   const path = usePathname();
   const pathOf = useSitePath();
   const { state } = useSite();
+  // What a view puts there comes a moment later: on a small screen its place is kept.
+  const rows = VIEWS.find((view) => pathOf(view.path) === path)?.barRows ?? 1;
   return (
     <header className="bar flex h-11 shrink-0 items-center gap-1 bg-bar px-4 text-bar-text small:h-auto small:flex-wrap small:px-3 small:py-1.5">
       <a href="#view" className="sr-only focus:not-sr-only focus:mr-3">
@@ -76,7 +78,7 @@ function Bar() {
       </nav>
       <div
         id="bar-slot"
-        className="ml-auto flex min-w-0 items-center gap-2.5 small:ml-0 small:w-full small:flex-wrap small:gap-y-1 small:pb-1 small:empty:hidden"
+        className={`ml-auto flex min-w-0 items-center gap-2.5 small:ml-0 small:w-full small:flex-wrap small:content-start small:gap-y-1 small:pb-1 ${rows === 2 ? "small:min-h-[72px]" : "small:min-h-10"}`}
       />
     </header>
   );

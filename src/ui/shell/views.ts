@@ -1,11 +1,11 @@
-/** The views that the bar and the palette go to, each with its key. */
+/** The views that the bar and the palette go to, each with its key, and with how many rows of a small screen its actions take in the bar. */
 export const VIEWS = [
-  { path: "/", label: "Board", key: "1" },
-  { path: "/bench", label: "Bench", key: "2" },
-  { path: "/pages", label: "Pages", key: "3" },
-  { path: "/keywords", label: "Keywords", key: "4" },
-  { path: "/review", label: "Review", key: "5" },
-  { path: "/runs", label: "Runs", key: "6" },
-  { path: "/settings", label: "Settings", key: "7" },
-  { path: "/import", label: "Import", key: "8" },
+  { path: "/", label: "Board", key: "1", barRows: 2 },
+  { path: "/bench", label: "Bench", key: "2", barRows: 2 },
+  { path: "/pages", label: "Pages", key: "3", barRows: 1 },
+  { path: "/keywords", label: "Keywords", key: "4", barRows: 1 },
+  { path: "/review", label: "Review", key: "5", barRows: 1 },
+  { path: "/runs", label: "Runs", key: "6", barRows: 1 },
+  { path: "/settings", label: "Settings", key: "7", barRows: 1 },
+  { path: "/import", label: "Import", key: "8", barRows: 1 },
 ] as const;
