@@ -173,7 +173,7 @@ describe("on paper", () => {
   it.each([
     ["Review", () => "/review", "text=Every change can be undone", "h2", "Review before applying"],
     ["the Board", () => "/", "text=too wide", "h1", /^lines$/],
-    ["a run", () => `/runs/${run}`, "[role=listitem]", "h1", "What it changed"],
+    ["a run", () => `/runs/${run}`, "[role=row]", "h1", "What it changed"],
     ["a page", () => "/pages?item=product-2000", "text=Preview", ".desk-side h2", "Fields"],
   ])("%s is whole, in black on white, without what is pressed", async (_name, path, ready, heading, stands) => {
     const page = await opened(path(), ready, { colorScheme: "dark" });
@@ -204,15 +204,15 @@ describe("on paper", () => {
   it("has the first 200 changes of a group one below another, and tells of the others", async () => {
     const page = await opened("/review", "text=Every change can be undone");
     await page.emulateMedia({ media: "print" });
-    await expect.poll(() => page.locator("[role=listitem]").count()).toBe(200);
+    await expect.poll(() => page.locator("[role=row]").count()).toBe(200);
     const tops = await page
-      .locator("[role=listitem]")
+      .locator("[role=row]")
       .evaluateAll((rows) => rows.map((row) => row.getBoundingClientRect().top));
     expect(tops.every((top, i) => i === 0 || top > tops[i - 1]!)).toBe(true);
-    expect(await page.locator("[role=listitem] >> nth=199").innerText()).not.toBe("");
+    expect(await page.locator("[role=row] >> nth=199").innerText()).not.toBe("");
     await page.getByText(/The first 200 of [\d,]+ changes are printed/).waitFor();
     await page.emulateMedia({ media: "screen" });
-    await expect.poll(() => page.locator("[role=listitem]").count()).toBeLessThan(60);
+    await expect.poll(() => page.locator("[role=row]").count()).toBeLessThan(60);
     await page.context().close();
   });
 });

@@ -129,7 +129,7 @@ describe("from the board to a run and back", () => {
         /Apply ([\d,]+)/.exec(await page.locator("text=/Apply [\\d,]+ change/").innerText())![1]!.replace(/,/g, ""),
       );
     const before = await applied();
-    await page.locator("[role=listitem] [role=checkbox]").first().click();
+    await page.locator("[role=row] [role=checkbox]").first().click();
     await page.waitForFunction(
       (n) => Number(/Apply ([\d,]+)/.exec(document.body.innerText)?.[1]?.replace(/,/g, "")) === n - 1,
       before,
@@ -160,25 +160,25 @@ describe("from the board to a run and back", () => {
     await page.waitForURL(/runs\/1$/);
     await page.waitForSelector("text=/Done: [\\d,]+ changes/", { timeout: 60_000 });
     expect(await page.locator("h1").innerText()).toBe("Run 1\nSpring lines");
-    await page.waitForSelector("[role=listitem] ins");
+    await page.waitForSelector("[role=row] ins");
     // Each row says which page it is of, and leads to it.
-    const of = page.locator("[role=list][aria-label='Changes of the run'] [role=listitem] a").first();
+    const of = page.locator("[role=grid][aria-label='Changes of the run'] [role=row] a").first();
     const name = await of.innerText();
     await of.click();
     await page.waitForURL(/pages\?item=/);
     await page.waitForSelector(`aside[aria-label="The page"] >> text=${JSON.stringify(name)}`);
     await page.goBack();
-    await page.waitForSelector("[role=listitem] ins");
+    await page.waitForSelector("[role=row] ins");
     await expectNoAxeFindings();
     await page.click("role=link[name=Runs]");
-    await page.waitForSelector("role=link[name='1']");
+    await page.waitForSelector("role=link[name=/^Run 1/]");
     await page.waitForSelector("text=Spring lines");
     expect((await ask(app.url, "runs.list", {})).runs).toHaveLength(1);
     await expectNoAxeFindings();
   });
 
   it("takes the run's changes out as CSV", async () => {
-    await page.click("role=link[name='1']");
+    await page.click("role=link[name=/^Run 1/]");
     const [download] = await Promise.all([page.waitForEvent("download"), page.click("text=Changes as CSV")]);
     const text = readFileSync(await download.path(), "utf8");
     expect(text.split("\r\n")[0]).toContain("before,after");

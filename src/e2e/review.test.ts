@@ -16,7 +16,7 @@ afterAll(() => app.close());
 beforeEach(async () => {
   await ask(app.url, "review.forgetChoices", {});
   await page.goto(`${app.url}/review`);
-  await page.waitForSelector("[role=listitem] ins");
+  await page.waitForSelector("[role=row] ins");
 });
 
 const summary = () => ask(app.url, "review.summary", { filter: ALL_CHANGES });
@@ -62,22 +62,22 @@ describe("the review", () => {
     await page.getByLabel("Search the changes").fill("twine");
     const told = page.getByRole("group", { name: "Shown" }).getByRole("status");
     await told.filter({ hasText: /^[1-9][\d,]* changes of/ }).waitFor();
-    await expect.poll(() => page.locator("[role=listitem]").first().innerText()).toMatch(/twine/i);
+    await expect.poll(() => page.locator("[role=row]").first().innerText()).toMatch(/twine/i);
     await page.click("role=button[name='Exclude']");
     await told.filter({ hasText: /, 0 included$/ }).waitFor();
     expect(await applied()).toBeLessThan(before);
-    await expect.poll(() => page.locator("[role=listitem] [role=checkbox][data-state=checked]").count()).toBe(0);
+    await expect.poll(() => page.locator("[role=row] [role=checkbox][data-state=checked]").count()).toBe(0);
     await page.click("role=button[name='Show all']");
-    await page.waitForSelector("[role=listitem] [role=checkbox][data-state=checked]");
+    await page.waitForSelector("[role=row] [role=checkbox][data-state=checked]");
     expect(await page.getByLabel("Search the changes").inputValue()).toBe("");
   });
 
   it("shows the biggest changes first when asked to, and remembers it in the address", async () => {
-    const amounts = async () => (await page.locator("[role=listitem]").allInnerTexts()).slice(0, 6).join("\n");
+    const amounts = async () => (await page.locator("[role=row]").allInnerTexts()).slice(0, 6).join("\n");
     const before = await amounts();
     await page.getByLabel("Order of the changes").selectOption("changed");
     await page.waitForURL(/order=changed/);
-    await page.waitForSelector("[role=listitem] ins");
+    await page.waitForSelector("[role=row] ins");
     await expect.poll(amounts).not.toBe(before);
     await page.getByLabel("Order of the changes").selectOption("site");
     await expect.poll(amounts).toBe(before);
@@ -91,20 +91,20 @@ describe("the review", () => {
 
   it("knows what was ticked when one comes back to it", async () => {
     const before = await applied();
-    await page.locator("[role=listitem] [role=checkbox]").first().click();
+    await page.locator("[role=row] [role=checkbox]").first().click();
     await expect.poll(applied).toBe(before - 1);
     await page.click("role=button[name='Back to the bench']");
     await page.waitForURL(/bench/);
     await page.click("role=link[name='Review']");
-    await page.waitForSelector("[role=listitem] ins");
+    await page.waitForSelector("[role=row] ins");
     await expect.poll(applied).toBe(before - 1);
-    expect(await page.locator("[role=listitem] [role=checkbox]").first().getAttribute("data-state")).toBe("unchecked");
+    expect(await page.locator("[role=row] [role=checkbox]").first().getAttribute("data-state")).toBe("unchecked");
   });
 
   it("says of each change for the worse what makes it one", async () => {
     await page.click("[data-group=worse]");
-    await page.waitForSelector("[role=list][aria-label='Gets worse: changes'] [role=listitem] ins");
-    for (const row of await page.locator("[role=listitem]").allInnerTexts())
+    await page.waitForSelector("[role=grid][aria-label='Gets worse: changes'] [role=row] ins");
+    for (const row of await page.locator("[role=row]").allInnerTexts())
       expect(row).toMatch(/Becomes wider than \d+ px|Loses its keyword|Would be the same on \d+ pages/);
   });
 });

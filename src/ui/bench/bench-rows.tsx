@@ -1,6 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type KeyboardEvent, useEffect, useMemo, useRef } from "react";
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import type { BenchRow } from "../../server/bench/bench-row";
@@ -57,10 +57,20 @@ export function BenchRows(props: {
     for (const [index, row] of rows) if (row.id === id) return index;
     return -1;
   };
+  // A row that is gone to before it has come is chosen when it is there.
+  const [wanted, setWanted] = useState<number | null>(null);
+  const come = wanted === null ? undefined : rows.get(wanted);
+  const { onChoose } = props;
+  useEffect(() => {
+    if (!come) return;
+    setWanted(null);
+    onChoose(come);
+  }, [come, onChoose]);
   const moveTo = (index: number) => {
     const target = Math.max(0, Math.min(total - 1, index));
     virtual.scrollToIndex(target, { align: "auto" });
     const row = rows.get(target);
+    setWanted(row ? null : target);
     if (row) props.onChoose(row);
   };
   const onKeyDown = (event: KeyboardEvent) => {

@@ -2,7 +2,12 @@ import { type ReactNode } from "react";
 import { type Kind } from "../../core/design/kinds";
 import Link from "../shell/link";
 
-/** Which page a change is of, on the line above it: its name, which leads to its sheet, and what else is to be said of it. */
+/** Where a page is looked at. */
+export function pageAddress({ kind, id }: { readonly kind: Kind; readonly id: number }): string {
+  return `/pages?item=${kind}-${id}`;
+}
+
+/** Which page a change is of, on the line above it: its name, which leads to its sheet, and what else is to be said of it. In its list Enter leads there. */
 export function ChangePage({
   page: { kind, id, name },
   isGone = false,
@@ -20,7 +25,8 @@ export function ChangePage({
         <b className="text-key">{words}</b>
       ) : (
         <Link
-          href={`/pages?item=${kind}-${id}`}
+          href={pageAddress({ kind, id })}
+          tabIndex={-1}
           className="font-semibold text-key underline decoration-hair underline-offset-2 hover:decoration-key"
         >
           {words}

@@ -4,7 +4,9 @@ import { useEffect, useRef } from "react";
 import { toast } from "sonner";
 import type { ChangeGroup } from "../../core/plan/groups";
 import type { ReviewedChange, ReviewSummary } from "../../server/review/review";
-import { ChangePage } from "../proof/change-page";
+import { ChangePage, pageAddress } from "../proof/change-page";
+import { ROW_AT, useRowKeys } from "../shell/row-keys";
+import { useRouter } from "../shell/site-path";
 import { ChangePair } from "../proof/change-pair";
 import { call, wordsOf } from "../shell/api";
 import { counted } from "../shell/format";
@@ -19,6 +21,7 @@ import { REVIEW_ORDERS, type ReviewFilter, type ReviewOrder } from "../../core/p
 
 const ORDER_LABELS: Record<ReviewOrder, string> = { site: "Site order", changed: "Biggest change first" };
 const HEIGHT = 92;
+const rowId = (row: number) => `change-${row}`;
 const WINDOW = PRINTED_ROWS;
 
 /** A group's changes, old above new, each with its page; those that are in view are fetched. */
@@ -44,6 +47,7 @@ export function GroupList({
   onStale: () => void;
 }) {
   const own = summary.groups.find((g) => g.group === group)!;
+  const router = useRouter();
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: own.count,
@@ -75,6 +79,16 @@ export function GroupList({
         list.retry();
       });
   };
+  const keys = useRowKeys(
+    { count: own.count, height: HEIGHT, scroller, show: (row) => virtual.scrollToIndex(row) },
+    (key, row) => {
+      const change = rows.get(row);
+      if (key === " " && change && !own.fixed) tick(change, !change.included);
+      else if (key === "Enter" && change) router.push(pageAddress(change));
+      else return false;
+      return true;
+    },
+  );
   const { title } = GROUP_WORDS[group];
   return (
     <section aria-label={title} className="desk-list relative flex min-h-0 min-w-0 flex-col bg-sheet">
@@ -102,10 +116,13 @@ export function GroupList({
       )}
       <div
         ref={scroller}
-        className="min-h-0 flex-1 overflow-auto"
+        className="group/rows min-h-0 flex-1 overflow-auto"
         tabIndex={0}
-        role="list"
+        role="grid"
+        aria-rowcount={own.count}
         aria-label={`${title}: changes`}
+        aria-activedescendant={own.count > 0 ? rowId(keys.at) : undefined}
+        onKeyDown={keys.onKeyDown}
       >
         <div className="relative print:!h-auto" style={{ height: virtual.getTotalSize() }} role="presentation">
           {drawnRows(shown, own.count, printing).map(({ index, start }) => {
@@ -113,15 +130,18 @@ export function GroupList({
             return (
               <div
                 key={index}
-                role="listitem"
-                aria-setsize={own.count}
-                aria-posinset={index + 1}
-                className={`${WINDOWED_ROW} ${change && !change.included ? "bg-raised [--under:var(--raised)]" : ""}`}
+                role="row"
+                id={rowId(index)}
+                aria-rowindex={index + 1}
+                onClick={() => keys.put(index)}
+                className={`${WINDOWED_ROW} ${index === keys.at ? ROW_AT : ""} ${change && !change.included ? "bg-raised [--under:var(--raised)]" : ""}`}
                 style={{ height: HEIGHT, transform: `translateY(${start}px)` }}
               >
-                {change && (
-                  <ChangeRow change={change} fixed={own.fixed} onTick={(included) => tick(change, included)} />
-                )}
+                <div role="gridcell" className="absolute inset-0 print:static">
+                  {change && (
+                    <ChangeRow change={change} fixed={own.fixed} onTick={(included) => tick(change, included)} />
+                  )}
+                </div>
               </div>
             );
           })}
@@ -151,6 +171,7 @@ function ChangeRow({
         <Tick
           checked={change.included}
           disabled={fixed}
+          tabIndex={-1}
           label={`Include: ${change.part > 0 ? `description of image ${change.part}` : change.text} of ${change.name}`}
           onChange={onTick}
         />

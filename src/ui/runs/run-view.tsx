@@ -4,7 +4,9 @@ import Link from "../shell/link";
 import { FileLinks } from "./file-links";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { DrawnRunChange } from "../../server/runs/drawn-changes";
-import { ChangePage } from "../proof/change-page";
+import { ChangePage, pageAddress } from "../proof/change-page";
+import { ROW_AT, useRowKeys } from "../shell/row-keys";
+import { useRouter } from "../shell/site-path";
 import { ChangePair } from "../proof/change-pair";
 import { counted, when } from "../shell/format";
 import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
@@ -15,6 +17,7 @@ import { call, wordsOf } from "../shell/api";
 import { useCall } from "../shell/queries";
 
 const HEIGHT = 92;
+const rowId = (row: number) => `change-${row}`;
 
 /** One run: how far it is, what it changed, and the way back. */
 export function RunView({ id }: { id: number }) {
@@ -50,6 +53,7 @@ export function RunView({ id }: { id: number }) {
       .finally(() => (fetching.current = false));
   }, [changes, ended, id]);
 
+  const router = useRouter();
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: changes.length,
@@ -59,6 +63,15 @@ export function RunView({ id }: { id: number }) {
   });
   const shown = virtual.getVirtualItems();
   const printing = usePrinting();
+  const keys = useRowKeys(
+    { count: changes.length, height: HEIGHT, scroller, show: (row) => virtual.scrollToIndex(row) },
+    (key, row) => {
+      const change = changes[row];
+      if (key !== "Enter" || !change || change.isGone) return false;
+      router.push(pageAddress({ kind: change.kind, id: change.item_id }));
+      return true;
+    },
+  );
   const last = shown.at(-1)?.index ?? -1;
   useEffect(() => {
     if (last >= changes.length - 30) more();
@@ -148,10 +161,13 @@ export function RunView({ id }: { id: number }) {
         </div>
         <div
           ref={scroller}
-          className="min-h-0 flex-1 overflow-auto"
+          className="group/rows min-h-0 flex-1 overflow-auto"
           tabIndex={0}
-          role="list"
+          role="grid"
+          aria-rowcount={run ? run.waiting + run.applied + run.skipped : -1}
           aria-label="Changes of the run"
+          aria-activedescendant={changes.length > 0 ? rowId(keys.at) : undefined}
+          onKeyDown={keys.onKeyDown}
         >
           <div className="relative print:!h-auto" style={{ height: virtual.getTotalSize() }} role="presentation">
             {drawnRows(shown, changes.length, printing).map((item) => {
@@ -159,28 +175,33 @@ export function RunView({ id }: { id: number }) {
               return (
                 <div
                   key={change.id}
-                  role="listitem"
-                  className={WINDOWED_ROW}
+                  role="row"
+                  id={rowId(item.index)}
+                  aria-rowindex={item.index + 1}
+                  onClick={() => keys.put(item.index)}
+                  className={`${WINDOWED_ROW} ${item.index === keys.at ? ROW_AT : ""}`}
                   style={{ height: HEIGHT, transform: `translateY(${item.start}px)` }}
                 >
-                  <span className="narrow absolute left-3 top-2 w-8 text-[11px] text-faint print:static print:float-left">
-                    {change.status === "skipped" ? (
-                      <b className="text-magenta">skip</b>
-                    ) : change.status === "waiting" ? (
-                      "waits"
-                    ) : (
-                      ""
-                    )}
-                  </span>
-                  <ChangePage page={{ ...change, id: change.item_id }} isGone={change.isGone}>
-                    {change.reason && <span className="mx-1 font-semibold text-magenta">{change.reason}</span>}
-                    <span className="mx-1">{change.path || "no address"}</span>
-                  </ChangePage>
-                  <div className="absolute inset-x-0 bottom-0 top-[22px] print:static">
-                    <ChangePair
-                      change={{ ...change, path: change.text === "address" ? "" : (change.path_before ?? "") }}
-                      site={site}
-                    />
+                  <div role="gridcell" className="absolute inset-0 print:static">
+                    <span className="narrow absolute left-3 top-2 w-8 text-[11px] text-faint print:static print:float-left">
+                      {change.status === "skipped" ? (
+                        <b className="text-magenta">skip</b>
+                      ) : change.status === "waiting" ? (
+                        "waits"
+                      ) : (
+                        ""
+                      )}
+                    </span>
+                    <ChangePage page={{ ...change, id: change.item_id }} isGone={change.isGone}>
+                      {change.reason && <span className="mx-1 font-semibold text-magenta">{change.reason}</span>}
+                      <span className="mx-1">{change.path || "no address"}</span>
+                    </ChangePage>
+                    <div className="absolute inset-x-0 bottom-0 top-[22px] print:static">
+                      <ChangePair
+                        change={{ ...change, path: change.text === "address" ? "" : (change.path_before ?? "") }}
+                        site={site}
+                      />
+                    </div>
                   </div>
                 </div>
               );

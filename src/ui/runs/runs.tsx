@@ -73,6 +73,7 @@ export function Runs() {
                     <td className="px-3 py-2.5">
                       <Link
                         href={`/runs/${run.id}`}
+                        aria-label={`Run ${run.id}${run.name ? `: ${run.name}` : ""}`}
                         className="font-bold underline decoration-hair underline-offset-4 hover:decoration-key"
                       >
                         {run.id}

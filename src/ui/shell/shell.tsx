@@ -5,6 +5,7 @@ import { usePathname } from "next/navigation";
 import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { Toaster } from "sonner";
+import { useHeldFocus } from "./held-focus";
 import { Jobs } from "./jobs";
 import { Mark } from "./mark";
 import { Palette } from "./palette";
@@ -20,6 +21,7 @@ const IN_BAR = VIEWS.filter(({ path }) => path !== "/import");
 
 /** What every screen stands in: the bar with the views and, at its right, what the screen puts there. */
 export function Shell({ state, children }: { state: SiteState; children: ReactNode }) {
+  useHeldFocus();
   return (
     <Queries>
       <SiteProvider initial={state}>
