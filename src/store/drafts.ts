@@ -1,6 +1,7 @@
 import { kindDesignSchema } from "../core/design/schema";
 import { EMPTY_DESIGN, type KindDesign } from "../core/design/design";
 import { type Kind } from "../core/design/kinds";
+import { type Statement } from "better-sqlite3";
 import { type Db } from "./open";
 
 /** A kind's design as it is being edited, stored as typed. */
@@ -11,15 +12,27 @@ export interface StoredDraft {
   readonly savedAt: string | null;
 }
 
-/** A connection's drafts as they were read last, checked: reading them again is no more than looking whether they changed. */
-const read = new WeakMap<Db, Map<Kind, { readonly text: string; readonly stored: StoredDraft }>>();
+/** What is asked at every turn, prepared once a connection, and the drafts as they were read last, checked. */
+interface Read {
+  readonly draft: Statement;
+  readonly known: Map<Kind, { readonly text: string; readonly stored: StoredDraft }>;
+}
+
+const read = new WeakMap<Db, Read>();
+
+function readOf(db: Db): Read {
+  let own = read.get(db);
+  if (!own) {
+    own = { draft: db.prepare("SELECT design, version, saved_at FROM drafts WHERE kind = ?"), known: new Map() };
+    read.set(db, own);
+  }
+  return own;
+}
 
 export function readDraft(db: Db, kind: Kind): StoredDraft {
-  const row = db.prepare("SELECT design, version, saved_at FROM drafts WHERE kind = ?").get(kind) as
-    { design: string; version: number; saved_at: string } | undefined;
+  const { draft, known } = readOf(db);
+  const row = draft.get(kind) as { design: string; version: number; saved_at: string } | undefined;
   if (!row) return { design: EMPTY_DESIGN, version: 0, savedAt: null };
-  let known = read.get(db);
-  if (!known) read.set(db, (known = new Map()));
   const before = known.get(kind);
   if (before?.text === row.design && before.stored.version === row.version) return before.stored;
   const stored = {

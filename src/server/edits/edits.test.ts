@@ -1,3 +1,4 @@
+import { atOneMoment } from "../../test/at-one-moment";
 import { kindDesignSchema } from "../../core/design/schema";
 import { createTakeBack } from "../runs/take-back";
 import { type Designs } from "../../core/design/designs";
@@ -64,7 +65,7 @@ beforeEach(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 84 });
   engine = new Workspace(db);
-  list = new ItemsList(engine, new SiteFindings(engine, () => 2026));
+  list = atOneMoment(engine, new ItemsList(engine, new SiteFindings(engine, () => 2026)));
 });
 
 function plan(ranges: [number, number][], action: EditAction, of: Partial<ItemQuery> = {}) {
@@ -80,6 +81,10 @@ function make(ranges: [number, number][], action: EditAction, of: Partial<ItemQu
 
 /** All that the engine, the findings and the list say now. */
 function everything(own: Workspace, items: ItemsList) {
+  return own.at(() => allOf(own, items));
+}
+
+function allOf(own: Workspace, items: ItemsList) {
   const { counts, total } = items.list(designs, query, { from: 0, count: 0, columns: [] });
   return {
     counts,

@@ -1,3 +1,4 @@
+import { atOneMoment } from "../../test/at-one-moment";
 import { kindDesignSchema } from "../../core/design/schema";
 import { type ItemPage, type ListedItem } from "./listed-item";
 import { type Designs } from "../../core/design/designs";
@@ -56,7 +57,7 @@ beforeAll(() => {
     [22, "robots", "index, follow"],
   ] as const)
     mark.run(id, text, value);
-  list = new ItemsList(engine, new SiteFindings(engine, () => 2026));
+  list = atOneMoment(engine, new ItemsList(engine, new SiteFindings(engine, () => 2026)));
   pages = asked({}).items;
 });
 

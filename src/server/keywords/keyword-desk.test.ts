@@ -3,6 +3,7 @@ import { type Designs } from "../../core/design/designs";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { atOneMoment } from "../../test/at-one-moment";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { PLACES } from "../../core/keywords/places";
 import { type Site } from "../../core/design/design";
@@ -39,8 +40,9 @@ beforeEach(() => {
   db = openStore(":memory:");
   loadDemo(db, { products: 168 });
   engine = new Workspace(db);
-  list = new ItemsList(engine, new SiteFindings(engine, () => 2026));
-  desk = new KeywordDesk(engine, list);
+  const pages = new ItemsList(engine, new SiteFindings(engine, () => 2026));
+  list = atOneMoment(engine, pages);
+  desk = atOneMoment(engine, new KeywordDesk(engine, pages));
 });
 
 const everything = { from: 0, count: 100_000 };
@@ -162,7 +164,8 @@ describe("after a save of settings", () => {
   ];
   const anew = () => {
     const workspace = new Workspace(db);
-    return new KeywordDesk(workspace, new ItemsList(workspace, new SiteFindings(workspace, () => 2026)));
+    const pages = new ItemsList(workspace, new SiteFindings(workspace, () => 2026));
+    return atOneMoment(workspace, new KeywordDesk(workspace, pages));
   };
 
   it.each<[string, Partial<Site>]>([

@@ -182,6 +182,8 @@ describe("what a closed window left behind", () => {
   it("is taken up and stored", async () => {
     leave();
     const bench = openBench();
+    // What checks it comes as a part of its own.
+    await import("../shell/read-kept");
     await passed(0);
     expect(bench.current.design.base.title).toBe("left");
     await server.answer();
