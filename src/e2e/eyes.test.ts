@@ -30,7 +30,7 @@ const VIEWS = [
   ["Bench", "/bench?kind=product&text=title", "[role=option] [data-proof]"],
   ["Pages", "/pages", "[role=gridcell]"],
   ["a page’s sheet", "/pages?item=product-2000", "text=Preview"],
-  ["Keywords", "/keywords", "[role=listitem] mark"],
+  ["Keywords", "/keywords", "[role=row] mark"],
   ["Review", "/review", "text=Every change can be undone"],
   ["Runs", "/runs", "text=Titles of posts"],
   ["Settings", "/settings", "text=Surfaces and limits"],

@@ -57,6 +57,21 @@ describe("the whole job by keyboard alone", () => {
     expect(await focused()).toBe("Title line");
   });
 
+  it("is told at once of a field that no page has, and of a mistake without anything moving", async () => {
+    const top = () => page.locator("[aria-label^='Pages, ']").evaluate((list) => list.getBoundingClientRect().top);
+    await page.keyboard.press("Control+a");
+    await page.keyboard.type("{name} at {price}");
+    await page.getByText(/\{price\} is empty on every page of this kind; most pages have \{/).waitFor();
+    await page.waitForSelector("[data-draft=stored]");
+    const before = await top();
+    await page.keyboard.type(" {nam");
+    await page.getByText(/a line with an error is never applied/).waitFor();
+    expect(await top()).toBe(before);
+    await page.keyboard.press("Control+a");
+    await page.keyboard.type("{name} for every ship");
+    await page.waitForSelector("[data-draft=stored]");
+  });
+
   it("looks at the pages, and chooses one", async () => {
     await tabTo(/^Pages, \d+ of them/);
     await page.keyboard.press("End");
@@ -102,6 +117,24 @@ describe("the whole job by keyboard alone", () => {
     await press("Alt+6", () => page.getByText("By keyboard").first().waitFor());
     await tabTo(/^Run 1/);
     await press("Enter", () => page.getByText(/^Undone by run 2/).waitFor());
+  });
+
+  it("goes through a list of keywords by arrows, into a row by Enter, and out of it by Tab", async () => {
+    await press("Alt+4", () => page.waitForURL(/\/keywords/));
+    await page.locator("[role=row] mark").first().waitFor();
+    const inList = () => page.evaluate(() => document.activeElement?.closest("[role=grid]") !== null);
+    await tabTo(/^Keywords, [\d,]+ of them/);
+    // A keyword that no page has leads nowhere.
+    const row = await page.evaluate(() => {
+      const rows = [...document.querySelectorAll<HTMLElement>("[data-row]")];
+      return Number(rows.find((own) => own.querySelector("a, button"))!.dataset["row"]);
+    });
+    for (let i = 0; i < row; i++) await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Enter");
+    const at = () => page.evaluate(() => document.activeElement?.closest<HTMLElement>("[data-row]")?.dataset["row"]);
+    expect(await at()).toBe(String(row));
+    for (let i = 0; i < 12 && (await inList()); i++) await page.keyboard.press("Tab");
+    expect(await inList()).toBe(false);
   });
 
   it("goes anywhere by name", async () => {

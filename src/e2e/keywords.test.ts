@@ -53,8 +53,8 @@ describe("keywords over the whole site", () => {
       before,
     );
     await page.fill('[aria-label="Search keywords"]', "late mooring");
-    await page.waitForSelector("[role=listitem] >> text=no page");
-    await page.waitForSelector("[role=listitem] >> text=1,300");
+    await page.waitForSelector("[role=row] >> text=no page");
+    await page.waitForSelector("[role=row] >> text=1,300");
   });
 
   it("say what is wrong with a list that is none", async () => {
@@ -74,9 +74,9 @@ describe("keywords over the whole site", () => {
     const without = async () =>
       number((await page.locator("[role=tabpanel] [role=status]").innerText()).split("pages")[0]!);
     const before = await without();
-    await page.waitForSelector("[role=listitem] >> text=/From the list, searched for .* appears in the name/");
+    await page.waitForSelector("[role=row] >> text=/From the list, searched for .* appears in the name/");
     expect(await axeFindings(page)).toEqual([]);
-    await page.focus("[role=listitem] >> text=Accept >> nth=0");
+    await page.focus("[role=row] >> text=Accept >> nth=0");
     await page.keyboard.press("Enter");
     await page.waitForSelector("text=1 focus keyword given");
     await page.waitForFunction(
@@ -120,9 +120,9 @@ describe("keywords over the whole site", () => {
     await first.getByRole("button", { name: "Resolve" }).click();
     await page.waitForSelector("text=/focus keywords? given/");
     await page.goto(`${app.url}/keywords?search=something+of+its+own`);
-    await page.waitForSelector("[role=listitem] >> text=something of its own");
+    await page.waitForSelector("[role=row] >> text=something of its own");
     await page.goto(`${app.url}/keywords?search=${encodeURIComponent(keyword)}`);
-    const row = page.locator("[role=listitem]", { has: page.locator(`mark >> text=/^${keyword}$/`) });
+    const row = page.locator("[role=row]", { has: page.locator(`mark >> text=/^${keyword}$/`) });
     await row.waitFor();
     if (before - settled > 1) expect(await row.innerText()).toContain(`${before - settled} pages`);
     else expect(await row.innerText()).not.toMatch(/\d pages/);
@@ -204,7 +204,7 @@ describe("robots settings", () => {
     await draftStored(app.url, page, "product", "noindex, follow");
     await page.goto(`${app.url}/review?group=robots`);
     await page.waitForSelector("[data-group=robots] >> text=/^Indexing changes/", { timeout: 60_000 });
-    await page.waitForSelector("[role=listitem] >> text=noindex, follow");
+    await page.waitForSelector("[role=row] >> text=noindex, follow");
     await page.goto(
       `${app.url}/pages?kind=product&columns=name+robots&side=draft&where=${encodeURIComponent(JSON.stringify({ field: "price", "<": "20" }))}`,
     );

@@ -16,7 +16,7 @@ const VIEWS: readonly (readonly [name: string, path: string, ready: string])[] =
   ["Bench", "/bench?kind=product&text=title", "[role=option]"],
   ["Items", "/pages", "[role=gridcell]"],
   ["an item’s sheet", "/pages?item=product-2000", "text=Preview"],
-  ["Keywords", "/keywords", "[role=listitem] mark"],
+  ["Keywords", "/keywords", "[role=row] mark"],
   ["Review", "/review", "text=Every change can be undone"],
   ["Runs", "/runs", "text=Nothing applied yet"],
   ["Settings", "/settings", "text=Surfaces and limits"],

@@ -1,9 +1,11 @@
 "use client";
 import { type ProvedKind } from "../../server/bench/bench-desk";
-import { type RefObject } from "react";
+import { type RefObject, useLayoutEffect, useRef } from "react";
 import { type TextName } from "../../core/design/kinds";
 import { type Line } from "../../core/lines/ast";
 import { MOST_CHARACTERS } from "../../core/lines/filters";
+import { emptyFieldsOf } from "../../core/lines/empty-fields";
+import { fieldsOfNodes } from "../../core/lines/field-names";
 import { readingOf } from "../../core/lines/reading";
 import { type Filter } from "../../core/proof/order";
 import { type PieceShare } from "../../core/proof/piece-shares";
@@ -34,6 +36,11 @@ export function LineRow(props: {
   const text = proved?.texts[name];
   const figures = text && (text.part ?? text).draft;
   const error = line?.errors[0];
+  const under = useRef<HTMLDivElement>(null);
+  const height = useRef(0);
+  useLayoutEffect(() => {
+    if (!error) height.current = under.current!.getBoundingClientRect().height;
+  });
   const figure = (value: number, label: string, filter: Filter, needsPerson: boolean) => (
     <button
       type="button"
@@ -71,16 +78,11 @@ export function LineRow(props: {
             placeholder={props.placeholder}
             insertAt={active ? props.insertAt : undefined}
           />
-          <p id={`error-${name}`} className="text-[12px] text-magenta" role="status">
-            {error && (
-              <>
-                {error.message}.{" "}
-                <span className="text-soft">At character {error.from + 1}; a line with an error is never applied.</span>
-              </>
-            )}
-          </p>
         </div>
-        <div className="flex min-w-[180px] shrink-0 justify-end gap-3 pt-1 text-[12.5px] small:min-h-[26px] small:justify-start">
+        <div
+          className={`flex min-w-[180px] shrink-0 justify-end gap-3 pt-1 text-[12.5px] small:min-h-[26px] small:justify-start ${error ? "opacity-60 grayscale" : ""}`}
+          title={error && "Figures of the line as it was before the error"}
+        >
           {figures &&
             (name === "slug"
               ? [
@@ -94,9 +96,20 @@ export function LineRow(props: {
                 ])}
         </div>
       </div>
-      {active && line && error === undefined && line.nodes.length > 0 && (
-        <Reading line={line} pieces={proved?.pieces ?? null} unread={proved?.unread ?? []} />
-      )}
+      {/* An error stands where the reading does, and takes its place: what is below stays where it is. */}
+      <div ref={under} className="ml-[86px] small:ml-0" style={error ? { minHeight: height.current } : undefined}>
+        <p id={`error-${name}`} className="text-[12px] text-magenta" role="status">
+          {error && (
+            <>
+              {error.message}.{" "}
+              <span className="text-soft">At character {error.from + 1}; a line with an error is never applied.</span>
+            </>
+          )}
+        </p>
+        {active && line && error === undefined && line.nodes.length > 0 && (
+          <Reading line={line} fields={props.fields} pieces={proved?.pieces ?? null} unread={proved?.unread ?? []} />
+        )}
+      </div>
     </div>
   );
 }
@@ -119,14 +132,54 @@ function Unread({ field, reads, count: pages, examples }: ProvedKind["unread"][n
   );
 }
 
-function Reading({ line, pieces, unread }: { line: Line; pieces: ProvedKind["pieces"]; unread: ProvedKind["unread"] }) {
+/** So many fields are named that could be used instead. */
+const MOST_INSTEAD = 3;
+
+/** Fields of the line that no page of the kind has, and those that most have. */
+function EmptyFields({ line, fields }: { line: Line; fields: readonly FieldInfo[] }) {
+  const filled = new Map(fields.map((field) => [field.name, field.filled]));
+  const empty = emptyFieldsOf(line.nodes, (field) => filled.get(field));
+  if (empty.length === 0) return null;
+  const used = fieldsOfNodes(line.nodes);
+  const instead = fields
+    .filter((field) => field.type === "text" && field.filled >= 0.5 && field.distinct > 1 && !used.includes(field.name))
+    .sort((a, b) => b.filled - a.filled)
+    .slice(0, MOST_INSTEAD)
+    .map((field) => `{${field.name}}`);
+  return (
+    <p className="truncate text-[12px] text-magenta">
+      <span className="font-mono text-[11px]">
+        {empty.map(({ from, to }) => line.source.slice(from, to)).join(", ")}
+      </span>{" "}
+      {empty.length === 1 ? "is" : "are"} empty on every page of this kind
+      {instead.length > 0 && (
+        <span className="text-soft">
+          ; most pages have <span className="font-mono text-[11px]">{instead.join(", ")}</span>
+        </span>
+      )}
+    </p>
+  );
+}
+
+function Reading({
+  line,
+  fields,
+  pieces,
+  unread,
+}: {
+  line: Line;
+  fields: readonly FieldInfo[];
+  pieces: ProvedKind["pieces"];
+  unread: ProvedKind["unread"];
+}) {
   const reading = readingOf(line.nodes);
   const shares = pieces?.pieces.filter(({ piece, from, to }) => line.source.slice(from, to) === piece) ?? [];
   return (
-    <div className="ml-[86px] pb-0.5 small:ml-0">
+    <div className="pb-0.5">
       <p className="truncate text-[12px] text-soft" title={reading}>
         Reads: {reading}
       </p>
+      <EmptyFields line={line} fields={fields} />
       {unread.map((own) => (
         <p key={own.field} className="truncate text-[12px] text-magenta">
           <Unread {...own} />

@@ -1,11 +1,19 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, useEffect, useRef } from "react";
+import { type ReactNode, useEffect, useLayoutEffect, useRef } from "react";
+import { ROW_AT, useRowKeys } from "../shell/row-keys";
+
+const rowId = (row: number) => `keyword-row-${row}`;
 
 /** Rows of a list of keywords are fetched so many at a time. */
 export const KEYWORD_WINDOW = 100;
 
-/** A virtual list of rows of one height. */
+const CONTROLS = "a[href], button, [role=checkbox]";
+
+/**
+ * A virtual list of rows of one height. It is one stop for Tab, and the row that the arrows came to is the next: only its
+ * controls can be gone to, however many rows there are.
+ */
 export function Windowed<Row>({
   label,
   total,
@@ -31,25 +39,56 @@ export function Windowed<Row>({
   const shown = virtual.getVirtualItems();
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0];
   useEffect(() => show(first, last), [show, first, last, total]);
+  const keys = useRowKeys(
+    { count: total, height, scroller, show: (row) => virtual.scrollToIndex(row) },
+    (key, row) => key === "Enter" && focusFirst(scroller.current, row),
+  );
+  useLayoutEffect(() => {
+    for (const row of scroller.current!.querySelectorAll<HTMLElement>("[data-row]")) {
+      const isAt = row.dataset["row"] === String(keys.at);
+      for (const control of row.querySelectorAll<HTMLElement>(CONTROLS)) control.tabIndex = isAt ? 0 : -1;
+    }
+  });
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="list" aria-label={label}>
+    <div
+      ref={scroller}
+      className="group/rows min-h-0 flex-1 overflow-auto"
+      tabIndex={0}
+      role="grid"
+      aria-rowcount={total}
+      aria-label={label}
+      aria-activedescendant={total > 0 ? rowId(keys.at) : undefined}
+      // Within a row keys are its controls'.
+      onKeyDown={(event) => event.target === event.currentTarget && keys.onKeyDown(event)}
+    >
       <div role="presentation" className="relative small:min-w-[860px]" style={{ height: virtual.getTotalSize() }}>
         {shown.map(({ index, start }) => {
           const row = rows.get(index);
           return (
             <div
               key={index}
-              role="listitem"
-              aria-setsize={total}
-              aria-posinset={index + 1}
-              className="absolute left-0 top-0 w-full border-b border-hair"
+              role="row"
+              id={rowId(index)}
+              data-row={index}
+              aria-rowindex={index + 1}
+              onFocus={() => keys.put(index)}
+              className={`absolute left-0 top-0 w-full border-b border-hair ${index === keys.at ? ROW_AT : ""}`}
               style={{ height, transform: `translateY(${start}px)` }}
             >
-              {row === undefined ? <span className="m-3 block h-2.5 w-48 bg-hair" /> : children(row, index)}
+              <div role="gridcell" className="h-full">
+                {row === undefined ? <span className="m-3 block h-2.5 w-48 bg-hair" /> : children(row, index)}
+              </div>
             </div>
           );
         })}
       </div>
     </div>
   );
+}
+
+/** Goes into a row, to its first control; says whether it has one. */
+function focusFirst(list: HTMLElement | null, row: number): boolean {
+  const control = list?.querySelector<HTMLElement>(`[data-row="${row}"] :is(${CONTROLS})`);
+  control?.focus();
+  return control !== undefined && control !== null;
 }
