@@ -1,6 +1,7 @@
-import { mkdtempSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { parse } from "csv-parse/sync";
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { kindIds } from "../core/design/kinds";
@@ -116,6 +117,34 @@ describe("pages that are exported", () => {
     expect(await page.getByLabel("Name in the file for id").inputValue()).toBe("SKU");
     expect(await page.getByLabel("XLSX").isChecked()).toBe(true);
     await page.keyboard.press("Escape");
+  });
+});
+
+describe("the list as it stands", () => {
+  it("comes as a file with its columns in its order, and so does any field of the pages", async () => {
+    const columns = ["title", "name", "findings"];
+    await page.goto(`${own}/pages?${new URLSearchParams({ columns: columns.join(" "), sort: "title-words" })}`);
+    await page.locator("[role=gridcell]").first().waitFor();
+    const shown = await page.locator("[data-column=name] > span:first-child").allInnerTexts();
+    const taken = async () => {
+      const download = page.waitForEvent("download");
+      await page.click("[role=dialog] button[type=submit]");
+      const file = join(folder, "list.csv");
+      await (await download).saveAs(file);
+      return parse(readFileSync(file), { bom: true }) as string[][];
+    };
+    await page.click("text=Export …");
+    await page.getByLabel("CSV", { exact: true }).check();
+    await page.getByLabel("The list as it stands").check();
+    await page.getByText("id, title_before, title, name, address, findings_before").waitFor();
+    const [header, ...rows] = await taken();
+    expect(header!.slice(0, 6)).toEqual(["id", "title_before", "title", "name", "address", "findings_before"]);
+    expect(rows.map((row) => row[3])).toEqual(shown);
+    await page.click("text=Export …");
+    await page.getByLabel("One row per page").check();
+    await page.getByLabel("Add a field of the pages").selectOption("intro");
+    expect(await page.getByLabel("Name in the file for intro").inputValue()).toBe("intro");
+    expect((await taken())[0]).toContain("intro");
   });
 });
 

@@ -21,10 +21,20 @@ export const OUT_COLUMNS = {
     "robots",
     "meta_keywords_before",
     "meta_keywords",
+    "findings_before",
+    "findings",
   ],
   long: ["id", "kind", "address", "name", "text", "image_address", "before", "after"],
 } as const satisfies Record<OutShape, readonly string[]>;
-export type OutColumn = (typeof OUT_COLUMNS)[OutShape][number];
+
+/** A field that pages have, as a column of a row a page. */
+export type FieldColumn = `field:${string}`;
+export type OutColumn = (typeof OUT_COLUMNS)[OutShape][number] | FieldColumn;
+
+/** The field that a column is of; `null` for one that every file can have. */
+export function fieldOfColumn(column: string): string | null {
+  return column.startsWith("field:") ? column.slice("field:".length) : null;
+}
 
 export const OUT_FORMATS = ["csv", "jsonl", "xlsx"] as const;
 export type OutFileFormat = (typeof OUT_FORMATS)[number];

@@ -10,6 +10,8 @@ import { type Workspace } from "../workspace/workspace";
 
 /** A page that is taken out, with what the site has and what it has under the drafts. */
 export interface PageOut extends ListedItem {
+  /** The category as the page says it. */
+  readonly category: string;
   readonly extras: readonly ExtraText[];
 }
 
@@ -24,9 +26,12 @@ const FIELDS = ["id", "robots"] as const;
 
 /** What the worker answers for files that are taken out. */
 export const exchangeMethods = (workspace: Workspace, list: ItemsList, extras: ExtraDesk) => ({
-  pagesOut: ({ query, from, count }: { query: ItemQuery; from: number; count: number }, call: Call): PagesOut => {
+  pagesOut: (
+    { query, from, count, fields }: { query: ItemQuery; from: number; count: number; fields: readonly string[] },
+    call: Call,
+  ): PagesOut => {
     const designs = workspace.drafts();
-    const page = list.list(designs, query, { from, count, columns: FIELDS }, watching(call));
+    const page = list.list(designs, query, { from, count, columns: [...FIELDS, ...fields] }, watching(call));
     const isAny = Object.values(workspace.site().extras).includes(true);
     const extrasOf = ({ kind, id }: ListedItem) =>
       extras.texts(kind, designs[kind] ?? EMPTY_DESIGN, workspace.data(kind).rowOf(id), 1)[0]!;
@@ -34,7 +39,7 @@ export const exchangeMethods = (workspace: Workspace, list: ItemsList, extras: E
     return {
       pages: page.items.map((item) => ({
         ...item,
-        fields: { ...item.fields, category: categoryOf(item.id) },
+        category: categoryOf(item.id),
         extras: isAny ? extrasOf(item) : [],
       })),
       stamp: `${list.views(designs, watching(call)).stamp} ${page.order}`,

@@ -4,7 +4,7 @@ import { basename, join } from "node:path";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import * as z from "zod";
-import { OUT_COLUMNS, OUT_FORMATS, OUT_SHAPES, type OutFileFormat } from "../../core/items/taken-out";
+import { fieldOfColumn, OUT_COLUMNS, OUT_FORMATS, OUT_SHAPES, type OutFileFormat } from "../../core/items/taken-out";
 import { Refusal } from "../../core/refusal";
 import { explain, isStoreFailure } from "../../store/open";
 import { readSite } from "../../store/site";
@@ -26,12 +26,18 @@ export const pagesOutSchema = z
     columns: z
       .array(
         z.object({
-          column: z.enum([...OUT_COLUMNS.wide, ...OUT_COLUMNS.long]),
+          column: z.union([
+            z.enum([...OUT_COLUMNS.wide, ...OUT_COLUMNS.long]),
+            z.templateLiteral(["field:", z.string().min(1).max(200)]),
+          ]),
           name: z.string().trim().min(1, { error: "a column needs a name" }).max(200),
         }),
       )
       .min(1, { error: "choose at least one column" })
-      .max(40),
+      .max(200),
+  })
+  .refine(({ shape, columns }) => shape === "wide" || columns.every(({ column }) => fieldOfColumn(column) === null), {
+    error: "a row a change has no fields of pages",
   })
   .refine(({ columns }) => new Set(columns.map(({ name }) => name)).size === columns.length, {
     error: "two columns have the same name",
@@ -57,9 +63,10 @@ function fileOf({ db }: Pick<OpenedSite, "db">, { token, format }: MadeFile): st
 export async function makePagesFile(site: OpenedSite, asked: PagesOutAsked, asking: Asking): Promise<MadeFile> {
   const made = { token: randomUUID(), format: asked.format };
   const file = fileOf(site, made);
+  const fields = asked.columns.flatMap(({ column }) => fieldOfColumn(column) ?? []);
   const pagesOf = (from: number, count: number) => {
     asking.progress(from);
-    return site.proof.call("pagesOut", { query: asked.query, from, count }, { signal: asking.signal });
+    return site.proof.call("pagesOut", { query: asked.query, from, count, fields }, { signal: asking.signal });
   };
   const records = pageRecords(asked, readSite(site.db)?.baseUrl ?? "", pagesOf);
   mkdirSync(uploadsFolder(), { recursive: true });

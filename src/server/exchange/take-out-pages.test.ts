@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import { beforeAll, describe, expect, it } from "vitest";
 import { ALL_PAGES, type ItemQuery } from "../../core/items/query";
-import { OUT_COLUMNS, OUT_FORMATS, type OutColumn, type OutShape } from "../../core/items/taken-out";
+import { fieldOfColumn, OUT_COLUMNS, OUT_FORMATS, type OutColumn, type OutShape } from "../../core/items/taken-out";
 import { guessTargets } from "../../formats/mapping";
 import { itemWriter } from "../../store/bring-items";
 import { writeDraft } from "../../store/drafts";
@@ -96,9 +96,10 @@ function asked(shape: OutShape, more: Partial<PagesOutAsked> = {}): PagesOutAske
     ...more,
   };
 }
+const fieldsOf = ({ columns }: PagesOutAsked) => columns.flatMap(({ column }) => fieldOfColumn(column) ?? []);
 const call = { cancelled: () => false, progress: () => {} } as never;
 const pagesOf = (own: PagesOutAsked) => (from: number, count: number) =>
-  Promise.resolve(workspace.at(() => methods.pagesOut({ query: own.query, from, count }, call)));
+  Promise.resolve(workspace.at(() => methods.pagesOut({ query: own.query, from, count, fields: fieldsOf(own) }, call)));
 const recordsOf = (own: PagesOutAsked) =>
   pageRecords(
     own,
@@ -114,6 +115,23 @@ const bytesOf = async (own: PagesOutAsked) =>
   new Uint8Array(await new Response(byteStream(pagesFile(own, recordsOf(own)))).arrayBuffer());
 
 describe("pages that are taken out", () => {
+  it("have any field as a column, and what was found on them before and after", async () => {
+    const own = asked("wide", {
+      columns: [
+        { column: "id", name: "id" },
+        { column: "field:name", name: "called" },
+        { column: "field:no such field", name: "nothing" },
+        { column: "findings_before", name: "found" },
+        { column: "findings", name: "left" },
+      ],
+    });
+    const rows = await records(own);
+    expect(rows.length).toBe(1201);
+    expect(rows.at(-1)).toMatchObject({ id: "last", called: "Oar", nothing: "" });
+    expect(rows.at(-1)!["found"]).toMatch(/title: [a-z]/);
+    expect(rows.every(({ called }) => called !== "")).toBe(true);
+  });
+
   it("are a row each, with what the site has and what the drafts make; where those make nothing it stays", async () => {
     const rows = await records(asked("wide"));
     expect(rows.length).toBe(1201);
@@ -211,11 +229,11 @@ describe("a category that a page names by its id", () => {
     const site = new Workspace(own);
     const list = new ItemsList(site, new SiteFindings(site, () => 2026));
     const { pages } = exchangeMethods(site, list, new ExtraDesk(site)).pagesOut(
-      { query: ALL, from: 0, count: 9 },
+      { query: ALL, from: 0, count: 9, fields: [] },
       call,
     );
     expect(site.data("product").items.value("category", 0)).toBe("Oars");
-    expect(pages.map(({ fields }) => fields["category"])).toEqual(["c9", ""]);
+    expect(pages.map(({ category }) => category)).toEqual(["c9", ""]);
   });
 });
 

@@ -1,6 +1,7 @@
+import { FINDINGS } from "../../core/checks/findings";
 import { TEXTS } from "../../core/design/kinds";
 import { type ItemQuery } from "../../core/items/query";
-import { type OutColumn, type OutFileFormat, type OutShape } from "../../core/items/taken-out";
+import { fieldOfColumn, type OutColumn, type OutFileFormat, type OutShape } from "../../core/items/taken-out";
 import { Refusal } from "../../core/refusal";
 import { rawCsvLine } from "../../formats/csv-write";
 import { xlsxChunks } from "../../formats/xlsx-write";
@@ -78,8 +79,8 @@ async function* cellsOf(header: readonly string[], records: AsyncGenerator<Row>)
 /** What a text is after the drafts: nothing is ever replaced by nothing. */
 const after = ({ live, draft }: Pair) => (draft === "" ? live : draft);
 
-function commonCells({ fields, kind, name, keyword }: PageOut, address: string): Row {
-  return { id: fields["id"] ?? "", kind, address, name, category: fields["category"] ?? "", keyword };
+function commonCells({ fields, kind, name, keyword, category }: PageOut, address: string): Row {
+  return { id: fields["id"] ?? "", kind, address, name, category, keyword };
 }
 
 /** A text of a page before and after. */
@@ -112,8 +113,32 @@ const wideRows =
       [`${text}_before`, pair.live],
       [text, after(pair)],
     ]);
-    return [{ ...commonCells(page, address), ...(Object.fromEntries(cells) as Row) }];
+    return [
+      {
+        ...commonCells(page, address),
+        ...(Object.fromEntries(cells) as Row),
+        findings_before: findingWords(page.findings.live),
+        findings: findingWords(page.findings.draft),
+        ...fieldCells(columns, page),
+      },
+    ];
   };
+
+/** @example "title: too wide; slug: stop words" */
+function findingWords(found: PageOut["findings"]["live"]): string {
+  return found
+    .map(({ subject, id }) => `${subject}: ${FINDINGS[subject].find((own) => own.id === id)!.label.toLowerCase()}`)
+    .join("; ");
+}
+
+function fieldCells(columns: PagesOutAsked["columns"], { fields }: PageOut): Row {
+  return Object.fromEntries(
+    columns.flatMap(({ column }) => {
+      const field = fieldOfColumn(column);
+      return field === null ? [] : [[column, fields[field] ?? ""]];
+    }),
+  );
+}
 
 function longRows(page: PageOut, address: string): Row[] {
   const units = [

@@ -1,7 +1,7 @@
 "use client";
 import { type Kind, kindIds, type KindInfo, kindsOf } from "../../core/design/kinds";
 import { counted } from "../shell/format";
-import { Later } from "../shell/later";
+import { Later, useLater } from "../shell/later";
 import { useSite } from "../shell/site-context";
 import { type FileKinds, kindForWord, withChoice } from "./file-kinds";
 
@@ -20,11 +20,12 @@ interface Choosing {
 /** Which kind all rows of a file are, one that the site gets among them. */
 export function WholeKind({ kind, onKind, kinds, onKinds }: Choosing & { kind: Kind; onKind: (kind: Kind) => void }) {
   const { site } = useSite().state;
+  const made = useLater(NEW_KIND, true);
   const { whole } = kinds;
   const choose = (value: string) => {
-    if (value === NEW)
-      void NEW_KIND.get().then(({ newKind }) => onKinds({ ...kinds, whole: newKind("place", kindIds(site)) }));
-    else {
+    if (value === NEW) {
+      if (made) onKinds({ ...kinds, whole: made.newKind("place", kindIds(site)) });
+    } else {
       onKinds({ ...kinds, whole: null });
       onKind(value);
     }
@@ -39,7 +40,9 @@ export function WholeKind({ kind, onKind, kinds, onKinds }: Choosing & { kind: K
               {many}
             </option>
           ))}
-          <option value={NEW}>a new kind of page …</option>
+          <option value={NEW} disabled={!made}>
+            a new kind of page …
+          </option>
         </select>
       </label>
       {whole && <KindNames kind={whole} onKind={(own) => onKinds({ ...kinds, whole: own })} />}
@@ -50,14 +53,13 @@ export function WholeKind({ kind, onKind, kinds, onKinds }: Choosing & { kind: K
 /** The words of a file’s column of kinds that the site has no kind for, and what each is. */
 export function UnknownKinds({ kinds, onKinds }: Choosing) {
   const { site } = useSite().state;
+  const made = useLater(NEW_KIND, kinds.words.length > 0);
   if (kinds.words.length === 0) return null;
   const choose = (word: string, value: string) => {
     if (value === NONE) return onKinds(withChoice(kinds, word, null));
-    if (value === NEW)
-      void NEW_KIND.get().then(({ newKind }) =>
-        onKinds(withChoice(kinds, word, { own: kindForWord(site, kinds, word, newKind) })),
-      );
-    else onKinds(withChoice(kinds, word, { known: value }));
+    if (value === NEW) {
+      if (made) onKinds(withChoice(kinds, word, { own: kindForWord(site, kinds, word, made.newKind) }));
+    } else onKinds(withChoice(kinds, word, { known: value }));
   };
   return (
     <section aria-label="Kinds this site does not have" className="mt-3 border-l-4 border-rule bg-sheet px-4 py-2">
@@ -75,7 +77,9 @@ export function UnknownKinds({ kinds, onKinds }: Choosing) {
               className={SELECT}
             >
               <option value={NONE}>not decided: its rows are rejected</option>
-              <option value={NEW}>a new kind of page</option>
+              <option value={NEW} disabled={!made}>
+                a new kind of page
+              </option>
               {kindsOf(site).map(({ id, many }) => (
                 <option key={id} value={id}>
                   another name for {many}

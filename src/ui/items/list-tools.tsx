@@ -140,7 +140,9 @@ export function ListTools({ view, onView, site, total }: Tools & { site: Site; t
           Export …
         </button>
       </span>
-      {isTaking && tools && <tools.TakeOutDialog view={view} total={total} onClose={() => setTaking(false)} />}
+      {isTaking && tools && (
+        <tools.TakeOutDialog view={view} total={total} fields={fields} onClose={() => setTaking(false)} />
+      )}
     </div>
   );
 }

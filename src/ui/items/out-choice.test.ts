@@ -1,7 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { type ItemQuery } from "../../core/items/query";
+import { kindIds } from "../../core/design/kinds";
+import { itemsCodec } from "./items-url";
 import { FIRST_OUT, namesOf, type OutChoice, outQuery, readOutChoice } from "./out-choice";
 
+const VIEW = itemsCodec(kindIds(null)).read(new URLSearchParams());
 const withColumns = (wide: Record<string, string | null>): OutChoice => ({
   ...FIRST_OUT,
   columns: { ...FIRST_OUT.columns, wide },
@@ -17,16 +19,36 @@ describe("how pages are taken out", () => {
 
   it("has columns in one order, under the names that the site has for them", () => {
     const own = withColumns({ title: "SEO title ", id: "SKU", description: null, boat: "x" });
-    expect(namesOf(own)).toEqual({
+    expect(namesOf(own, VIEW)).toEqual({
       columns: [
         { column: "id", name: "SKU" },
         { column: "title", name: "SEO title" },
       ],
       wrong: null,
     });
-    const asked: Record<string, unknown> = outQuery(own, { kind: "all", group: "kind" } as ItemQuery);
+    const asked: Record<string, unknown> = outQuery(own, { ...VIEW, group: "kind" });
     expect(asked).toMatchObject({ shape: "wide", onlyDiffering: true, query: { kind: "all", group: null } });
-    expect(asked["columns"]).toEqual(namesOf(own).columns);
+    expect(asked["columns"]).toEqual(namesOf(own, VIEW).columns);
+  });
+
+  it("is the list as it stands: its columns in its order, with what its cells show, every page of it", () => {
+    const view = { ...VIEW, columns: ["title", "field:material", "name", "findings"], side: "draft" as const };
+    const own = { ...FIRST_OUT, shape: "list" as const, onlyDiffering: true };
+    expect(namesOf(own, view).columns.map(({ column, name }) => `${column} as ${name}`)).toEqual([
+      "id as id",
+      "title_before as title_before",
+      "title as title",
+      "field:material as material",
+      "name as name",
+      "address as address",
+      "findings as findings",
+    ]);
+    expect(outQuery(own, view)).toMatchObject({ shape: "wide", onlyDiffering: false });
+  });
+
+  it("can have any field of the pages beside the columns that every site has", () => {
+    const own = withColumns({ id: "id", "field:material": "made of" });
+    expect(namesOf(own, VIEW).columns.at(-1)).toEqual({ column: "field:material", name: "made of" });
   });
 
   it.each([
@@ -34,6 +56,6 @@ describe("how pages are taken out", () => {
     [{ id: " " }, /needs a name/],
     [{ id: "a", title: "a " }, /Two columns are called “a”/],
   ])("is told to be wrong in words: %j", (wide, words) => {
-    expect(namesOf(withColumns(wide)).wrong).toMatch(words);
+    expect(namesOf(withColumns(wide), VIEW).wrong).toMatch(words);
   });
 });

@@ -1,11 +1,23 @@
 import type { CallInput } from "../../server/api/contract";
 import * as z from "zod";
-import { type ItemQuery } from "../../core/items/query";
-import { OUT_COLUMNS, OUT_FORMATS, OUT_SHAPES, type OutColumn } from "../../core/items/taken-out";
+import {
+  type FieldColumn,
+  fieldOfColumn,
+  OUT_COLUMNS,
+  OUT_FORMATS,
+  OUT_SHAPES,
+  type OutColumn,
+  type OutShape,
+} from "../../core/items/taken-out";
+import { type ItemsView, queryOf } from "./items-url";
+
+/** What a file can be of: the list with its own columns, or a shape whose columns are chosen. */
+export const OUT_CHOICES = ["list", ...OUT_SHAPES] as const;
+export type OutChoiceShape = (typeof OUT_CHOICES)[number];
 
 const columns = z.record(z.string(), z.string().nullable());
 const choiceSchema = z.object({
-  shape: z.enum(OUT_SHAPES),
+  shape: z.enum(OUT_CHOICES),
   format: z.enum(OUT_FORMATS),
   onlyDiffering: z.boolean(),
   fullAddresses: z.boolean(),
@@ -42,12 +54,46 @@ export function readOutChoice(kept: string | null): OutChoice {
   }
 }
 
+/** The columns that a file of a shape can have: those that every site has, then the fields that were added. */
+export function columnsOfShape(shape: OutShape, chosen: Readonly<Record<string, unknown>>): readonly OutColumn[] {
+  return [...OUT_COLUMNS[shape], ...Object.keys(chosen).filter(isField)];
+}
+
+function isField(column: string): column is FieldColumn {
+  return fieldOfColumn(column) !== null;
+}
+
+/** What a column of the list is in a file: what stands in its cells. */
+const OF_LIST: Readonly<Record<string, readonly OutColumn[]>> = {
+  name: ["name", "address"],
+  keyword: ["keyword"],
+  title: ["title_before", "title"],
+  description: ["description_before", "description"],
+  slug: ["slug_before", "slug"],
+  robots: ["robots_before", "robots"],
+};
+
+/** The columns of the list as it stands, in their order, behind what tells pages apart. */
+export function columnsOfList({ columns, side }: Pick<ItemsView, "columns" | "side">): readonly OutColumn[] {
+  const findings: OutColumn = side === "live" ? "findings_before" : "findings";
+  const own = columns.flatMap((id) => (id === "findings" ? [findings] : isField(id) ? [id] : (OF_LIST[id] ?? [])));
+  return [...new Set<OutColumn>(["id", ...own])];
+}
+
 /** The columns of the file in their order, or what is wrong with them. */
-export function namesOf({ shape, columns: all }: OutChoice): {
+export function namesOf(
+  { shape, columns: all }: OutChoice,
+  view: Pick<ItemsView, "columns" | "side">,
+): {
   readonly columns: readonly { readonly column: OutColumn; readonly name: string }[];
   readonly wrong: string | null;
 } {
-  const chosen = OUT_COLUMNS[shape].flatMap((column: OutColumn) => {
+  if (shape === "list")
+    return {
+      columns: columnsOfList(view).map((column) => ({ column, name: fieldOfColumn(column) ?? column })),
+      wrong: null,
+    };
+  const chosen = columnsOfShape(shape, all[shape]).flatMap((column: OutColumn) => {
     const name = all[shape][column];
     return name === null || name === undefined ? [] : [{ column, name: name.trim() }];
   });
@@ -58,9 +104,15 @@ export function namesOf({ shape, columns: all }: OutChoice): {
   return { columns: chosen, wrong: twice === undefined ? null : `Two columns are called “${twice}”.` };
 }
 
-/** What the server is asked for, as JSON. */
-export function outQuery(choice: OutChoice, query: ItemQuery): CallInput<"exchange.takeOutPages"> {
-  const { columns: _all, ...how } = choice;
-  const asked = { ...how, query: { ...query, group: null }, columns: namesOf(choice).columns };
+/** What the server is asked for, as JSON. The list as it stands has a row for each of its pages, once. */
+export function outQuery(choice: OutChoice, view: ItemsView): CallInput<"exchange.takeOutPages"> {
+  const { columns: _all, shape, ...how } = choice;
+  const asked = {
+    ...how,
+    shape: shape === "list" ? "wide" : shape,
+    onlyDiffering: shape !== "list" && choice.onlyDiffering,
+    query: { ...queryOf(view), group: null },
+    columns: namesOf(choice, view).columns,
+  };
   return asked as CallInput<"exchange.takeOutPages">;
 }

@@ -2,23 +2,27 @@
 import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import type { CallInput } from "../../server/api/contract";
-import {
-  OUT_COLUMNS,
-  OUT_FORMATS,
-  OUT_SHAPES,
-  type OutColumn,
-  type OutFileFormat,
-  type OutShape,
-} from "../../core/items/taken-out";
+import type { FieldInfo } from "../../server/bench/field-infos";
+import { fieldOfColumn, OUT_FORMATS, type OutColumn, type OutFileFormat } from "../../core/items/taken-out";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { sitePath } from "../shell/site-path";
 import { browserStorage } from "../shell/site-storage";
-import { type ItemsView, queryOf } from "./items-url";
-import { FIRST_OUT, namesOf, type OutChoice, outQuery, readOutChoice } from "./out-choice";
+import { type ItemsView } from "./items-url";
+import {
+  columnsOfShape,
+  FIRST_OUT,
+  namesOf,
+  OUT_CHOICES,
+  type OutChoice,
+  type OutChoiceShape,
+  outQuery,
+  readOutChoice,
+} from "./out-choice";
 
-const SHAPE_WORDS: Record<OutShape, readonly [label: string, about: string]> = {
+const SHAPE_WORDS: Record<OutChoiceShape, readonly [label: string, about: string]> = {
+  list: ["The list as it stands", "its columns in its order"],
   wide: ["One row per page", "texts before and after"],
   long: ["One row per change", "only what the drafts change"],
 };
@@ -26,24 +30,34 @@ const FORMAT_WORDS: Record<OutFileFormat, string> = { csv: "CSV", jsonl: "JSON L
 const KEPT = "exported";
 
 /** Takes the pages of the list out as a file: which columns, under which names, in which shape. What was chosen is there the next time. */
-export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total: number; onClose: () => void }) {
+export function TakeOutDialog({
+  view,
+  total,
+  fields,
+  onClose,
+}: {
+  view: ItemsView;
+  total: number;
+  /** What else pages have. */
+  fields: readonly FieldInfo[];
+  onClose: () => void;
+}) {
   const [choice, setChoice] = useState<OutChoice>(() => readOutChoice(browserStorage()?.getItem(KEPT) ?? null));
   const change = (part: Partial<OutChoice>) => setChoice((old) => ({ ...old, ...part }));
-  const chosen = choice.columns[choice.shape];
-  const wrong = namesOf(choice).wrong;
+  const { wrong, columns: named } = namesOf(choice, view);
+  const shape = choice.shape === "list" ? null : choice.shape;
   const { making, pages, error, make } = useMaking();
   const take = async () => {
     browserStorage()?.setItem(KEPT, JSON.stringify(choice));
-    const made = await make(outQuery(choice, queryOf(view)));
+    const made = await make(outQuery(choice, view));
     if (made === null) return;
     window.location.assign(
-      sitePath(`/api/out/pages?${new URLSearchParams({ made, shape: choice.shape, format: choice.format })}`),
+      sitePath(`/api/out/pages?${new URLSearchParams({ made, shape: shape ?? "wide", format: choice.format })}`),
     );
     onClose();
   };
   const put = (column: OutColumn, name: string | null) => {
-    const next = { ...chosen, [column]: name };
-    change({ columns: { ...choice.columns, [choice.shape]: next } });
+    if (shape) change({ columns: { ...choice.columns, [shape]: { ...choice.columns[shape], [column]: name } } });
   };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -65,7 +79,7 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
             <Choices
               label="Rows"
               name="shape"
-              values={OUT_SHAPES}
+              values={OUT_CHOICES}
               value={choice.shape}
               words={(shape) => SHAPE_WORDS[shape]}
               onChoose={(shape) => change({ shape })}
@@ -99,14 +113,31 @@ export function TakeOutDialog({ view, total, onClose }: { view: ItemsView; total
                 />
               )}
             </div>
-            <fieldset className="mt-4">
-              <legend className="font-semibold">Columns, and their names in the file</legend>
-              <div className="mt-1 grid grid-cols-2 gap-x-5 gap-y-1 small:grid-cols-1">
-                {OUT_COLUMNS[choice.shape].map((column) => (
-                  <ColumnName key={column} column={column} name={chosen[column] ?? null} onName={put} />
-                ))}
-              </div>
-            </fieldset>
+            {shape === null ? (
+              <p className="mt-4">
+                <b>Columns:</b> {named.map(({ name }) => name).join(", ")}
+              </p>
+            ) : (
+              <fieldset className="mt-4">
+                <legend className="font-semibold">Columns, and their names in the file</legend>
+                <div className="mt-1 grid grid-cols-2 gap-x-5 gap-y-1 small:grid-cols-1">
+                  {columnsOfShape(shape, choice.columns[shape]).map((column) => (
+                    <ColumnName
+                      key={column}
+                      column={column}
+                      name={choice.columns[shape][column] ?? null}
+                      onName={put}
+                    />
+                  ))}
+                </div>
+                {shape === "wide" && (
+                  <AddField
+                    fields={fields.filter(({ name }) => !(`field:${name}` in choice.columns.wide))}
+                    onAdd={(field) => put(`field:${field}`, field)}
+                  />
+                )}
+              </fieldset>
+            )}
             {(wrong ?? error) && (
               <p role="alert" className="mt-3 text-magenta">
                 {wrong ?? error}
@@ -198,6 +229,26 @@ function Switch({ label, checked, onChange }: { label: string; checked: boolean;
   );
 }
 
+/** Any field that pages have can be a column, too. */
+function AddField({ fields, onAdd }: { fields: readonly FieldInfo[]; onAdd: (field: string) => void }) {
+  if (fields.length === 0) return null;
+  return (
+    <select
+      aria-label="Add a field of the pages"
+      value=""
+      onChange={(event) => onAdd(event.target.value)}
+      className="mt-2 rounded-sm border border-edge bg-sheet px-1 py-1"
+    >
+      <option value="">Add a field …</option>
+      {fields.map(({ name }) => (
+        <option key={name} value={name}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 /** A column: whether the file has it, and under which name. */
 function ColumnName({
   column,
@@ -214,13 +265,13 @@ function ColumnName({
         <input
           type="checkbox"
           checked={name !== null}
-          onChange={(event) => onName(column, event.target.checked ? column : null)}
+          onChange={(event) => onName(column, event.target.checked ? (fieldOfColumn(column) ?? column) : null)}
         />
-        {column}
+        {fieldOfColumn(column) ?? column}
       </label>
       {name !== null && (
         <input
-          aria-label={`Name in the file for ${column}`}
+          aria-label={`Name in the file for ${fieldOfColumn(column) ?? column}`}
           value={name}
           onChange={(event) => onName(column, event.target.value)}
           className="min-w-0 flex-1 rounded-sm border border-edge bg-sheet px-1.5 py-0.5 text-[13px]"

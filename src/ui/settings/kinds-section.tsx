@@ -1,9 +1,13 @@
 import { kindIds, type KindInfo, kindsOf, KNOWN_KINDS, MOST_OWN_KINDS, withKinds } from "../../core/design/kinds";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count } from "../shell/format";
+import { Later, useLater } from "../shell/later";
 import { linesOfKind, useSite } from "../shell/site-context";
 import { Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
+
+/** Ids of new kinds are spelled in Latin letters, with large tables. */
+const NEW_KIND = new Later(() => import("../../core/design/new-kind"));
 
 const COLUMNS = ["Kind", "Singular", "Plural", "Other names in files", "Tree", "One page", "Pages", ""];
 const CELL = "rounded-sm border border-edge bg-sheet px-2 py-0.5";
@@ -18,10 +22,7 @@ export function KindsSection({ site, put, errors }: SettingsPart) {
     const isAsFirst = known !== undefined && JSON.stringify(kind) === JSON.stringify(known);
     put({ kinds: isAsFirst ? others : withKinds(site.kinds, [kind]) });
   };
-  const addKind = async () => {
-    const { newKind } = await import("../../core/design/new-kind");
-    put({ kinds: [...site.kinds, newKind("place", kindIds(site))] });
-  };
+  const made = useLater(NEW_KIND, true);
   const isUsed = (kind: KindInfo) =>
     (state.counts[kind.id] ?? 0) > 0 || (kindIds(state.site).includes(kind.id) && linesOfKind(state, kind.id) > 0);
   return (
@@ -66,8 +67,8 @@ export function KindsSection({ site, put, errors }: SettingsPart) {
       <button
         type="button"
         className={`${PLAIN_ACTION} mt-2`}
-        disabled={site.kinds.length >= MOST_OWN_KINDS}
-        onClick={() => void addKind()}
+        disabled={!made || site.kinds.length >= MOST_OWN_KINDS}
+        onClick={() => made && put({ kinds: [...site.kinds, made.newKind("place", kindIds(site))] })}
       >
         Add a kind
       </button>
