@@ -125,7 +125,7 @@ export function CoverageList({
                 {own.pages === 0 ? (
                   <span className="text-magenta">no page</span>
                 ) : (
-                  <span className="flex min-w-0 gap-4">
+                  <span className="grid min-w-0 grid-cols-2 gap-4">
                     {own.first.slice(0, 2).map((page) => (
                       <PageLink key={page.id} page={page} />
                     ))}
