@@ -127,9 +127,16 @@ export async function axeFindings(page: Page): Promise<string[]> {
   );
 }
 
-/** The contrast of an element's letters with what is behind them (WCAG 2.2, relative luminance). */
-export function contrastOf(page: Page, selector: string): Promise<number> {
-  return page.locator(selector).evaluate((element) => {
+/** Tells contrasts in a page (WCAG 2.2, relative luminance). Colours are as CSS has them. */
+export interface Colours {
+  readonly contrast: (one: string, other: string) => number;
+  /** The colour that an element stands on, its own if it has one. */
+  readonly groundOf: (element: Element | null) => string;
+}
+
+/** Puts {@link Colours} into a page, as `colours`. */
+export function tellColours(page: Page): Promise<void> {
+  return page.evaluate(() => {
     const canvas = document.createElement("canvas").getContext("2d", { willReadFrequently: true })!;
     const luminance = (colour: string) => {
       canvas.clearRect(0, 0, 1, 1);
@@ -141,11 +148,27 @@ export function contrastOf(page: Page, selector: string): Promise<number> {
       }) as [number, number, number];
       return 0.2126 * r + 0.7152 * g + 0.0722 * b;
     };
-    let behind: Element | null = element;
-    while (behind && /^(transparent|rgba\(0, 0, 0, 0\))$/.test(getComputedStyle(behind).backgroundColor))
-      behind = behind.parentElement;
-    const letters = luminance(getComputedStyle(element).color);
-    const ground = luminance(behind ? getComputedStyle(behind).backgroundColor : "white");
-    return (Math.max(letters, ground) + 0.05) / (Math.min(letters, ground) + 0.05);
+    const colours: Colours = {
+      contrast: (one, other) => {
+        const [a, b] = [luminance(one), luminance(other)];
+        return (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);
+      },
+      groundOf: (element) => {
+        let behind = element;
+        while (behind && /^(transparent|rgba\(0, 0, 0, 0\))$/.test(getComputedStyle(behind).backgroundColor))
+          behind = behind.parentElement;
+        return behind ? getComputedStyle(behind).backgroundColor : "white";
+      },
+    };
+    Object.assign(globalThis, { colours });
+  });
+}
+
+/** The contrast of an element's letters with what is behind them. */
+export async function contrastOf(page: Page, selector: string): Promise<number> {
+  await tellColours(page);
+  return page.locator(selector).evaluate((element) => {
+    const { contrast, groundOf } = (globalThis as unknown as { colours: Colours }).colours;
+    return contrast(getComputedStyle(element).color, groundOf(element));
   });
 }

@@ -1,6 +1,6 @@
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type App, startApp } from "./app";
+import { type App, type Colours, startApp, tellColours } from "./app";
 import { ask, drawn } from "./calls";
 
 let app: App;
@@ -70,29 +70,10 @@ function watchShifts(): void {
 }
 
 /** Fields of a form whose edge nobody can see: less than 3:1 with what is around them (WCAG 2.2, 1.4.11). */
-const weakFields = (page: Page) =>
-  page.evaluate(() => {
-    const canvas = document.createElement("canvas").getContext("2d", { willReadFrequently: true })!;
-    const luminance = (colour: string) => {
-      canvas.clearRect(0, 0, 1, 1);
-      canvas.fillStyle = colour;
-      canvas.fillRect(0, 0, 1, 1);
-      const [r, g, b] = [...canvas.getImageData(0, 0, 1, 1).data].map((value) => {
-        const share = value / 255;
-        return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
-      }) as [number, number, number];
-      return 0.2126 * r + 0.7152 * g + 0.0722 * b;
-    };
-    const contrast = (a: string, b: string) => {
-      const [one, two] = [luminance(a), luminance(b)];
-      return (Math.max(one, two) + 0.05) / (Math.min(one, two) + 0.05);
-    };
-    const groundOf = (element: Element | null) => {
-      let behind = element;
-      while (behind && /^(transparent|rgba\(0, 0, 0, 0\))$/.test(getComputedStyle(behind).backgroundColor))
-        behind = behind.parentElement;
-      return behind ? getComputedStyle(behind).backgroundColor : "white";
-    };
+async function weakFields(page: Page): Promise<string[]> {
+  await tellColours(page);
+  return page.evaluate(() => {
+    const { contrast, groundOf } = (globalThis as unknown as { colours: Colours }).colours;
     const fields = document.querySelectorAll(
       "input:not([type=checkbox], [type=radio], [type=file]), select, textarea, [role=checkbox]",
     );
@@ -111,6 +92,7 @@ const weakFields = (page: Page) =>
         return Math.max(best, line) >= 3 ? [] : [`${best.toFixed(2)} ${field.outerHTML.slice(0, 160)}`];
       });
   });
+}
 
 describe.each(VIEWS)("%s", (_name, path, ready) => {
   it.each(["light", "dark"] as const)("has fields with edges that can be seen in the %s theme", async (colorScheme) => {
