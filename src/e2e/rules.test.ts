@@ -192,6 +192,7 @@ describe("writing a line", () => {
     await page.click(TITLE);
     await page.keyboard.press("Control+End");
     await page.click("text=Insert into the title line");
+    await page.waitForSelector("[placeholder='Search fields']:focus");
     await page.keyboard.press("Tab");
     expect(await axeFindings(page)).toEqual([]);
     await page.fill("[placeholder='Search fields']", "diameter");

@@ -58,6 +58,7 @@ export function InsertMenu(props: {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="What to insert"
           align="start"
           sideOffset={4}
           onOpenAutoFocus={(event) => event.preventDefault()}

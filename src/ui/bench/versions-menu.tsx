@@ -62,6 +62,7 @@ export function VersionsMenu({ kind, design }: { kind: Kind; design: KindDesign 
       </Popover.Anchor>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Save a version"
           align="end"
           sideOffset={6}
           className="z-40 w-72 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"

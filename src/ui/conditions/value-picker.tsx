@@ -64,6 +64,7 @@ export function Picker(props: {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label={`${props.label}: choices`}
           align="start"
           sideOffset={4}
           className="z-50 w-80 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]"

@@ -43,6 +43,7 @@ export function CellEditor(props: Props) {
       <Popover.Anchor virtualRef={{ current: editing.anchor }} />
       <Popover.Portal>
         <Popover.Content
+          aria-label={`${editing.column.label} of ${editing.item.name || "a page without a name"}`}
           align="start"
           sideOffset={2}
           collisionPadding={12}

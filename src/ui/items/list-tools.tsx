@@ -179,6 +179,7 @@ function WhereTool({ view, onView, fields }: Tools & { fields: readonly FieldInf
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Pages where"
           align="start"
           sideOffset={4}
           collisionPadding={12}
@@ -226,6 +227,7 @@ function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; field
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Columns of the list"
           align="end"
           sideOffset={4}
           className="z-40 w-64 rounded-sm border border-key bg-sheet shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
@@ -361,6 +363,7 @@ function ViewsTool({ view, onView }: Tools) {
       </Popover.Anchor>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Save this view"
           align="end"
           sideOffset={6}
           className="z-40 w-72 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
