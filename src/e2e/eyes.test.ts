@@ -4,10 +4,8 @@ import { type App, type Colours, startApp, tellColours } from "./app";
 import { ask, drawn } from "./calls";
 
 let app: App;
-let run: number;
 beforeAll(async () => {
   app = await startApp();
-  run = await aRun();
 }, 120_000);
 afterAll(() => app.close());
 
@@ -32,7 +30,7 @@ const VIEWS = [
   ["a page’s sheet", "/pages?item=product-2000", "text=Preview"],
   ["Keywords", "/keywords", "[role=row] mark"],
   ["Review", "/review", "text=Every change can be undone"],
-  ["Runs", "/runs", "text=Titles of posts"],
+  ["Runs", "/runs", "text=Nothing applied yet"],
   ["Settings", "/settings", "text=Surfaces and limits"],
   ["Import", "/import", "text=CSV"],
   ["the lines file", "/lines", "text=lines file"],
@@ -106,6 +104,9 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
     ["a phone", 390, 844],
   ])("keeps the place of what comes on %s", async (_screen, width, height) => {
     const page = await opened(path, ready, { viewport: { width, height } });
+    // What is counted over every page comes late.
+    await page.waitForLoadState("networkidle");
+    await drawn(page);
     const { shifted, moved } = await page.evaluate(() => {
       const sums = globalThis as unknown as { shifted: number; moved: string[] };
       return { shifted: sums.shifted, moved: sums.moved };
@@ -142,6 +143,11 @@ describe("colours of one’s own", () => {
 });
 
 describe("on paper", () => {
+  let run: number;
+  beforeAll(async () => {
+    run = await aRun();
+  });
+
   /** What is cut off: reaches beyond a box that hides it, or beyond the paper. */
   const cut = (page: Page) =>
     page.evaluate(() =>
@@ -192,7 +198,7 @@ describe("on paper", () => {
       .evaluateAll((rows) => rows.map((row) => row.getBoundingClientRect().top));
     expect(tops.every((top, i) => i === 0 || top > tops[i - 1]!)).toBe(true);
     expect(await page.locator("[role=row] >> nth=199").innerText()).not.toBe("");
-    await page.getByText(/The first 200 of [\d,]+ changes are printed/).waitFor();
+    await page.getByText(/^200 of [\d,]+ changes are printed/).waitFor();
     await page.emulateMedia({ media: "screen" });
     await expect.poll(() => page.locator("[role=row]").count()).toBeLessThan(60);
     await page.context().close();

@@ -40,8 +40,11 @@ export function BenchRows(props: {
   const last = shown.at(-1)?.index ?? 0;
   const { onRange } = props;
   useEffect(() => onRange(first, last), [first, last, onRange]);
+  // A row that is gone to before it has come is chosen when it is there.
+  const [wanted, setWanted] = useState<number | null>(null);
   useEffect(() => {
     scroller.current?.scrollTo({ top: 0 });
+    setWanted(null);
   }, [props.resetKey]);
 
   const prover = useLater(PROVER, true);
@@ -57,8 +60,6 @@ export function BenchRows(props: {
     for (const [index, row] of rows) if (row.id === id) return index;
     return -1;
   };
-  // A row that is gone to before it has come is chosen when it is there.
-  const [wanted, setWanted] = useState<number | null>(null);
   const come = wanted === null ? undefined : rows.get(wanted);
   const { onChoose } = props;
   useEffect(() => {

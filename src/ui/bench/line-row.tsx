@@ -139,7 +139,8 @@ const MOST_INSTEAD = 3;
 function EmptyFields({ line, fields }: { line: Line; fields: readonly FieldInfo[] }) {
   const filled = new Map(fields.map((field) => [field.name, field.filled]));
   const empty = emptyFieldsOf(line.nodes, (field) => filled.get(field));
-  if (empty.length === 0) return null;
+  // Of a kind without pages nothing is said.
+  if (empty.length === 0 || !fields.some((field) => field.filled > 0)) return null;
   const used = fieldsOfNodes(line.nodes);
   const instead = fields
     .filter((field) => field.type === "text" && field.filled >= 0.5 && field.distinct > 1 && !used.includes(field.name))

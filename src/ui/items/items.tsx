@@ -5,7 +5,7 @@ import { Suspense, useCallback, useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";
 import { type Ranges } from "../../core/items/query";
-import { call } from "../shell/api";
+import { call, wordsOf } from "../shell/api";
 import { counted } from "../shell/format";
 import { useLater } from "../shell/later";
 import { BarSlot } from "../shell/shell";
@@ -201,7 +201,7 @@ function ItemsDesk() {
             }}
             onEdit={edit}
             onClear={clear}
-            onPaste={(...pasted) => void paste(...pasted)}
+            onPaste={(...pasted) => void paste(...pasted).catch((error: unknown) => toast.error(wordsOf(error)))}
             onUndo={(again) => void (again ? edits.redo() : edits.undo())}
           />
         )}

@@ -1,5 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { kindIds } from "../../core/design/kinds";
+import { DEMO_SITE } from "../../demo/site";
+import { builtInColumns } from "./columns";
 import { itemsCodec } from "./items-url";
 import { FIRST_OUT, namesOf, type OutChoice, outQuery, readOutChoice } from "./out-choice";
 
@@ -44,6 +46,15 @@ describe("how pages are taken out", () => {
       "findings as findings",
     ]);
     expect(outQuery(own, view)).toMatchObject({ shape: "wide", onlyDiffering: false });
+  });
+
+  it("leaves no column of the list out, and has no two of one name", () => {
+    const own = { ...FIRST_OUT, shape: "list" as const };
+    for (const { id } of builtInColumns(DEMO_SITE, "plain"))
+      expect(namesOf(own, { ...VIEW, columns: [id] }).columns.length, id).toBeGreaterThan(1);
+    const fields = ["field:id", "field:title", "field:material"];
+    const names = namesOf(own, { ...VIEW, columns: ["title", ...fields] }).columns.map(({ name }) => name);
+    expect(names).toEqual(["id", "title_before", "title", "field id", "field title", "material"]);
   });
 
   it("can have any field of the pages beside the columns that every site has", () => {

@@ -65,6 +65,7 @@ function isField(column: string): column is FieldColumn {
 
 /** What a column of the list is in a file: what stands in its cells. */
 const OF_LIST: Readonly<Record<string, readonly OutColumn[]>> = {
+  kind: ["kind"],
   name: ["name", "address"],
   keyword: ["keyword"],
   title: ["title_before", "title"],
@@ -80,6 +81,13 @@ export function columnsOfList({ columns, side }: Pick<ItemsView, "columns" | "si
   return [...new Set<OutColumn>(["id", ...own])];
 }
 
+/** A column with a name for it in the file: a field goes by its own where no column that every site has is called so. */
+export function namedOnce(column: OutColumn): { column: OutColumn; name: string } {
+  const field = fieldOfColumn(column);
+  const isTaken = (OUT_COLUMNS.wide as readonly string[]).includes(field ?? "");
+  return { column, name: field === null ? column : isTaken ? `field ${field}` : field };
+}
+
 /** The columns of the file in their order, or what is wrong with them. */
 export function namesOf(
   { shape, columns: all }: OutChoice,
@@ -88,11 +96,7 @@ export function namesOf(
   readonly columns: readonly { readonly column: OutColumn; readonly name: string }[];
   readonly wrong: string | null;
 } {
-  if (shape === "list")
-    return {
-      columns: columnsOfList(view).map((column) => ({ column, name: fieldOfColumn(column) ?? column })),
-      wrong: null,
-    };
+  if (shape === "list") return { columns: columnsOfList(view).map(namedOnce), wrong: null };
   const chosen = columnsOfShape(shape, all[shape]).flatMap((column: OutColumn) => {
     const name = all[shape][column];
     return name === null || name === undefined ? [] : [{ column, name: name.trim() }];

@@ -13,6 +13,7 @@ import { type ItemsView } from "./items-url";
 import {
   columnsOfShape,
   FIRST_OUT,
+  namedOnce,
   namesOf,
   OUT_CHOICES,
   type OutChoice,
@@ -133,7 +134,7 @@ export function TakeOutDialog({
                 {shape === "wide" && (
                   <AddField
                     fields={fields.filter(({ name }) => !(`field:${name}` in choice.columns.wide))}
-                    onAdd={(field) => put(`field:${field}`, field)}
+                    onAdd={(field) => put(`field:${field}`, namedOnce(`field:${field}`).name)}
                   />
                 )}
               </fieldset>
@@ -265,7 +266,7 @@ function ColumnName({
         <input
           type="checkbox"
           checked={name !== null}
-          onChange={(event) => onName(column, event.target.checked ? (fieldOfColumn(column) ?? column) : null)}
+          onChange={(event) => onName(column, event.target.checked ? namedOnce(column).name : null)}
         />
         {fieldOfColumn(column) ?? column}
       </label>

@@ -63,6 +63,7 @@ export function GroupList({
     rowsOf: (answer) => answer.changes,
   });
   const { rows, show, patch } = list;
+  const drawn = drawnRows(shown, own.count, { printing, isThere: (row) => rows.has(row) });
   useEffect(() => show(first, last), [show, first, last]);
   const isStale = list.answer !== null && !list.loading && list.answer.stamp !== summary.stamp;
   useEffect(() => {
@@ -120,12 +121,13 @@ export function GroupList({
         tabIndex={0}
         role="grid"
         aria-rowcount={own.count}
+        aria-multiselectable="true"
         aria-label={`${title}: changes`}
         aria-activedescendant={own.count > 0 ? rowId(keys.at) : undefined}
         onKeyDown={keys.onKeyDown}
       >
         <div className="relative print:!h-auto" style={{ height: virtual.getTotalSize() }} role="presentation">
-          {drawnRows(shown, own.count, printing).map(({ index, start }) => {
+          {drawn.map(({ index, start }) => {
             const change = rows.get(index);
             return (
               <div
@@ -133,6 +135,8 @@ export function GroupList({
                 role="row"
                 id={rowId(index)}
                 aria-rowindex={index + 1}
+                aria-selected={change?.included ?? false}
+                data-change
                 onClick={() => keys.put(index)}
                 className={`${WINDOWED_ROW} ${index === keys.at ? ROW_AT : ""} ${change && !change.included ? "bg-raised [--under:var(--raised)]" : ""}`}
                 style={{ height: HEIGHT, transform: `translateY(${start}px)` }}
@@ -147,7 +151,7 @@ export function GroupList({
           })}
         </div>
       </div>
-      <PrintedRest total={own.count} what="changes" />
+      <PrintedRest printed={drawn.length} total={own.count} what="changes" />
     </section>
   );
 }

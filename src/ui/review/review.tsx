@@ -116,7 +116,7 @@ function ReviewView() {
           <FilterBar
             filter={filter}
             summary={summary}
-            stamp={stamp}
+            stamp={summary.stamp}
             onFilter={(change) => put(viewOf(change))}
             onForget={() => chosen(call("review.forgetChoices", { filter }))}
             onChoose={(included, only) => chosen(call("review.chooseShown", { filter, included, only }))}

@@ -62,7 +62,7 @@ export function RunView({ id }: { id: number }) {
     overscan: 6,
   });
   const shown = virtual.getVirtualItems();
-  const printing = usePrinting();
+  const drawn = drawnRows(shown, changes.length, { printing: usePrinting(), isThere: (row) => row < changes.length });
   const keys = useRowKeys(
     { count: changes.length, height: HEIGHT, scroller, show: (row) => virtual.scrollToIndex(row) },
     (key, row) => {
@@ -170,7 +170,7 @@ export function RunView({ id }: { id: number }) {
           onKeyDown={keys.onKeyDown}
         >
           <div className="relative print:!h-auto" style={{ height: virtual.getTotalSize() }} role="presentation">
-            {drawnRows(shown, changes.length, printing).map((item) => {
+            {drawn.map((item) => {
               const change = changes[item.index]!;
               return (
                 <div
@@ -208,7 +208,7 @@ export function RunView({ id }: { id: number }) {
             })}
           </div>
         </div>
-        {run && <PrintedRest total={run.waiting + run.applied + run.skipped} what="changes" />}
+        {run && <PrintedRest printed={drawn.length} total={run.waiting + run.applied + run.skipped} what="changes" />}
       </section>
     </div>
   );

@@ -28,7 +28,6 @@ export function useHeldFocus(): void {
     const hold = () => {
       if (!last || document.activeElement !== document.body) return;
       const { element, around, opener } = last;
-      // Whoever clicks beside things wants nothing to have the focus.
       if (element.isConnected && !element.matches(":disabled")) return;
       const place = [opener, ...around].find((own) => own?.isConnected) ?? document.querySelector<HTMLElement>("main");
       last = null;
@@ -36,11 +35,18 @@ export function useHeldFocus(): void {
       if (place.tabIndex < 0 && !place.hasAttribute("tabindex")) place.tabIndex = -1;
       place.focus({ preventScroll: true });
     };
+    // Whoever presses beside things wants nothing to have the focus, whatever becomes of what had it.
+    const pressed = () =>
+      setTimeout(() => {
+        if (document.activeElement === document.body && last?.element.isConnected) last = null;
+      });
     document.addEventListener("focusin", remember);
+    document.addEventListener("pointerdown", pressed);
     const watcher = new MutationObserver(hold);
     watcher.observe(document.body, { subtree: true, childList: true, attributeFilter: ["disabled"] });
     return () => {
       document.removeEventListener("focusin", remember);
+      document.removeEventListener("pointerdown", pressed);
       watcher.disconnect();
     };
   }, []);

@@ -1,5 +1,6 @@
 "use client";
 import { useEffect, useSyncExternalStore } from "react";
+import { toast } from "sonner";
 
 /** A part of the program that is not in the first load. What failed to come is asked for again the next time. */
 export class Later<T> {
@@ -34,6 +35,17 @@ export class Later<T> {
 
 const absent = () => null;
 
+function tellMissing(again: () => void): void {
+  toast.error(
+    "A part of this screen did not load. Check the connection; if the program was updated, reload the page.",
+    {
+      id: "part-missing",
+      duration: Infinity,
+      action: { label: "Try again", onClick: again },
+    },
+  );
+}
+
 /**
  * A part that comes later, `null` until it is there.
  *
@@ -41,8 +53,8 @@ const absent = () => null;
  */
 export function useLater<T>(later: Later<T>, isWanted: boolean): T | null {
   useEffect(() => {
-    // Without a connection it comes when there is one again.
-    const bring = () => void later.get().catch(() => {});
+    // Without a connection it comes when there is one again. Whoever waits for it is told.
+    const bring = () => void later.get().catch(() => isWanted && tellMissing(bring));
     const cancel = isWanted ? (bring(), () => {}) : whenIdle(bring);
     window.addEventListener("online", bring);
     return () => {

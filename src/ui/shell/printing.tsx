@@ -32,22 +32,23 @@ export function usePrinting(): boolean {
 export const WINDOWED_ROW =
   "absolute left-0 top-0 w-full border-b border-hair print:!static print:!h-auto print:![transform:none] print:break-inside-avoid";
 
-/** The rows of a list that are drawn: those in view, on paper the first ones. */
+/** The rows of a list that are drawn: those in view, on paper the first ones as far as they have come. */
 export function drawnRows<R extends { readonly index: number; readonly start: number }>(
   inView: readonly R[],
   total: number,
-  printing: boolean,
+  { printing, isThere }: { readonly printing: boolean; readonly isThere: (row: number) => boolean },
 ): readonly { readonly index: number; readonly start: number }[] {
   if (!printing) return inView;
-  return Array.from({ length: Math.min(total, PRINTED_ROWS) }, (_, index) => ({ index, start: 0 }));
+  const first = Array.from({ length: Math.min(total, PRINTED_ROWS) }, (_, index) => ({ index, start: 0 }));
+  return first.filter(({ index }) => isThere(index));
 }
 
 /** What is not on paper. */
-export function PrintedRest({ total, what }: { total: number; what: string }) {
-  if (total <= PRINTED_ROWS) return null;
+export function PrintedRest({ printed, total, what }: { printed: number; total: number; what: string }) {
+  if (total <= printed) return null;
   return (
     <p className="hidden pt-2 font-bold print:block">
-      The first {count(PRINTED_ROWS)} of {count(total)} {what} are printed. The exported file has all of them.
+      {count(printed)} of {count(total)} {what} are printed. The exported file has all of them.
     </p>
   );
 }

@@ -31,7 +31,10 @@ export function useDraftSaver(kind: Kind): { saver: DraftSaver; view: SaverView 
     });
     // What is typed here already is not written over.
     const isUntouched = () => made.current().state === "stored";
-    if (storage) void orphanedDraft(kind, CLIENT, storage, isUntouched).then((left) => left && made.takeUp(left));
+    // One that could not be looked at stays for the next window.
+    const ignored = () => {};
+    if (storage)
+      void orphanedDraft(kind, CLIENT, storage, isUntouched).then((left) => left && made.takeUp(left), ignored);
     return made;
   });
   useEffect(() => saver.adopt(stored), [saver, stored]);
