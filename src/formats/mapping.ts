@@ -1,7 +1,7 @@
 import { type HandName, type Hands } from "../core/design/hands";
 import { type Kind, kindIds, type KindInfo, kindsByWord, type WithKinds, wordKey } from "../core/design/kinds";
 import { fieldName } from "../core/lines/fields";
-import { addressOf, lastSegment } from "../core/plan/addresses";
+import { addressOf, lastSegment } from "../core/addresses/addresses";
 import { textValue } from "../core/proof/items";
 import { foldedSpaces } from "../core/text/plain";
 import { type ItemColumn, type ItemInput } from "../store/items";

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { changedSpan } from "../proof/order";
-import { AddressBook, folderOf } from "./addresses";
+import { AddressBook, folderOf } from "../addresses/addresses";
 import { changeGroup, type ChangeFacts, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "./groups";
 
 const facts = (over: Partial<ChangeFacts>): ChangeFacts => ({

@@ -3,7 +3,7 @@ import { type KindDesign, type Rule } from "../../core/design/design";
 import { type ExtraName, EXTRAS, type Kind, type TextName, textsOf } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { FORMS } from "../../core/keywords/place";
-import { planAddresses } from "../../core/plan/address-plan";
+import { planAddresses } from "../../core/addresses/address-plan";
 import { ChangeList } from "../../core/plan/change-list";
 import { changeMark } from "../../core/plan/change-mark";
 import { changeGroup, type WorseReason, worseReasons } from "../../core/plan/groups";

@@ -1,4 +1,4 @@
-import { type AddressPlan, type HeldBack, planAddresses } from "../../core/plan/address-plan";
+import { type AddressPlan, type HeldBack, planAddresses } from "../../core/addresses/address-plan";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "../../core/plan/groups";
 import { choiceKey, type ReviewChoices, stretchKey } from "../../store/review-choices";
 import { hashOf } from "./digest";

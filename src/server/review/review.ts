@@ -1,6 +1,6 @@
 import { type Designs } from "../../core/design/designs";
 import { type Kind } from "../../core/design/kinds";
-import { type HeldBack } from "../../core/plan/address-plan";
+import { type HeldBack } from "../../core/addresses/address-plan";
 import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
 import { ALL_CHANGES, type ReviewedText, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import { Refusal } from "../../core/refusal";

@@ -1,5 +1,5 @@
 import { type Kind } from "../../core/design/kinds";
-import { likelyFolders } from "../../core/plan/address-plan";
+import { likelyFolders } from "../../core/addresses/address-plan";
 import { type KindData } from "../workspace/kind-data";
 
 /** Every page of a site by a number, a kind behind the other. */

@@ -1,4 +1,4 @@
-import { folderOf, withoutSlash } from "../../core/plan/addresses";
+import { folderOf, withoutSlash } from "../../core/addresses/addresses";
 import { type Db } from "../../store/open";
 import { countRun } from "../../store/runs";
 

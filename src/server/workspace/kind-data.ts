@@ -2,7 +2,7 @@ import { type Site, siteConstants, writingOf } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { BUILT_IN_NAMES, fieldName } from "../../core/lines/fields";
 import { type Place } from "../../core/items/category-tree";
-import { folderOf } from "../../core/plan/addresses";
+import { folderOf } from "../../core/addresses/addresses";
 import { type Column, ColumnWriter, constantColumn, ItemSet, textValue } from "../../core/proof/items";
 import { type Db } from "../../store/open";
 import {

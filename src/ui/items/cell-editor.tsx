@@ -1,6 +1,6 @@
 "use client";
 import { slugRulesOf } from "../../core/slugs/site-rules";
-import { folderOf } from "../../core/plan/addresses";
+import { folderOf } from "../../core/addresses/addresses";
 import { type ListedItem } from "../../server/items/listed-item";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useState } from "react";

@@ -1,5 +1,5 @@
 "use client";
-import { folderOf } from "../../core/plan/addresses";
+import { folderOf } from "../../core/addresses/addresses";
 import { type ItemSheet as Sheet } from "../../server/items/listed-item";
 import Link from "../shell/link";
 import { useMemo, useState } from "react";

@@ -1,4 +1,4 @@
-import { folderOf } from "../../core/plan/addresses";
+import { folderOf } from "../../core/addresses/addresses";
 import { type Site } from "../../core/design/design";
 import { wordChanges } from "../../core/proof/word-changes";
 import type { ReviewedChange } from "../../server/review/review";

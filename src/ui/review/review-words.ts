@@ -1,4 +1,4 @@
-import type { HeldBack } from "../../core/plan/address-plan";
+import type { HeldBack } from "../../core/addresses/address-plan";
 import type { ChangeGroup } from "../../core/plan/groups";
 import type { ReviewedText } from "../../core/plan/review-filter";
 import type { ReviewedChange } from "../../server/review/review";
