@@ -1,6 +1,6 @@
 // Installs and builds what is missing, so that `npm start` and `npm test` work on a fresh clone with nothing but Node.js.
 import { spawnSync } from "node:child_process";
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { createHash } from "node:crypto";
 import { join } from "node:path";
 
@@ -86,6 +86,29 @@ export function ensurePages() {
 }
 
 /** Debian's Chromium, for the browser tests. */
+const APT = "/usr/bin/apt-get";
+
+/** The web servers that redirects are proven in; without the right to install them their tests are left out, and that is said. */
+export function ensureWebServers() {
+  if (existsSync("/usr/sbin/nginx") && existsSync("/usr/sbin/apache2")) return;
+  const isRoot = process.getuid?.() === 0;
+  if (!isRoot || !existsSync(APT)) {
+    process.stderr.write("nginx or Apache httpd is missing: the tests with real web servers are left out\n");
+    return;
+  }
+  process.stderr.write("Installing nginx and Apache httpd for the tests with real web servers …\n");
+  // Neither is started by being installed: the tests start their own.
+  const policy = "/usr/sbin/policy-rc.d";
+  const isOwn = !existsSync(policy);
+  if (isOwn) writeFileSync(policy, "#!/bin/sh\nexit 101\n", { mode: 0o755 });
+  const apt = (...args) =>
+    spawnSync(APT, args, { stdio: "inherit", env: { ...env, DEBIAN_FRONTEND: "noninteractive" } }).status === 0;
+  const isDone =
+    apt("update", "-qq") && apt("install", "-y", "-qq", "--no-install-recommends", "nginx-light", "apache2");
+  if (isOwn) rmSync(policy);
+  if (!isDone) process.stderr.write("They could not be installed: the tests with real web servers are left out\n");
+}
+
 export function ensureChromium() {
   if (existsSync("/usr/bin/chromium")) return;
   process.stderr.write("Installing Chromium for the browser tests …\n");

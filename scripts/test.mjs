@@ -4,7 +4,7 @@ import { spawnSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
 import { relative } from "node:path";
 import { CHECKS, runCheck } from "./check.mjs";
-import { ensureBundles, ensureChromium, ensurePackages, ensurePages } from "./setup.mjs";
+import { ensureBundles, ensureChromium, ensurePackages, ensurePages, ensureWebServers } from "./setup.mjs";
 
 ensurePackages();
 const env = { ...process.env, NEXT_TELEMETRY_DISABLED: "1" };
@@ -16,6 +16,7 @@ const title = (name) => process.stdout.write(`\n— ${name}\n`);
 await ensureBundles();
 ensurePages();
 ensureChromium();
+ensureWebServers();
 for (const [name, args] of CHECKS) {
   title(name);
   if (runCheck(args)) passed++;

@@ -21,6 +21,16 @@ export async function* textLines(files: readonly string[]): AsyncGenerator<strin
   }
 }
 
+/** The text of a file or of standard input (`-`), in pieces. */
+export async function* textPieces(file: string): AsyncGenerator<string> {
+  const input = file === "-" ? process.stdin.setEncoding("utf8") : createReadStream(file, "utf8");
+  try {
+    for await (const piece of input) yield piece as string;
+  } catch (error) {
+    throw new FileError(file, reason(error as NodeJS.ErrnoException));
+  }
+}
+
 export function reason(error: NodeJS.ErrnoException): string {
   if (error.code === "ENOENT") return "there is no such file";
   if (error.code === "EACCES") return "this file may not be read";

@@ -13,6 +13,7 @@ import { languageByTag } from "../core/text/language";
 import { LANGUAGES } from "../core/text/languages";
 import { type ItemRecord } from "../core/proof/items";
 import { FileError, lineErrorIn, readLinesFile } from "../formats/lines-file";
+import { addAddressCommands } from "./address-commands";
 import { itemRecords, reason, textLines } from "./input";
 import { LineFault, render } from "./render";
 
@@ -185,6 +186,8 @@ program
       throw error instanceof LineFault ? lineErrorIn(flags.lines, text, error.line) : error;
     }
   });
+
+addAddressCommands(program, { write, FAULTY, WRONG_USE });
 
 process.stdout.on("error", (error: NodeJS.ErrnoException) => {
   // The reader of a pipe may have had enough.

@@ -45,8 +45,8 @@ export interface WrittenRedirect {
   readonly to: string;
   /** `""` for a permanent one. */
   readonly status: string;
-  /** Whether it is a prefix one though no star says so. */
-  readonly prefix?: boolean;
+  /** Whether it is a prefix one, where it is said: a star stands for itself then. */
+  readonly prefix?: boolean | undefined;
 }
 
 /** Why what somebody wrote is no redirect, in words. */
@@ -61,14 +61,15 @@ export class RedirectError extends Error {}
  */
 export function readRedirect(written: WrittenRedirect, isOwn: (host: string) => boolean): Redirect {
   const status = readStatus(written.status);
-  const from = sourceOf(written.from);
-  const prefix = from.hasStar || (written.prefix ?? false);
+  const readsStars = written.prefix === undefined;
+  const from = sourceOf(written.from, readsStars);
+  const prefix = written.prefix ?? from.hasStar;
   if (prefix && !from.path.endsWith("/"))
     throw new RedirectError(`“${written.from}” takes a folder along: write ${from.path}/*`);
   if (status === 410) return { from: from.path, to: "", status, prefix };
-  const to = targetOf(written.to, isOwn);
+  const to = targetOf(written.to, isOwn, readsStars);
   if (to.target === "") throw new RedirectError("There is no target; what is gone for good has the status 410");
-  if (prefix !== (to.hasStar || (prefix && (written.prefix ?? false))))
+  if (readsStars && prefix !== to.hasStar)
     throw new RedirectError(
       prefix
         ? `All below ${from.path} would lead to one page, “${written.to}”; write a folder with a star, such as /new/*`
@@ -98,7 +99,7 @@ export function hostOf(text: string): string | null {
   return found ? found[2]!.toLowerCase() : null;
 }
 
-function sourceOf(text: string): { path: string; hasStar: boolean } {
+function sourceOf(text: string, readsStars: boolean): { path: string; hasStar: boolean } {
   const trimmed = text.trim();
   const whole = WITH_HOST.exec(trimmed);
   const local = whole ? whole[3]! || "/" : trimmed;
@@ -107,14 +108,18 @@ function sourceOf(text: string): { path: string; hasStar: boolean } {
       trimmed === "" ? "There is no old path" : `“${trimmed}” is no path; one begins with a slash, such as /old-rope`,
     );
   const { path, query } = pathParts(local);
-  const hasStar = query === "" && path.endsWith("/*");
+  const hasStar = readsStars && query === "" && path.endsWith("/*");
   return { path: normalPath(hasStar ? path.slice(0, -1) : path) + normalQuery(query), hasStar };
 }
 
-function targetOf(text: string, isOwn: (host: string) => boolean): { target: string; hasStar: boolean } {
+function targetOf(
+  text: string,
+  isOwn: (host: string) => boolean,
+  readsStars: boolean,
+): { target: string; hasStar: boolean } {
   const trimmed = text.trim();
   if (trimmed === "") return { target: "", hasStar: false };
-  const hasStar = trimmed.endsWith("/*");
+  const hasStar = readsStars && trimmed.endsWith("/*");
   const plain = hasStar ? trimmed.slice(0, -1) : trimmed;
   const whole = WITH_HOST.exec(plain);
   const local = whole && isOwn(whole[2]!.toLowerCase()) ? whole[3]! || "/" : plain;

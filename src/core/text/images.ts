@@ -1,5 +1,6 @@
 import { Parser } from "htmlparser2";
 import { foldedSpaces } from "./plain";
+import { attributeSpan, escapedAttribute } from "./tag-attributes";
 
 /** An image of a body. */
 export interface BodyImage {
@@ -42,21 +43,16 @@ export function imagesOf(html: string): BodyImage[] {
   return found;
 }
 
-/** A name and, where it has one, a value of a tag, as HTML's tokenizer tells them apart. */
-const ATTRIBUTE = /([^\s/>=][^\s/>=]*|=[^\s/>=]*)(?:(\s*=\s*)("[^"]*"|'[^']*'|[^\s"'>][^\s>]*))?/g;
-
 /**
  * An image's tag that says something else of the image; all else of it stays as it is.
  *
  * @example withAlt("<img src=/oar.jpg alt>", "An oar, 7′") // '<img src=/oar.jpg alt="An oar, 7′">'
  */
 export function withAlt(tag: string, alt: string): string {
-  const put = `alt="${alt.replaceAll("&", "&amp;").replaceAll('"', "&quot;").replaceAll("<", "&lt;")}"`;
+  const put = `alt="${escapedAttribute(alt)}"`;
+  const own = attributeSpan(tag, "alt");
+  if (own) return tag.slice(0, own.from) + put + tag.slice(own.to);
   const start = "<img".length;
-  ATTRIBUTE.lastIndex = start;
-  for (let found = ATTRIBUTE.exec(tag); found; found = ATTRIBUTE.exec(tag))
-    if (found[1]!.toLowerCase() === "alt")
-      return tag.slice(0, found.index) + put + tag.slice(found.index + found[0].length);
   return `${tag.slice(0, start)} ${put}${tag.slice(start)}`;
 }
 
