@@ -28,5 +28,5 @@ export function sixRules(): KindDesign {
       "{intro:first}[ In {finish} finish.]^1[ {length} long.]^2[ Colour {colour}.]^apart[ No. {id}.]^apart Sent today.",
     slug: "{name}[-{finish}]^1[-{colour}]^apart[-{id}]^apart",
   }));
-  return { base: DEMO_LINES.product as Lines, rules };
+  return { base: DEMO_LINES.product as Lines, rules, moves: "all" };
 }

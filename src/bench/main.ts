@@ -168,7 +168,7 @@ try {
   say("Applying …");
   const engine = new Workspace(db);
   const review = new Review(engine);
-  const designs = { product: baseDesign(DEMO_LINES.product!) };
+  const designs = { product: { ...baseDesign(DEMO_LINES.product!), moves: "all" as const } };
   for (const kind of engine.kindsWithPages())
     new BenchDesk(engine).prove(kind, designs[kind as "product"] ?? EMPTY_DESIGN);
   const compared = await once(() => review.summary(designs));

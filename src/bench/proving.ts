@@ -12,9 +12,8 @@ const PRODUCT = "product";
 
 /** The same design with something else at the end of each line each time, so that nothing proved before can be given again. */
 function fresh(round: number, lines: Record<string, string> = BASE_LINES): KindDesign {
-  return baseDesign(
-    Object.fromEntries(Object.entries(lines).map(([text, line]) => [text, `${line} ${"x".repeat((round + 2) % 5)}`])),
-  );
+  const base = Object.entries(lines).map(([text, line]) => [text, `${line} ${"x".repeat((round + 2) % 5)}`]);
+  return { ...baseDesign(Object.fromEntries(base)), moves: "all" };
 }
 
 /** What is typed at the end of the base's title line. */

@@ -3,7 +3,8 @@ import { compactRedirects } from "../core/addresses/compact-redirects";
 import { foldRedirects, type RedirectReport } from "../core/addresses/fold-redirects";
 import { normalAddress } from "../core/addresses/path-form";
 import { hopCount, RedirectLookup } from "../core/addresses/redirect-lookup";
-import { AddressMaker, parseShape } from "../core/addresses/shape";
+import { parseShape } from "../core/addresses/parse-shape";
+import { AddressMaker } from "../core/addresses/shape";
 import { linksOf } from "../core/links/body-links";
 import { type ItemRecord, itemSetOf } from "../core/proof/items";
 import { SLUG_DEFAULTS } from "../core/slugs/options";
@@ -144,7 +145,7 @@ function addPaths(program: Command, { write }: Output): void {
       if (wrong) throw new FileError("--shape", `character ${wrong.from + 1} of the shape: ${wrong.message}`);
       const items = itemSetOf(records);
       const slugRules = { options: SLUG_DEFAULTS, language: languageByTag(flags.language) };
-      const maker = new AddressMaker(shape, items, { slugRules, folderSlugs: null });
+      const maker = new AddressMaker(shape, items, { slugRules, folderPages: null });
       for (const [row, record] of records.entries()) {
         const id = record["id"] ?? null;
         await write({ id, path: maker.address(row, items.value("slug", row)) });

@@ -1,5 +1,5 @@
 import { slugRulesOf } from "../core/slugs/site-rules";
-import { limitsOf, type LinesFile, siteConstants, writingOf } from "../core/design/design";
+import { limitsOf, type LinesFile, movesOf, siteConstants, writingOf } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { type Line } from "../core/lines/ast";
 import { BUILT_IN_NAMES } from "../core/lines/fields";
@@ -58,8 +58,9 @@ export function render(
   records: readonly ItemRecord[],
   warn: (message: string) => void,
 ): Rendered {
-  const { base, rules } = file.kinds[kind] ?? { base: {}, rules: [] };
-  const { fields, hands } = pagesOf(records, kind);
+  const design = file.kinds[kind] ?? { base: {}, rules: [] };
+  const { base, rules } = design;
+  const { fields, hands, stays } = pagesOf(records, kind);
   const items = itemSetOf(fields, siteConstants(file.site), {
     writing: writingOf(file.site),
     formats: file.site.formats[kind],
@@ -72,8 +73,11 @@ export function render(
   const out: Record<string, unknown>[] = fields.map((record) => ({ id: idOf(record) }));
   let faulty = false;
   for (const text of TEXTS) {
-    const { lines, decides } = decide(rules, base, text, items);
+    const decision = decide(rules, base, text, items);
+    const { lines } = decision;
     if (lines.length === 0) continue;
+    const keeps = text === "slug" && movesOf(design) === "new";
+    const decides = keeps ? decision.decides.map((line, row) => (stays[row] ? -1 : line)) : decision.decides;
     const parsed = lines.map(({ source }) => {
       const line = parseLine(source, lenient);
       if (line.errors.length > 0) throw new LineFault(line);
@@ -147,10 +151,19 @@ export function render(
 function pagesOf(
   records: readonly ItemRecord[],
   kind: Kind,
-): { fields: readonly ItemRecord[]; hands: readonly Partial<Record<TextName, string>>[] } {
-  if (records.length === 0 || !isOwnExport(records[0]!)) return { fields: records, hands: records.map(() => ({})) };
+): {
+  fields: readonly ItemRecord[];
+  hands: readonly Partial<Record<TextName, string>>[];
+  stays: readonly boolean[];
+} {
+  if (records.length === 0 || !isOwnExport(records[0]!))
+    return { fields: records, hands: records.map(() => ({})), stays: records.map(() => false) };
   const pages = records.map(readExported).filter((page) => page.kind === null || page.kind === kind);
-  return { fields: pages.map(({ fields }) => fields), hands: pages.map(({ hand }) => hand) };
+  return {
+    fields: pages.map(({ fields }) => fields),
+    hands: pages.map(({ hand }) => hand),
+    stays: pages.map(({ hasAddress }) => hasAddress),
+  };
 }
 
 /** A text by hand as it is written; `null` for a slug's room. */

@@ -39,7 +39,7 @@ export function loadDemo(
   }).immediate();
   for (const [kind, lines] of Object.entries(DEMO_LINES)) {
     const base = Object.fromEntries(Object.entries(lines).filter(([, line]) => line !== ""));
-    writeDraft(db, kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [] }), now);
+    writeDraft(db, kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [], moves: "all" }), now);
   }
   return count;
 }

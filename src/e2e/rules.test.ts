@@ -193,6 +193,8 @@ describe("writing a line", () => {
     await page.keyboard.press("Control+End");
     await page.click("text=Insert into the title line");
     await page.waitForSelector("[placeholder='Search fields']:focus");
+    // Without the fields there is nothing in the palette to go on to, and it closes.
+    await page.waitForSelector("[cmdk-item]");
     await page.keyboard.press("Tab");
     expect(await axeFindings(page)).toEqual([]);
     await page.fill("[placeholder='Search fields']", "diameter");

@@ -101,6 +101,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "site.state": {},
     "site.saveSettings": { site: { name: "Other" }, seen: { name: "Another" } },
     "bench.board": {},
+    "bench.addresses": { ...product, design },
     "bench.prove": { ...product, design, scope: "all", text: "title" },
     "bench.rows": { ...product, design, ...rows, ...stretch },
     "bench.item": { ...product, design, text: "title", id },

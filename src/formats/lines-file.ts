@@ -23,6 +23,7 @@ export function readLinesFile(file: string, text: string): LinesFile {
       jsonErrorPlace(text, error),
     );
   }
+  json = withAddressLines(json);
   const parsed = linesFileSchema.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
@@ -44,6 +45,17 @@ export function readLinesFile(file: string, text: string): LinesFile {
     );
   }
   return parsed.data;
+}
+
+/** An older file has a kind’s address line among the site’s settings, as a path. */
+function withAddressLines(json: unknown): unknown {
+  const file = json as { site?: { paths?: unknown }; kinds?: Record<string, object> } | null;
+  const paths = file?.site?.paths;
+  if (typeof paths !== "object" || paths === null) return json;
+  const { paths: _, ...site } = file!.site!;
+  const kinds = { ...file!.kinds };
+  for (const [kind, address] of Object.entries(paths)) kinds[kind] = { address: address as string, ...kinds[kind] };
+  return { ...file, site, kinds };
 }
 
 /** The path of the first key that a file has and its reading has not: reading leaves out what it does not know. */

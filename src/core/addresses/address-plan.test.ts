@@ -135,3 +135,70 @@ describe("the folder of a page without an address", () => {
     expect([...likelyFolders(["", "/"], ["x", "x"], [0])]).toEqual([[0, "/"]]);
   });
 });
+
+describe("addresses that a line puts together", () => {
+  /** Pages at these paths; those of which the slug is told have their address put together of their folder’s page and it. */
+  function shapedPlan(
+    paths: readonly string[],
+    slugs: Record<string, string>,
+    shaped: Record<string, (slug: string, slugOf: (path: string) => string) => string>,
+    over: Partial<WantedAddresses> = {},
+  ) {
+    const page = (path: string) => paths.indexOf(path);
+    return plan(paths, slugs, {
+      ...over,
+      shaped: {
+        has: (own) => paths[own]! in shaped,
+        address: (own, slug, slugOf) => shaped[paths[own]!]!(slug, (path) => slugOf(page(path))),
+      },
+    });
+  }
+
+  it("are left as they are where the page stays, and take what lies below along", () => {
+    const flat = (slug: string) => `/shop/${slug}`;
+    const paths = ["/a/b/cleat", "/a/b/cleat/spare/", "/a/b/oar"];
+    expect(shapedPlan(paths, { "/a/b/cleat": "cleat" }, { "/a/b/cleat": flat })).toEqual({
+      moves: { "/a/b/cleat": "/shop/cleat", "/a/b/cleat/spare/": "/shop/cleat/spare/" },
+      held: {},
+    });
+  });
+
+  it("keep a slash at the end and a query", () => {
+    const flat = (slug: string) => `/${slug}`;
+    const file = (slug: string) => `/${slug}.html`;
+    expect(shapedPlan(["/a/x/"], { "/a/x/": "x" }, { "/a/x/": file }).moves).toEqual({ "/a/x/": "/x.html" });
+    expect(
+      shapedPlan(["/a/x/", "/a/y?p=1"], { "/a/x/": "x", "/a/y?p=1": "y" }, { "/a/x/": flat, "/a/y?p=1": flat }).moves,
+    ).toEqual({
+      "/a/x/": "/x/",
+      "/a/y?p=1": "/y?p=1",
+    });
+  });
+
+  it("take the slug that a category has by then: the new one where it moves, the old one where it cannot", () => {
+    const inRope = (slug: string, slugOf: (path: string) => string) => `/${slugOf("/rope")}/${slug}`;
+    const slugs = { "/rope": "ropes", "/rope/sub/twine": "twine" };
+    const shaped = { "/rope/sub/twine": inRope };
+    expect(shapedPlan(["/rope", "/rope/sub/twine"], slugs, shaped).moves).toEqual({
+      "/rope": "/ropes",
+      "/rope/sub/twine": "/ropes/twine",
+    });
+    expect(shapedPlan(["/rope", "/rope/sub/twine", "/ropes"], slugs, shaped)).toEqual({
+      moves: { "/rope/sub/twine": "/rope/twine" },
+      held: { "/rope": { why: "clash", path: "/ropes" } },
+    });
+  });
+
+  it("are held back where two would be one, whatever kind they are of", () => {
+    const flat = (slug: string) => `/${slug}`;
+    expect(
+      shapedPlan(["/a/x", "/b/x", "/y"], { "/a/x": "x", "/b/x": "x" }, { "/a/x": flat, "/b/x": flat }).held,
+    ).toEqual({
+      "/a/x": { why: "clash", path: "/x" },
+      "/b/x": { why: "clash", path: "/x" },
+    });
+    expect(shapedPlan(["/a/y", "/y"], { "/a/y": "y" }, { "/a/y": flat }).held).toEqual({
+      "/a/y": { why: "clash", path: "/y" },
+    });
+  });
+});

@@ -1,4 +1,4 @@
-import { AddressBook, folderOf, withoutSlash } from "./addresses";
+import { AddressBook, folderOf, lastSegment, splitQuery, withoutSlash } from "./addresses";
 
 /** Why a page stays where it is though its slug is another one. */
 export type HeldBack =
@@ -24,12 +24,21 @@ export interface AddressPlan {
   readonly held: ReadonlyMap<number, HeldBack>;
 }
 
+/** Pages whose whole address a line puts together. */
+export interface ShapedPages {
+  has(page: number): boolean;
+  /** The address of a page that has this slug. @param slugOf the slug that a page has by then, for folders that are pages. */
+  address(page: number, slug: string, slugOf: (page: number) => string): string;
+}
+
 /** What a plan is made of. Pages are told by their numbers: their places among the paths. */
 export interface WantedAddresses {
   /** Where each page is now, `""` where it has no address. */
   readonly paths: readonly string[];
   /** The slugs that pages are to have. */
   readonly slugs: ReadonlyMap<number, string>;
+  /** How the addresses of kinds are put together; without one a page stays in its folder. */
+  readonly shaped?: ShapedPages;
   /** The folders that pages without an address go to, with a slash at the end. */
   readonly folders: ReadonlyMap<number, string>;
   /** Pages that cannot move in any case: all below them stays, too. */
@@ -56,17 +65,37 @@ export function planAddresses(wanted: WantedAddresses): AddressPlan {
 }
 
 /** Where each page goes with what is held back staying. */
-function targetsOf({ paths, slugs, folders }: WantedAddresses, held: ReadonlyMap<number, HeldBack>): string[] {
+function targetsOf({ paths, slugs, folders, shaped }: WantedAddresses, held: ReadonlyMap<number, HeldBack>): string[] {
   const moving = new Map<string, string>();
-  for (const [page, slug] of slugs)
-    if (!held.has(page) && paths[page] !== "") moving.set(withoutSlash(paths[page]!), slug);
-  const book = new AddressBook(moving);
+  const whole = new Map<string, string>();
+  const own = new Map<number, string>();
+  const slugOf = (page: number) => (held.has(page) ? undefined : slugs.get(page)) ?? lastSegment(paths[page]!);
+  const wanted = (page: number, slug: string) => (shaped?.has(page) ? shaped.address(page, slug, slugOf) : null);
+  for (const [page, slug] of slugs) {
+    const path = paths[page]!;
+    if (held.has(page) || path === "") continue;
+    const address = wanted(page, slug);
+    if (address === null) moving.set(withoutSlash(path), slug);
+    else {
+      whole.set(withoutSlash(path), withoutSlash(address));
+      own.set(page, withEndOf(path, address));
+    }
+  }
+  const book = new AddressBook(moving, whole);
   return paths.map((path, page) => {
-    if (path !== "") return book.newPath(path);
+    if (path !== "") return own.get(page) ?? book.newPath(path);
     const slug = held.has(page) ? undefined : slugs.get(page);
+    if (slug === undefined) return "";
     // The folder that it goes to may move itself.
-    return slug === undefined ? "" : book.newFolder(folders.get(page) ?? "/") + slug;
+    return wanted(page, slug) ?? book.newFolder(folders.get(page) ?? "/") + slug;
   });
+}
+
+/** An address with the query of the one before it, and with its slash at the end unless it ends like a file. */
+function withEndOf(path: string, address: string): string {
+  const [plain, query] = splitQuery(path);
+  const slash = plain.endsWith("/") && !address.endsWith("/") && !lastSegment(address).includes(".") ? "/" : "";
+  return address + slash + query;
 }
 
 /** The pages that have to stay so that no two have one address, and the address. */
@@ -113,14 +142,15 @@ function causeOf(
 
 /** Holds the wanted slugs of all pages below some back. */
 function holdBelow(
-  { paths, slugs }: WantedAddresses,
+  { paths, slugs, shaped }: WantedAddresses,
   pageAt: ReadonlyMap<string, number>,
   above: ReadonlySet<number>,
   held: Map<number, HeldBack>,
 ): void {
   if (above.size === 0) return;
   for (const page of slugs.keys()) {
-    if (held.has(page)) continue;
+    // An address that is put together as a whole does not rest on where the page is now.
+    if (held.has(page) || shaped?.has(page)) continue;
     const cause = pathsAbove(paths[page]!).find((path) => above.has(pageAt.get(path) ?? -1));
     if (cause !== undefined) held.set(page, { why: "below", path: cause });
   }

@@ -74,14 +74,20 @@ function readable(text: string): string {
 }
 
 /**
- * Where pages go when slugs change: each page's last segment is its new slug, and every page below a page that moves
- * moves along. Pages below are found by their folders, once a folder.
+ * Where pages go when some change their address: every page below one that moves moves along. Pages below are found by their
+ * folders, once a folder.
  */
 export class AddressBook {
   private readonly folders = new Map<string, string>();
 
-  /** @param moved old address → new slug, for every page whose slug changes. Addresses without a slash at their end. */
-  constructor(private readonly moved: ReadonlyMap<string, string>) {}
+  /**
+   * @param slugs old address → new slug, of the pages that stay in their folder. All addresses without a slash at their end.
+   * @param whole old address → new address, of those that go elsewhere.
+   */
+  constructor(
+    private readonly slugs: ReadonlyMap<string, string>,
+    private readonly whole: ReadonlyMap<string, string> = new Map(),
+  ) {}
 
   /** The page's new address; the address itself where nothing moves. A slash at the end and a query are kept. */
   newPath(address: string): string {
@@ -91,8 +97,10 @@ export class AddressBook {
   }
 
   private move(path: string, query: string): string {
+    const elsewhere = this.whole.get(path + query);
+    if (elsewhere !== undefined) return elsewhere;
     const folder = folderOf(path);
-    const slug = this.moved.get(path + query) ?? path.slice(folder.length);
+    const slug = this.slugs.get(path + query) ?? path.slice(folder.length);
     return this.newFolder(folder) + slug;
   }
 

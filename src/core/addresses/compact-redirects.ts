@@ -159,7 +159,7 @@ function leadOfLeaf({ from, to, status }: Redirect): Lead | null {
 /** Decides a folder after all below it: how many rules it takes, and with which lead. */
 function decide(root: Folder): void {
   const order: Folder[] = [root];
-  for (let i = 0; i < order.length; i++) order.push(...order[i]!.folders.values());
+  for (let i = 0; i < order.length; i++) for (const inner of order[i]!.folders.values()) order.push(inner);
   for (const folder of order.reverse()) decideOne(folder);
 }
 

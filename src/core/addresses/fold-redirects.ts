@@ -46,14 +46,13 @@ export function foldRedirects(given: Iterable<Redirect>, pages: KnownPages | nul
   for (;;) {
     const { redirects, rings } = new Fold(held, pages).folded();
     if (rings.length === 0) {
-      reports.push(...deadEnds(redirects, pages));
-      return { redirects, reports };
+      return { redirects, reports: [...reports, ...deadEnds(redirects, pages)] };
     }
     for (const { dropped, instead } of rings) {
       for (const redirect of dropped) held.delete(redirectKey(redirect));
       for (const redirect of instead) if (!held.has(redirectKey(redirect))) held.set(redirectKey(redirect), redirect);
     }
-    reports.push(...loops(rings));
+    for (const loop of loops(rings)) reports.push(loop);
   }
 }
 

@@ -4,13 +4,20 @@ import { readCases } from "../../test/cases";
 import { type ItemRecord, itemSetOf } from "../proof/items";
 import { SLUG_DEFAULTS } from "../slugs/options";
 import { languageByTag } from "../text/language";
-import { AddressMaker, parseShape, type ShapeContext } from "./shape";
+import { addressReading } from "./address-reading";
+import { parseShape } from "./parse-shape";
+import { AddressMaker } from "./shape";
 
 const slugRules = { options: SLUG_DEFAULTS, language: languageByTag("en") };
 
-function address(shape: string, item: ItemRecord, folderSlugs: ShapeContext["folderSlugs"] = null): string {
-  const maker = new AddressMaker(parseShape(shape), itemSetOf([item]), { slugRules, folderSlugs });
-  return maker.address(0, String(item["slug"]));
+function address(shape: string, item: ItemRecord, folders: Readonly<Record<string, string>> = {}): string {
+  const slugs = Object.values(folders);
+  const pageOf = (name: string) => (name in folders ? Object.keys(folders).indexOf(name) : null);
+  const maker = new AddressMaker(parseShape(shape), itemSetOf([item]), {
+    slugRules,
+    folderPages: slugs.length === 0 ? null : (names) => names.map(pageOf),
+  });
+  return maker.address(0, String(item["slug"]), (page) => slugs[page]!);
 }
 
 describe("the address of a shape", () => {
@@ -27,10 +34,20 @@ describe("the address of a shape", () => {
   });
 
   it("takes the slug of a category’s page where there is one", () => {
-    const slugs = (names: readonly string[]) => names.map((name) => (name === "Twine" ? "yarn" : name.toLowerCase()));
+    const slugs = { Twine: "yarn" };
     const item = { slug: "x", category: "Twine", "category.path": "Rope › Twine" };
     expect(address("/{category.path}/{slug}", item, slugs)).toBe("/rope/yarn/x");
     expect(address("/{category}/{slug}", item, slugs)).toBe("/yarn/x");
+  });
+
+  it("of a category has the folders above it, not itself", () => {
+    const items = itemSetOf([
+      { name: "Twine", slug: "twine", "category.path": "Rope › Twine" },
+      { name: "Rope", slug: "rope", "category.path": "Rope" },
+    ]);
+    const context = { slugRules, folderPages: null, areFolders: true };
+    const maker = new AddressMaker(parseShape("/shop/{category.path}/{slug}"), items, context);
+    expect([maker.address(0, "twine"), maker.address(1, "rope")]).toEqual(["/shop/rope/twine", "/shop/rope"]);
   });
 
   it("leaves the slug as it is, and makes slugs of all else", () => {
@@ -54,6 +71,12 @@ describe("the address of a shape", () => {
       }),
     );
   });
+});
+
+it("reads as its segments", () => {
+  expect(addressReading(parseShape("/shop/{category.path}/{slug}").line.nodes)).toBe(
+    "/ shop / the category path / the slug",
+  );
 });
 
 describe("what is wrong with a shape", () => {

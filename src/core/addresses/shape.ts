@@ -1,144 +1,28 @@
-import { type FieldNode, type Line, type LineError, type Node } from "../lines/ast";
-import { BUILT_IN_NAMES } from "../lines/fields";
-import { type KnownFields, parseLine } from "../lines/parse";
+import { type FieldNode, type Node } from "../lines/ast";
 import { type ItemSet } from "../proof/items";
 import { slugOf, type SlugRules } from "../slugs/slug";
+import { isSlug, type Shape } from "./parse-shape";
 
 /** What stands between the names of categories, from the top down, whoever wrote them: `Rope > Twine`, `Rope › Twine`. */
 const BETWEEN_NAMES = /\s*[>›»]\s*/;
 
-/** A line that puts the addresses of a kind together: `/{category.path}/{slug}`. */
-export interface Shape {
-  readonly line: Line;
-}
-
-/** What may stand in a path as it is: RFC 3986, `pchar`. */
-const NOT_IN_A_PATH = /[^A-Za-z0-9\-._~!$&'()*+,;=:@/\u0080-\uffff]/u;
-
-/**
- * Parses a shape. It is a line whose slashes divide segments; `{slug}` stands in it once, in the last segment, outside pieces. Never
- * throws: what is wrong stands in the line’s errors.
- *
- * @param known the fields that there are; without it every well-formed name is taken.
- */
-export function parseShape(source: string, known?: KnownFields): Shape {
-  const read = parseLine(source, known && withSlug(known));
-  if (read.errors.length > 0) return { line: read };
-  const parsed = { ...read, nodes: read.nodes.map(trimmed) };
-  const errors = [
-    ...startErrors(parsed),
-    ...slugErrors(parsed),
-    ...textErrors(parsed.nodes),
-    ...filterErrors(parsed.nodes),
-  ];
-  return { line: errors.length > 0 ? { ...parsed, errors: errors.sort((a, b) => a.from - b.from) } : parsed };
-}
-
-/** A piece without the spaces at the ends of its alternatives: they are there to be read. */
-function trimmed(node: Node): Node {
-  if (node.type !== "piece") return node;
-  const alternatives = node.alternatives.map((nodes) =>
-    nodes.map((inner, i) => {
-      if (inner.type !== "text") return trimmed(inner);
-      const start = i === 0 ? inner.value.trimStart() : inner.value;
-      const value = i === nodes.length - 1 ? start.trimEnd() : start;
-      return { ...inner, value, from: inner.from + inner.value.length - start.length };
-    }),
-  );
-  return { ...node, alternatives };
-}
-
-/** The slug is the page’s own whether one is designed or not. */
-function withSlug(known: KnownFields): KnownFields {
-  return { has: (name) => known.has(name) || BUILT_IN_NAMES.has(name), names: () => known.names() };
-}
-
-function startErrors({ source, nodes }: Line): LineError[] {
-  const isSlash = (node: Node | undefined) => node?.type === "text" && node.value.startsWith("/");
-  const first = nodes[0];
-  // A piece may be left out: what follows begins with a slash, too.
-  const begins =
-    first?.type === "piece"
-      ? first.alternatives.every(([node]) => isSlash(node)) && nodes.slice(1).some(isSlash)
-      : isSlash(first);
-  return begins ? [] : [{ from: 0, to: Math.min(1, source.length), message: "An address begins with a slash" }];
-}
-
-function slugErrors({ source, nodes }: Line): LineError[] {
-  const fields = fieldsOf(nodes).filter(({ node }) => isSlug(node));
-  const whole = { from: 0, to: source.length };
-  if (fields.length === 0)
-    return [{ ...whole, message: "An address holds {slug} once, in its last segment: it is what tells pages apart" }];
-  if (fields.length > 1)
-    return [{ from: fields[1]!.node.from, to: fields[1]!.node.to, message: "{slug} stands in an address only once" }];
-  const [{ node, inPiece }] = fields as [FoundField];
-  if (inPiece)
-    return [{ from: node.from, to: node.to, message: "{slug} stands outside of [ … ]: every address has one" }];
-  if (node.filters.length > 0 || node.sources.length > 1)
-    return [
-      { from: node.from, to: node.to, message: "{slug} stands for itself: what it reads is the slug line’s matter" },
-    ];
-  const behind = nodes.slice(nodes.indexOf(node) + 1);
-  const slash = textsOf(behind).find(({ value }) => value.replace(/\/$/, "").includes("/"));
-  const piece = behind.find((own) => own.type === "piece" && textsOf([own]).some(({ value }) => value.includes("/")));
-  const wrong = slash ?? piece;
-  return wrong
-    ? [{ from: wrong.from, to: wrong.to, message: "{slug} stands in the last segment: no other one follows it" }]
-    : [];
-}
-
-function isSlug({ sources }: FieldNode): boolean {
-  return sources.some((source) => source.type === "name" && source.name === "slug");
-}
-
-interface FoundField {
-  readonly node: FieldNode;
-  readonly inPiece: boolean;
-}
-
-function fieldsOf(nodes: readonly Node[], inPiece = false): FoundField[] {
-  return nodes.flatMap((node) => {
-    if (node.type === "field") return [{ node, inPiece }];
-    return node.type === "piece" ? node.alternatives.flatMap((inner) => fieldsOf(inner, true)) : [];
-  });
-}
-
-function textsOf(nodes: readonly Node[]) {
-  return nodes.flatMap((node): (Node & { type: "text" })[] => {
-    if (node.type === "text") return [node];
-    return node.type === "piece" ? node.alternatives.flatMap(textsOf) : [];
-  });
-}
-
-function textErrors(nodes: readonly Node[]): LineError[] {
-  return textsOf(nodes).flatMap(({ value, from, to }) => {
-    const wrong = NOT_IN_A_PATH.exec(value);
-    if (!wrong) return [];
-    const what = wrong[0] === " " ? "A space" : `“${wrong[0]}”`;
-    return [
-      {
-        from: from + wrong.index,
-        to: Math.min(to, from + wrong.index + 1),
-        message: `${what} cannot stand in an address`,
-      },
-    ];
-  });
-}
-
-function filterErrors(nodes: readonly Node[]): LineError[] {
-  return fieldsOf(nodes).flatMap(({ node }) =>
-    node.filters
-      .filter(({ name }) => name === "fit")
-      .map(({ from, to }) => ({ from, to, message: "An address has no room to fill: “fit” means nothing here" })),
-  );
-}
-
 /** What addresses are made with besides the pages. */
 export interface ShapeContext {
   readonly slugRules: SlugRules;
-  /** How categories are called in addresses, from the top down: a page’s slug where a category is one. `null` for the slugs of their names. */
-  readonly folderSlugs: ((names: readonly string[]) => readonly string[]) | null;
+  /** The pages of categories by their names from the top down, by number, `null` where no page is one. `null` where none are. */
+  readonly folderPages: ((names: readonly string[]) => readonly (number | null)[]) | null;
+  /** Whether the pages are categories themselves: their own name, the last of their categories, is no folder above them. */
+  readonly areFolders?: boolean;
 }
+
+/** The slug of a category’s page, by the page’s number. */
+export type SlugOfPage = (page: number) => string;
+
+/** A folder of an address: the page whose slug it takes, or the slug of its name. */
+type Folder = { readonly page: number } | { readonly slug: string };
+type Part = (row: number, slug: string, slugOf: SlugOfPage) => string;
+
+const NO_PAGES: SlugOfPage = () => "";
 
 /** Puts addresses of pages together. Segments are worked out once for each value that occurs. */
 export class AddressMaker {
@@ -155,69 +39,71 @@ export class AddressMaker {
     this.parts = shape.line.nodes.map((node) => this.part(node));
   }
 
-  /** The address of a page that has this slug. */
-  address(row: number, slug: string): string {
+  /** The address of a page that has this slug. @param slugOf of the pages that categories are. */
+  address(row: number, slug: string, slugOf: SlugOfPage = NO_PAGES): string {
     let address = "";
-    for (const part of this.parts) address += part(row, slug);
+    for (const part of this.parts) address += part(row, slug, slugOf);
     // A segment without anything in it vanishes.
-    return address.replace(/\/{2,}/g, "/");
+    return address.includes("//") ? address.replace(/\/{2,}/g, "/") : address;
   }
 
   private part(node: Node): Part {
     if (node.type === "text") return () => node.value;
-    if (node.type === "field") return this.field(node).text;
+    if (node.type === "field") return this.field(node);
     const alternatives = node.alternatives.map((nodes) => ({
       parts: nodes.map((inner) => this.part(inner)),
-      fields: nodes.flatMap((inner) => (inner.type === "field" ? [this.field(inner).text] : [])),
+      fields: nodes.flatMap((inner) => (inner.type === "field" ? [this.field(inner)] : [])),
     }));
-    return (row, slug) => {
-      const chosen = alternatives.find(({ fields }) => fields.every((field) => field(row, slug) !== ""));
-      return chosen ? chosen.parts.map((part) => part(row, slug)).join("") : "";
+    return (row, slug, slugOf) => {
+      const chosen = alternatives.find(({ fields }) => fields.every((field) => field(row, slug, slugOf) !== ""));
+      return chosen ? chosen.parts.map((part) => part(row, slug, slugOf)).join("") : "";
     };
   }
 
-  private field(node: FieldNode): { readonly text: Part } {
-    if (isSlug(node)) return { text: (_, slug) => slug };
+  private field(node: FieldNode): Part {
+    if (isSlug(node)) return (_, slug) => slug;
     const { codes, table } = this.items.fieldColumn(node);
-    const isPath = node.sources.some((source) => source.type === "name" && source.name === "category.path");
-    const isCategory =
-      node.filters.length === 0 && node.sources[0]?.type === "name" && node.sources[0].name === "category";
-    const known: (string | undefined)[] = [];
-    if (isCategory && this.context.folderSlugs) return { text: this.categoryByPath(codes, table.values) };
-    return {
-      text: (row) => {
-        const code = codes[row]!;
-        return (known[code] ??= isPath ? this.folders(table.values[code]!) : this.segment(table.values[code]!));
-      },
-    };
+    const names = node.sources.map((source) => (source.type === "name" ? source.name : ""));
+    if (names.includes("category.path")) {
+      const folders = remembered(table.values.length, (code) => this.folders(namesOf(table.values[code]!)));
+      if (!this.context.areFolders) return (row, _, slugOf) => written(folders(codes[row]!), slugOf);
+      const last = remembered(table.values.length, (code) => folded(namesOf(table.values[code]!).at(-1) ?? ""));
+      return (row, _, slugOf) => {
+        const all = folders(codes[row]!);
+        const isOwn = last(codes[row]!) === folded(this.items.value("name", row));
+        return written(isOwn ? all.slice(0, -1) : all, slugOf);
+      };
+    }
+    if (names[0] === "category" && names.length === 1 && node.filters.length === 0 && this.context.folderPages)
+      return this.category(codes, table.values);
+    const segments = remembered(table.values.length, (code) => this.segment(table.values[code]!));
+    return (row) => segments(codes[row]!);
   }
 
-  /** The slug of the page’s own category, which the names above it may decide. */
-  private categoryByPath(codes: Int32Array, names: readonly string[]): Part {
+  /** A page’s own category: which page that is the names above it tell. */
+  private category(codes: Int32Array, names: readonly string[]): Part {
     const paths = this.items.column("category.path");
-    const known = new Map<string, string>();
-    return (row) => {
-      const name = names[codes[row]!]!;
-      if (name === "") return "";
-      const path = paths.table.values[paths.codes[row]!]!;
-      const key = `${name}\n${path}`;
-      let slug = known.get(key);
-      if (slug === undefined) known.set(key, (slug = this.slugOfCategory(name, path)));
-      return slug;
+    const known = new Map<number, Folder | null>();
+    return (row, _, slugOf) => {
+      const key = codes[row]! * paths.table.values.length + paths.codes[row]!;
+      let folder = known.get(key);
+      if (folder === undefined) {
+        const name = names[codes[row]!]!;
+        const above = namesOf(paths.table.values[paths.codes[row]!]!);
+        const at = above.lastIndexOf(name);
+        folder = name === "" ? null : this.folders(at < 0 ? [name] : above.slice(0, at + 1)).at(-1)!;
+        known.set(key, folder);
+      }
+      return folder === null ? "" : written([folder], slugOf);
     };
   }
 
-  private slugOfCategory(name: string, path: string): string {
-    const names = namesOf(path);
-    const at = names.lastIndexOf(name);
-    const above = at < 0 ? [name] : names.slice(0, at + 1);
-    return this.context.folderSlugs!(above).at(-1) ?? this.segment(name);
-  }
-
-  private folders(path: string): string {
-    const names = namesOf(path);
-    const slugs = this.context.folderSlugs ? this.context.folderSlugs(names) : names.map((name) => this.segment(name));
-    return slugs.filter(Boolean).join("/");
+  private folders(names: readonly string[]): readonly Folder[] {
+    const pages = this.context.folderPages?.(names) ?? [];
+    return names.map((name, i) => {
+      const page = pages[i] ?? null;
+      return page === null ? { slug: this.segment(name) } : { page };
+    });
   }
 
   private segment(value: string): string {
@@ -225,7 +111,23 @@ export class AddressMaker {
   }
 }
 
-type Part = (row: number, slug: string) => string;
+function remembered<T>(size: number, of: (code: number) => T): (code: number) => T {
+  const known = new Array<T | undefined>(size);
+  return (code) => (known[code] ??= of(code));
+}
+
+function written(folders: readonly Folder[], slugOf: SlugOfPage): string {
+  let path = "";
+  for (const folder of folders) {
+    const slug = "page" in folder ? slugOf(folder.page) : folder.slug;
+    if (slug !== "") path += path === "" ? slug : `/${slug}`;
+  }
+  return path;
+}
+
+function folded(name: string): string {
+  return name.trim().normalize("NFC").toLowerCase();
+}
 
 function namesOf(path: string): string[] {
   return path

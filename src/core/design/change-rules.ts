@@ -25,6 +25,11 @@ export function withLine(
   return { ...design, rules: design.rules.map((rule) => (rule.id === owner ? put(rule) : rule)) };
 }
 
+/** The design with an address line put in; an empty one is taken out. */
+export function withAddress({ address: _, ...design }: KindDesign, source: string): KindDesign {
+  return source === "" ? design : { ...design, address: source };
+}
+
 /** The design with a robots setting put in for the base or a rule, or taken out. */
 export function withRobots(design: KindDesign, owner: LinesOwner, robots: Robots | null): KindDesign {
   const put = <T extends Lines>(lines: T): T => {

@@ -13,6 +13,11 @@ export function baseDesign(base: Lines): KindDesign {
 
 export const EMPTY_DESIGN: KindDesign = { base: {}, rules: [] };
 
+/** Which pages a design may move; those with an address stay unless it says otherwise. */
+export function movesOf({ moves }: Pick<KindDesign, "moves">): "new" | "all" {
+  return moves ?? "new";
+}
+
 const DEFAULT_SURFACE: Record<TextName, string | null> = {
   title: "desktop-title",
   description: "desktop-description",

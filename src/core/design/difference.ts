@@ -7,7 +7,8 @@ import { type ExtraName, EXTRAS, type TextName, TEXTS } from "./kinds";
 export interface Difference {
   /** Whose it is: the rule's name, `null` for the base. */
   readonly rule: string | null;
-  readonly what: TextName | ExtraName | "robots" | "condition" | "place" | "switch" | "name" | "rule";
+  readonly what:
+    TextName | ExtraName | "robots" | "address" | "moves" | "condition" | "place" | "switch" | "name" | "rule";
   readonly before: string | null;
   readonly after: string | null;
 }
@@ -44,7 +45,15 @@ export function differenceOf(before: KindDesign, after: KindDesign): Difference[
       });
     found.push(...lineDifferences(rule.name, was, rule));
   }
-  return [...found, ...lineDifferences(null, before.base, after.base)];
+  return [...found, ...lineDifferences(null, before.base, after.base), ...addressDifferences(before, after)];
+}
+
+function addressDifferences(before: KindDesign, after: KindDesign): Difference[] {
+  return (["address", "moves"] as const).flatMap((what) =>
+    (before[what] ?? "") === (after[what] ?? "")
+      ? []
+      : [{ rule: null, what, before: before[what] ?? null, after: after[what] ?? null }],
+  );
 }
 
 function inWords(rule: Rule): string {

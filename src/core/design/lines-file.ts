@@ -3,9 +3,9 @@ import { type Kind } from "./kinds";
 
 /** A site's design as a lines file holds it: ids of rules are the application's own and stay out of it. */
 export function linesFileOf(site: Site, designs: Readonly<Record<Kind, KindDesign>>): LinesFile {
-  const kinds = Object.entries(designs).map(([kind, { base, rules }]) => [
+  const kinds = Object.entries(designs).map(([kind, { rules, ...design }]) => [
     kind,
-    { base, rules: rules.map(({ id: _, ...written }) => written) },
+    { ...design, rules: rules.map(({ id: _, ...written }) => written) },
   ]);
   return { format: "nine-lines/1", site, kinds: Object.fromEntries(kinds) };
 }
@@ -15,10 +15,10 @@ export function linesFileOf(site: Site, designs: Readonly<Record<Kind, KindDesig
  * known as the same; others get one from `newId`.
  */
 export function designOfFile(file: LinesFile, kind: Kind, present: KindDesign, newId: () => string): KindDesign {
-  const { base, rules } = file.kinds[kind] ?? { base: {}, rules: [] };
+  const { rules, ...design } = file.kinds[kind] ?? { base: {}, rules: [] };
   const free = [...present.rules];
   return {
-    base,
+    ...design,
     rules: rules.map((written): Rule => {
       const at = free.findIndex((rule) => rule.name === written.name);
       const id = at >= 0 ? free.splice(at, 1)[0]!.id : newId();

@@ -42,8 +42,17 @@ export type Rule = z.infer<typeof ruleSchema>;
 /** So many rules a kind may have. */
 export const MOST_RULES = 5000;
 
+/** Which pages a slug line and an address line may move: those without an address alone, or all. */
+export const MOVES = ["new", "all"] as const;
+
+/** How a kind’s addresses are put together, and which pages may move for it; left out, pages stay in their folders. */
+const addressSchema = z.object({ address: LINE.optional(), moves: z.enum(MOVES).optional() });
+
 /** The lines of one kind: its rules in their order, the first match wins, and what everything else gets. */
-export const kindDesignSchema = z.object({ base: linesSchema, rules: z.array(ruleSchema).max(MOST_RULES).default([]) });
+export const kindDesignSchema = addressSchema.extend({
+  base: linesSchema,
+  rules: z.array(ruleSchema).max(MOST_RULES).default([]),
+});
 export type KindDesign = z.infer<typeof kindDesignSchema>;
 
 /** A surface as a site has it: one of the known ones with figures of its own, or one that only this site has. */
@@ -92,18 +101,6 @@ const siteObject = z.object({
     .default(SLUG_DEFAULTS),
   /** Surfaces with other figures than the known ones, and the site's own. */
   surfaces: z.array(surfaceSchema).max(40).default([]),
-  /** How a kind's addresses are put together, such as `/{category}/{slug}`. */
-  paths: z
-    .record(
-      kindIdSchema,
-      z
-        .string()
-        .max(200)
-        .refine((shape) => shape.startsWith("/") && /\{slug\}/.test(shape), {
-          error: "a path begins with / and holds {slug}",
-        }),
-    )
-    .default({}),
   /** Whether a query does not belong to an address, so that `/rope?p=1` and `/rope?p=2` are one page. */
   dropQueries: z.boolean().default(false),
   /** Slugs that the site itself answers at: no page may have one. */
@@ -145,7 +142,10 @@ const linesFileObject = z.object({
   kinds: z
     .record(
       kindIdSchema,
-      z.object({ base: linesSchema.default({}), rules: z.array(writtenRuleSchema).max(MOST_RULES).default([]) }),
+      addressSchema.extend({
+        base: linesSchema.default({}),
+        rules: z.array(writtenRuleSchema).max(MOST_RULES).default([]),
+      }),
     )
     .default({}),
 });
@@ -169,6 +169,7 @@ export const LINES_FILE_KEYS: readonly string[] = [
   ...Object.keys(siteObject.shape),
   ...Object.keys(writtenRuleSchema.shape),
   ...Object.keys(textLimitsSchema.shape),
+  ...Object.keys(addressSchema.shape),
   "base",
   "rules",
 ];

@@ -1,10 +1,12 @@
-import { type KindDesign } from "../../core/design/design";
+import { lastSegment } from "../../core/addresses/addresses";
+import { type KindDesign, movesOf } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type Filter, orderRows, type Sort } from "../../core/proof/order";
 import { pieceShares, type PieceShare } from "../../core/proof/piece-shares";
 import { unreadFields, type UnreadField } from "../../core/proof/unread";
 import { summarise, summariseParts, type TextSummary } from "../../core/proof/summary";
 import { type RulesReport } from "../../core/rules/report";
+import { siteAddresses } from "../workspace/kind-addresses";
 import { type FaultyLine, type KnownProof, type Slot } from "../workspace/proofs";
 import { ObjectNumbers, Remembered } from "../workspace/remembered";
 import { settingsUsed } from "../workspace/settings-used";
@@ -205,11 +207,31 @@ export class BenchDesk {
   /** What rows of a kind are made from, under a design. */
   private rowView(kind: Kind, text: TextName, design: KindDesign): RowView {
     const of = (name: TextName) => this.workspace.textProof(kind, name, design);
+    const data = this.workspace.data(kind);
+    const stays = (row: number) => movesOf(design) === "new" && data.paths[row] !== "";
     return {
-      data: this.workspace.data(kind),
+      data,
+      stays,
+      addressOf: this.addressOf(kind, design, stays),
       text,
       known: { title: of("title"), description: of("description"), slug: of("slug") },
       body: [design.base, ...design.rules].some((lines) => TEXTS.some((name) => /\bbody\b/i.test(lines[name] ?? ""))),
+    };
+  }
+
+  /** The address of a row under a design’s address line, with the slugs that categories have now. */
+  private addressOf(kind: Kind, design: KindDesign, stays: RowView["stays"]): RowView["addressOf"] {
+    if (!design.address?.trim()) return () => null;
+    const { workspace } = this;
+    const pages = workspace.pages();
+    const { shaped, isShaped } = siteAddresses(workspace, [kind], { [kind]: design }, pages.startOf);
+    if (!isShaped(kind)) return () => null;
+    const { proof } = workspace.textProof(kind, "slug", design);
+    const first = pages.startOf.get(kind)!;
+    return (row) => {
+      const slug = proof.lengths[row] === 0 ? lastSegment(pages.paths[first + row]!) : proof.textOf(row);
+      if (stays(row) || slug === "") return null;
+      return shaped.address(first + row, slug, (page) => lastSegment(pages.paths[page]!));
     };
   }
 }

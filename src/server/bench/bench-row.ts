@@ -18,6 +18,10 @@ export interface BenchRow {
   /** How many items read the same in the text that is looked at, itself included. */
   readonly same: number;
   readonly folder: string;
+  /** Whether no line sets its slug: it has an address, and those are to stay. */
+  readonly stays: boolean;
+  /** The address that the kind’s address line puts together with the drafted slug; `null` where none does. */
+  readonly address: string | null;
 }
 
 /** What rows of a kind are made from, under a design. */
@@ -27,10 +31,12 @@ export interface RowView {
   readonly known: Readonly<Record<TextName, KnownProof>>;
   /** Whether a line reads the body, which is left out otherwise: it is large. */
   readonly body: boolean;
+  readonly stays: (row: number) => boolean;
+  readonly addressOf: (row: number) => string | null;
 }
 
 /** A row as the interface gets it. */
-export function benchRow({ data, text, known, body }: RowView, row: number): BenchRow {
+export function benchRow({ data, text, known, body, stays, addressOf }: RowView, row: number): BenchRow {
   const hand = Object.fromEntries(
     TEXTS.flatMap((name) => (data.hands[name].has(row) ? [[name, data.hands[name].get(row)!]] : [])),
   );
@@ -55,5 +61,7 @@ export function benchRow({ data, text, known, body }: RowView, row: number): Ben
     }),
     same: known[text].proof.groups.countOf(row),
     folder: data.folder(row),
+    stays: stays(row),
+    address: addressOf(row),
   };
 }

@@ -32,6 +32,10 @@ export const benchCalls = {
       return { proved, ms: performance.now() - from };
     },
   ),
+  /** What a design does to addresses over the whole set; a newer one of the same window takes its place. */
+  addresses: endpoint(z.object({ kind: kindSchema, design: kindDesignSchema }), (site, asked, { signal, client }) =>
+    site.proof.call("addresses", asked, { lane: `addresses ${client}`, signal }),
+  ),
   rows: endpoint(rows, (site, { kind, design, ...query }, { signal }) =>
     site.proof.call("rows", { kind, design, query }, { signal }),
   ),

@@ -16,7 +16,11 @@ import { fieldInfos, fieldValues } from "./field-infos";
 import { Workspace } from "../workspace/workspace";
 
 const NOW = "2026-11-24T10:00:00Z";
-const design: KindDesign = kindDesignSchema.parse({ base: DEMO_LINES.product, rules: DEMO_RULES.product });
+const design: KindDesign = kindDesignSchema.parse({
+  base: DEMO_LINES.product,
+  rules: DEMO_RULES.product,
+  moves: "all",
+});
 const query: RowQuery = { text: "title", scope: "all", sort: "site", filter: "all", search: "", from: 0, count: 500 };
 let db: Db;
 let engine: Workspace;

@@ -29,6 +29,7 @@ const designs: Designs = Object.fromEntries(
     return [
       kind,
       kindDesignSchema.parse({
+        moves: "all",
         base: { ...base, description: "{keyword or name}. {summary or intro:fit}[ ({slug})]", robots: "index, follow" },
         rules: [
           {

@@ -22,6 +22,7 @@ const designs: Designs = Object.fromEntries(
     kindDesignSchema.parse({
       base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")),
       rules: DEMO_RULES[kind] ?? [],
+      moves: "all",
     }),
   ]),
 );

@@ -19,6 +19,7 @@ const designs: Designs = Object.fromEntries(
   DEMO_KINDS.map((kind) => [
     kind,
     kindDesignSchema.parse({
+      moves: "all",
       base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")),
       rules: [
         ...(kind === "post"

@@ -33,7 +33,7 @@ beforeEach(() => {
   loadDemo(db, { products: 240 });
   for (const kind of KINDS) {
     const base = Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== ""));
-    const design = kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [] });
+    const design = kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [], moves: "all" });
     writeDraft(db, kind, design, "2026-11-26T10:00:00Z");
   }
   const workspace = new Workspace(db);

@@ -1,21 +1,23 @@
 import { type Designs } from "../../core/design/designs";
-import { type KindDesign, type Rule } from "../../core/design/design";
+import { type KindDesign, movesOf, type Rule } from "../../core/design/design";
 import { type ExtraName, EXTRAS, type Kind, type TextName, textsOf } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { FORMS } from "../../core/keywords/place";
-import { planAddresses } from "../../core/addresses/address-plan";
+import { type AddressPlan, planAddresses } from "../../core/addresses/address-plan";
+import { lastSegment } from "../../core/addresses/addresses";
 import { ChangeList } from "../../core/plan/change-list";
 import { changeMark } from "../../core/plan/change-mark";
 import { changeGroup, type WorseReason, worseReasons } from "../../core/plan/groups";
 import { Cancelled } from "../../core/proof/prove-set";
 import { differs, HAND, type TextProof } from "../../core/proof/text-proof";
 import { type Decision } from "../../core/rules/decide";
+import { type SiteAddresses, siteAddresses } from "../workspace/kind-addresses";
 import { type KindData } from "../workspace/kind-data";
 import { type PageImages } from "../workspace/page-images";
 import { type FaultyLine } from "../workspace/proofs";
 import { type WorkWatch } from "../workspace/watch";
 import { type RobotsOf, type Workspace } from "../workspace/workspace";
-import { type SitePages, sitePages } from "./site-pages";
+import { type SitePages } from "../workspace/site-pages";
 
 /** A text of a kind: what changes of the list are of, with all that it takes to show and apply them. */
 export type Unit = {
@@ -58,11 +60,16 @@ export interface FoundChanges {
   readonly changes: ChangeList;
   readonly units: readonly Unit[];
   readonly pages: SitePages;
+  readonly addresses: SiteAddresses;
+  /** Where each page would go that may move for its own slug or its kind’s address line, whatever is taken in. */
+  readonly targets: ReadonlyMap<number, string>;
   readonly errors: readonly { kind: Kind; text: TextName | ExtraName; message: string }[];
 }
 
-/** Slug changes that can never be applied, by page. */
-interface Impossible {
+/** What all slugs and address lines together would do to addresses, by page. */
+interface AllMoves {
+  readonly targets: FoundChanges["targets"];
+  /** Changes that can never be applied. */
   readonly clashes: ReadonlySet<number>;
   readonly reserved: ReadonlySet<number>;
 }
@@ -80,13 +87,17 @@ export function after(unit: Unit, row: number): string {
 }
 
 /** What a change is told by, for a choice that holds as long as it is the same. */
-export function markOf(unit: Unit, row: number): string {
-  return unit.text === "robots" ? `${before(unit, row)}>${after(unit, row)}` : changeMark(unit.live, unit.draft, row);
+export function markOf({ addresses, targets }: FoundChanges, unit: Unit, row: number): string {
+  if (unit.text === "robots") return `${before(unit, row)}>${after(unit, row)}`;
+  const mark = changeMark(unit.live, unit.draft, row);
+  if (unit.text !== "slug" || !addresses.isShaped(unit.kind)) return mark;
+  // Where the whole address is put together, the slug alone does not tell the move.
+  return `${mark} ${targets.get(unit.firstPage + row) ?? ""}`;
 }
 
 export function findChanges(workspace: Workspace, designs: Designs, stamp: string, watch: WorkWatch): FoundChanges {
   const kinds = workspace.kindsWithPages(watch);
-  const pages = sitePages(kinds.map((kind) => workspace.data(kind)));
+  const pages = workspace.pages(watch);
   const units: Unit[] = [];
   const errors: FoundChanges["errors"][number][] = [];
   const switchedOn = EXTRAS.filter((extra) => workspace.site().extras[extra]);
@@ -112,16 +123,15 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
     }
   }
   const changes = new ChangeList();
-  const impossible = impossibleSlugs(
-    units,
-    pages,
-    new Set(workspace.site().reserved.map((word) => word.toLowerCase())),
-  );
+  const addresses = siteAddresses(workspace, kinds, designs, pages.startOf);
+  errors.push(...addresses.faults.map(({ kind, message }) => ({ kind, text: "slug" as const, message })));
+  const reservedWords = new Set(workspace.site().reserved.map((word) => word.toLowerCase()));
+  const moves = allMoves({ units, pages, addresses, designs }, reservedWords);
   units.forEach((unit, number) => {
     if (unit.text === "robots") collectRobots(unit, number, changes);
-    else collectTexts(unit, number, changes, impossible, watch);
+    else collectTexts(unit, number, changes, moves, watch);
   });
-  return { stamp, changes, units, pages, errors };
+  return { stamp, changes, units, pages, addresses, targets: moves.targets, errors };
 }
 
 function ownersOf({ lines }: Decision): (string | null)[] {
@@ -149,22 +159,45 @@ function isSlugChange({ draft, live }: { draft: TextProof; live: TextProof }, ro
   return draft.lengths[row] !== 0 && differs(draft, live, row);
 }
 
-/** The slugs that can never be applied: those that the site answers at itself, and those that clash with all others in their new places. */
-function impossibleSlugs(units: readonly Unit[], pages: SitePages, reservedWords: ReadonlySet<string>): Impossible {
+/** The slug that a page has or is to have: what its address line puts in. */
+export function slugToBe(unit: Unit, row: number): string {
+  const made = after(unit, row);
+  return made !== "" ? made : lastSegment(unit.data.paths[row]!);
+}
+
+/** Where pages would go with all slugs and address lines, and which of them can never go: to what the site answers at itself, or where all others would be in their new places. */
+function allMoves(
+  {
+    units,
+    pages,
+    addresses,
+    designs,
+  }: Pick<FoundChanges, "units" | "pages" | "addresses"> & { readonly designs: Designs },
+  reservedWords: ReadonlySet<string>,
+): AllMoves {
   const slugs = new Map<number, string>();
   const reserved = new Set<number>();
   for (const unit of units) {
     if (unit.text !== "slug") continue;
+    const isShaped = addresses.isShaped(unit.kind);
+    const mayMove = isShaped && movesOf(designs[unit.kind]!) === "all";
     for (let row = 0; row < unit.draft.size; row++) {
-      if (!isSlugChange(unit, row)) continue;
-      const slug = unit.draft.textOf(row);
+      const isWanted = isSlugChange(unit, row) || (isShaped && (mayMove || unit.data.paths[row] === ""));
+      if (!isWanted) continue;
+      const slug = slugToBe(unit, row);
+      if (slug === "") continue;
       if (reservedWords.has(slug.toLowerCase())) reserved.add(unit.firstPage + row);
       else slugs.set(unit.firstPage + row, slug);
     }
   }
-  const { held } = planAddresses({ paths: pages.paths, folders: pages.folders, slugs, fixed: reserved });
+  const wanted = { paths: pages.paths, folders: pages.folders, slugs, fixed: reserved, shaped: addresses.shaped };
+  const { held, moves } = planAddresses(wanted);
   const clashes = new Set([...held].flatMap(([page, { why }]) => (why === "clash" ? [page] : [])));
-  return { clashes, reserved };
+  return { targets: targetsOf(moves, slugs), clashes, reserved };
+}
+
+function targetsOf(moves: AddressPlan["moves"], slugs: ReadonlyMap<number, string>): ReadonlyMap<number, string> {
+  return new Map(moves.flatMap(({ page, to }) => (slugs.has(page) ? [[page, to]] : [])));
 }
 
 function collectRobots(unit: Unit & { text: "robots" }, number: number, changes: ChangeList): void {
@@ -179,7 +212,7 @@ function collectTexts(
   unit: Unit & { text: TextName | ExtraName },
   number: number,
   changes: ChangeList,
-  { clashes, reserved }: Impossible,
+  { targets, clashes, reserved }: AllMoves,
   watch: WorkWatch,
 ): void {
   const { kind, text, data, draft, live, firstPage } = unit;
@@ -189,10 +222,11 @@ function collectTexts(
       if (watch.cancelled?.()) throw new Cancelled();
       watch.progress?.({ step: "comparing", kind, text, side: null, share: row / draft.size });
     }
-    const changed = differs(draft, live, row);
+    const moves = slug && (targets.has(firstPage + row) || clashes.has(firstPage + row));
+    const changed = differs(draft, live, row) || moves;
     const hand = draft.from[row] === HAND;
     // Nothing is ever replaced by nothing, and what stays is no change; a text by hand is listed to say that it stays.
-    if (changed ? draft.lengths[row] === 0 : !hand) continue;
+    if (changed ? draft.lengths[row] === 0 && !moves : !hand) continue;
     const group = changeGroup({
       slug,
       byHand: hand && !changed,

@@ -112,11 +112,13 @@ function* frozenChanges(
     const page = unit.firstPage + pageRow(unit, row);
     const isSlug = unit.text === "slug";
     const path = pages.paths[page]! || null;
+    const texts = { before: before(unit, row), after: after(unit, row) };
+    // A page whose slug stays moves for its kind’s address line alone.
+    const movesOnly = isSlug && (texts.after === "" || texts.before === texts.after);
     yield {
       item_id: unit.data.ids[pageRow(unit, row)]!,
-      text: unit.text,
-      before: before(unit, row),
-      after: after(unit, row),
+      text: movesOnly ? "address" : unit.text,
+      ...(movesOnly ? { before: "", after: "" } : texts),
       path_before: isSlug ? path : null,
       path_after: isSlug ? (moves.get(page)?.to ?? path) : null,
       revision: unit.data.revision,

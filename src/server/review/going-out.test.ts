@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from "vitest";
-import { baseDesign, type Lines } from "../../core/design/design";
+import { type Lines } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type ChangeGroup } from "../../core/plan/groups";
 import { DEMO_SITE } from "../../demo/site";
@@ -15,6 +15,7 @@ import { createTakeBack } from "../runs/take-back";
 import { Workspace } from "../workspace/workspace";
 import { freeze } from "./freeze";
 import { Review } from "./review";
+import { movingDesign } from "../../test/moving-design";
 
 const now = () => "2026-11-25T10:00:00Z";
 let db: Db;
@@ -46,9 +47,9 @@ function put(...pages: Page[]): void {
 }
 
 const lines = (product: Lines): Designs => ({
-  product: baseDesign(product),
-  category: baseDesign({}),
-  post: baseDesign({}),
+  product: movingDesign(product),
+  category: movingDesign({}),
+  post: movingDesign({}),
 });
 const groupsOf = (designs: Designs) =>
   Object.fromEntries(
@@ -206,7 +207,7 @@ describe("groups", () => {
       { path: "/shop/oar", name: "Long oar", slug: "oar" },
       { path: "/oars/oar", name: "Short oar", slug: "oar" },
     );
-    const designs = { ...lines({ slug: "{name}" }), category: baseDesign({ slug: "{name}" }) };
+    const designs = { ...lines({ slug: "{name}" }), category: movingDesign({ slug: "{name}" }) };
     expect(groupsOf(designs)).toEqual({ moves: "0/2", reserved: "0/1" });
     chooseGroup(db, "moves", true, () => false);
     expect(groupsOf(designs)).toEqual({ moves: "1/2", reserved: "0/1" });

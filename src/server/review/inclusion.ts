@@ -2,7 +2,7 @@ import { type AddressPlan, type HeldBack, planAddresses } from "../../core/addre
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "../../core/plan/groups";
 import { choiceKey, type ReviewChoices, stretchKey } from "../../store/review-choices";
 import { hashOf } from "./digest";
-import { after, type FoundChanges, markOf, pageRow, partOf } from "./found-changes";
+import { type FoundChanges, markOf, pageRow, partOf, slugToBe } from "./found-changes";
 
 /** Which of the found changes go out, and where pages go with them. */
 export interface Inclusion {
@@ -51,24 +51,25 @@ export function includedChanges(found: FoundChanges, choices: ReviewChoices, pre
 }
 
 /** Where pages go when the slugs at these places are taken in. What can never be applied holds back what lies below it, too. */
-function planOf({ changes, units, pages }: FoundChanges, taken: readonly number[]): AddressPlan {
+function planOf({ changes, units, pages, addresses }: FoundChanges, taken: readonly number[]): AddressPlan {
   if (taken.length === 0) return { moves: [], held: new Map() };
   const slugs = new Map<number, string>();
   const fixed = new Set<number>();
   for (const place of taken) {
     const unit = units[changes.unitOf(place)]!;
-    slugs.set(unit.firstPage + changes.rowOf(place), after(unit, changes.rowOf(place)));
+    slugs.set(unit.firstPage + changes.rowOf(place), slugToBe(unit, changes.rowOf(place)));
   }
   for (const group of ["clash", "reserved"] as const)
     for (const place of changes.ofGroup(group)) {
       const page = units[changes.unitOf(place)]!.firstPage + changes.rowOf(place);
       if (pages.paths[page] !== "") fixed.add(page);
     }
-  return planAddresses({ paths: pages.paths, folders: pages.folders, slugs, fixed });
+  return planAddresses({ paths: pages.paths, folders: pages.folders, slugs, fixed, shaped: addresses.shaped });
 }
 
 /** 1 for each change that a person's word, or what holds until one says otherwise, takes in. */
-function takenIn({ changes, units }: FoundChanges, choices: ReviewChoices): Uint8Array {
+function takenIn(found: FoundChanges, choices: ReviewChoices): Uint8Array {
+  const { changes, units } = found;
   const included = new Uint8Array(changes.length);
   for (const group of CHANGE_GROUPS) {
     if (NEVER_APPLIED.has(group)) continue;
@@ -83,7 +84,7 @@ function takenIn({ changes, units }: FoundChanges, choices: ReviewChoices): Uint
       const row = changes.rowOf(place);
       const own = choices.changes.get(unit.data.ids[pageRow(unit, row)]!);
       const choice = own?.get(choiceKey(unit.text, partOf(unit, row)));
-      if (choice && (choice.mark === null || choice.mark === markOf(unit, row)))
+      if (choice && (choice.mark === null || choice.mark === markOf(found, unit, row)))
         included[place] = choice.included ? 1 : 0;
     }
   }

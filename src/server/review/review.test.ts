@@ -2,7 +2,6 @@ import { kindDesignSchema } from "../../core/design/schema";
 import { type WorkProgress } from "../workspace/watch";
 import { type Designs } from "../../core/design/designs";
 import { beforeEach, describe, expect, it } from "vitest";
-import { baseDesign } from "../../core/design/design";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED } from "../../core/plan/groups";
 import { Cancelled } from "../../core/proof/prove-set";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
@@ -15,6 +14,7 @@ import { Review } from "./review";
 import { runOfReview } from "../../test/run-of-review";
 import type { ReviewedText } from "../../core/plan/review-filter";
 import { writeSite } from "../../store/site";
+import { movingDesign } from "../../test/moving-design";
 
 const KINDS = ["post", "product", "category"] as const;
 const designs: Designs = Object.fromEntries(
@@ -23,6 +23,7 @@ const designs: Designs = Object.fromEntries(
     kindDesignSchema.parse({
       base: Object.fromEntries(Object.entries(DEMO_LINES[kind]!).filter(([, line]) => line !== "")),
       rules: DEMO_RULES[kind] ?? [],
+      moves: "all",
     }),
   ]),
 );
@@ -125,7 +126,7 @@ describe("a review", () => {
   });
 
   it("follows the drafts: what no line changes is no change", () => {
-    const none: Designs = Object.fromEntries(KINDS.map((kind) => [kind, baseDesign({})]));
+    const none: Designs = Object.fromEntries(KINDS.map((kind) => [kind, movingDesign({})]));
     const { included, held, groups } = review.summary(none);
     expect([included, held]).toEqual([0, 0]);
     expect(groups.map(({ group }) => group)).toEqual(["by-hand"]);

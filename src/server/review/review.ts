@@ -203,18 +203,18 @@ export class Review {
     return groups.flatMap((group) =>
       Array.from(shown.ofGroup(group), (place) => {
         const unit = found.units[found.changes.unitOf(place)]!;
-        return { scope: scopeAt(found, place), mark: markOf(unit, found.changes.rowOf(place)) };
+        return { scope: scopeAt(found, place), mark: markOf(found, unit, found.changes.rowOf(place)) };
       }),
     );
   }
 
   /** What a change is told by now. @throws {Refusal} `stale` where there is no such change any more. */
   markOf(designs: Designs, { item, text, part = 0 }: ChangeScope): string {
-    const { units } = this.changes(designs);
-    for (const unit of units) {
+    const found = this.changes(designs);
+    for (const unit of found.units) {
       const page = unit.text === text ? unit.data.rowOf(item) : -1;
       const row = page < 0 || !unit.images ? page : imageRow(unit.images, page, part);
-      if (row >= 0) return markOf(unit, row);
+      if (row >= 0) return markOf(found, unit, row);
     }
     throw new Refusal("stale", "That change no longer exists. Check the review again.");
   }
@@ -360,11 +360,18 @@ function shown(found: FoundChanges, inclusion: Inclusion, place: number): Review
     after: after(unit, row),
     ...sizes(unit, row),
     path,
-    newPath: unit.text === "slug" ? inclusion.newPathOf(place) : path,
+    newPath: unit.text === "slug" ? newPathOf(found, inclusion, place) : path,
     included: inclusion.isIncluded(place),
     held: unit.text === "slug" ? inclusion.heldOf(place) : null,
     worse: worseOf(unit, row),
   };
+}
+
+/** Where the page of a slug’s change goes, or would go if it were taken in. */
+function newPathOf({ changes, units, pages, targets }: FoundChanges, inclusion: Inclusion, place: number): string {
+  if (inclusion.isIncluded(place)) return inclusion.newPathOf(place);
+  const page = units[changes.unitOf(place)]!.firstPage + changes.rowOf(place);
+  return targets.get(page) ?? pages.paths[page]!;
 }
 
 function sizes(unit: Unit, row: number): Pick<ReviewedChange, "beforeSize" | "afterSize" | "beforeFits" | "afterFits"> {

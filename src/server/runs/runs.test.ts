@@ -1,6 +1,5 @@
 import { createTakeBack } from "./take-back";
 import { describe, expect, it } from "vitest";
-import { baseDesign } from "../../core/design/design";
 import { DEMO_LINES, DEMO_SITE } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
 import { itemWriter } from "../../store/bring-items";
@@ -12,6 +11,7 @@ import { Workspace } from "../workspace/workspace";
 import { Review } from "../review/review";
 import { runOfReview } from "../../test/run-of-review";
 import { chooseGroup } from "../../store/review-choices";
+import { movingDesign } from "../../test/moving-design";
 
 const now = () => "2026-11-24T10:00:00Z";
 const blank = { attributes: null, body: null, byHand: null };
@@ -54,7 +54,10 @@ function small() {
   };
 }
 
-const designs = { category: baseDesign({ slug: "{name}" }), product: baseDesign({ title: "{name}", slug: "{name}" }) };
+const designs = {
+  category: movingDesign({ slug: "{name}" }),
+  product: movingDesign({ title: "{name}", slug: "{name}" }),
+};
 
 /** A run with the moves that are left out at first. */
 function moved(db: Db, review: Review): number {
@@ -110,7 +113,7 @@ describe("runs", () => {
     const db = openStore(":memory:");
     loadDemo(db, { products: 2600 });
     const review = new Review(new Workspace(db));
-    const run = runOfReview(db, review, { product: baseDesign(DEMO_LINES.product!) });
+    const run = runOfReview(db, review, { product: movingDesign(DEMO_LINES.product!) });
     let asked = 0;
     applyRun(db, run, { now, stopped: () => ++asked > 1 });
     const half = readRun(db, run)!;
@@ -139,7 +142,7 @@ describe("a review", () => {
       db.prepare("UPDATE site SET revision = revision + 1 RETURNING revision").pluck().get() as number,
     );
     const review = new Review(engine);
-    const summary = review.summary({ product: baseDesign({ title: "{name}", slug: "{name}" }) });
+    const summary = review.summary({ product: movingDesign({ title: "{name}", slug: "{name}" }) });
     const of = (group: string) => summary.groups.find((g) => g.group === group);
     expect(of("clash")).toMatchObject({ count: 2, included: 0, fixed: true });
     expect(of("worse")).toMatchObject({ included: 0 });

@@ -50,8 +50,8 @@ function refuseLostKinds(db: Db, present: Site | null, next: Site): void {
         "invalid",
         `There ${pages === 1 ? `is 1 ${one}` : `are ${pages.toLocaleString("en")} ${many}`}, those that are gone among them: the kind “${id}” stays`,
       );
-    const { base, rules } = readDraft(db, id).design;
-    if (Object.keys(base).length + rules.length > 0)
+    const { base, rules, address } = readDraft(db, id).design;
+    if (Object.keys(base).length + rules.length > 0 || address)
       throw new Refusal("invalid", `There are lines for ${many}: the kind “${id}” stays until they are gone`);
   }
 }

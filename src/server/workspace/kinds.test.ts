@@ -1,6 +1,5 @@
 import { siteSchema } from "../../core/design/schema";
 import { beforeEach, describe, expect, it } from "vitest";
-import { baseDesign } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type Kind, kindIds } from "../../core/design/kinds";
 import { itemWriter } from "../../store/bring-items";
@@ -11,6 +10,7 @@ import { ItemsList } from "../items/items-list";
 import { findChanges } from "../review/found-changes";
 import { SiteFindings } from "../findings/site-findings";
 import { Workspace } from "./workspace";
+import { movingDesign } from "../../test/moving-design";
 
 let db: Db;
 const PATHS: Record<Kind, string> = {
@@ -39,7 +39,7 @@ beforeEach(() => {
 });
 
 const designs: Designs = Object.fromEntries(
-  kindIds(null).map((kind) => [kind, baseDesign({ title: "{name} now", slug: "new-{name}" })]),
+  kindIds(null).map((kind) => [kind, movingDesign({ title: "{name} now", slug: "new-{name}" })]),
 );
 
 describe("every kind of page", () => {

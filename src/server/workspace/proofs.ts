@@ -1,5 +1,5 @@
 import { slugRulesOf } from "../../core/slugs/site-rules";
-import { type KindDesign, limitsOf, type Site, siteConstants } from "../../core/design/design";
+import { type KindDesign, limitsOf, movesOf, type Site, siteConstants } from "../../core/design/design";
 import { type ExtraName, type Kind, type TextName } from "../../core/design/kinds";
 import { type Vocabulary } from "../../core/keywords/place";
 import { parseLine } from "../../core/lines/parse";
@@ -82,7 +82,7 @@ export class Proofs {
     const held = this.held(asked, `${slot} ${text}`, settingsUsed.proof(site, text), (data) =>
       textSource(text, site, data, vocabulary),
     );
-    const decision = loaded.rules.decision(design, text, watch);
+    const decision = movable(loaded, design, text, loaded.rules.decision(design, text, watch));
     const lines = { design, decision, items: loaded.data.items };
     return this.proved(held, asked, text, lines, proofWatch(kind, text, "draft", watch));
   }
@@ -205,6 +205,13 @@ export class Proofs {
   }
 }
 
+/** No line sets the slug of a page that is to stay where it is. */
+function movable({ data }: LoadedKind, design: KindDesign, text: TextName, decision: Decision): Decision {
+  if (text !== "slug" || movesOf(design) === "all") return decision;
+  const decides = decision.decides.map((line, row) => (data.paths[row] === "" ? line : -1));
+  return { lines: decision.lines, decides };
+}
+
 /** The rules that take nothing because their condition is refused. */
 function refusedConditions(kind: KindRules, { rules }: KindDesign, { lines }: Decision): FaultyLine[] {
   return lines.flatMap(({ rule }) => {
@@ -265,5 +272,5 @@ function designKey(design: KindDesign, text: TextName | ExtraName): string {
   const rules = design.rules.flatMap((rule) =>
     rule.off || rule[text] === undefined ? [] : [[rule.id, rule.when, rule[text]]],
   );
-  return JSON.stringify([design.base[text], rules]);
+  return JSON.stringify([design.base[text], rules, text === "slug" ? movesOf(design) : ""]);
 }

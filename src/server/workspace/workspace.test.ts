@@ -3,7 +3,6 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, afterEach, beforeEach, describe, expect, it } from "vitest";
-import { baseDesign } from "../../core/design/design";
 import { TEXTS } from "../../core/design/kinds";
 import { type ItemQuery } from "../../core/items/query";
 import { Cancelled } from "../../core/proof/prove-set";
@@ -20,12 +19,13 @@ import { Review } from "../review/review";
 import { BenchDesk } from "../bench/bench-desk";
 import { Activity, fingerprintOf } from "./activity";
 import { Workspace } from "./workspace";
+import { movingDesign } from "../../test/moving-design";
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-workspace-"));
 afterAll(() => rmSync(folder, { recursive: true }));
 
 const now = "2026-11-25T10:00:00Z";
-const design = baseDesign({ title: "{name} – {keyword}", description: "{intro}", slug: "{name}" });
+const design = movingDesign({ title: "{name} – {keyword}", description: "{intro}", slug: "{name}" });
 let number = 0;
 let db: Db;
 /** Another connection, as the thread that writes has one. */
@@ -63,9 +63,9 @@ describe("a proof that was given", () => {
     const after = titles();
     expect(after.textOf(3)).not.toBe("Written by hand");
     expect(() =>
-      workspace.textProof("product", "title", baseDesign({ title: "{name} {sku}" }), { cancelled: () => true }),
+      workspace.textProof("product", "title", movingDesign({ title: "{name} {sku}" }), { cancelled: () => true }),
     ).toThrow();
-    workspace.textProof("product", "title", baseDesign({ title: "[{id}]^apart {name}" }));
+    workspace.textProof("product", "title", movingDesign({ title: "[{id}]^apart {name}" }));
     // What was by hand then is read as it was then: this was `undefined`, and the search for near duplicates died of it.
     expect(all(before)).toEqual(texts);
     expect(Array.from({ length: before.size }, (_, row) => before.groups.countOf(row))).toEqual(groups);
@@ -106,7 +106,7 @@ describe("what is looked at at one moment", () => {
   it("writes nothing where the site is another one by then: pages, drafts or settings", () => {
     const changes: (() => unknown)[] = [
       () => hand(idOf(1), "by hand"),
-      () => writeDraft(other, "post", baseDesign({ title: "{name}!" }), now),
+      () => writeDraft(other, "post", movingDesign({ title: "{name}!" }), now),
       () => writeSite(other, { ...readSite(other)!, tagline: "Other" }),
     ];
     for (const change of changes) {
@@ -171,7 +171,7 @@ describe("what rests on the settings", () => {
   });
 
   it("is not found from before in findings, lists, figures and reviews", () => {
-    const designs = { product: design, post: baseDesign({}), category: baseDesign({}) };
+    const designs = { product: design, post: movingDesign({}), category: movingDesign({}) };
     const query = {
       kind: "all",
       side: "draft",
@@ -232,7 +232,7 @@ describe("a line that ended the thread before", () => {
     expect(all(proof)).toEqual(
       [...careful.data("product").live.title].map((own, row) => careful.data("product").hands.title.get(row) ?? own),
     );
-    expect(careful.textProof("product", "title", baseDesign({ title: `${line}!` })).faults).toEqual([]);
+    expect(careful.textProof("product", "title", movingDesign({ title: `${line}!` })).faults).toEqual([]);
     expect(careful.textProof("product", "description", design).faults).toEqual([]);
   });
 

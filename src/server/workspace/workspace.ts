@@ -15,6 +15,7 @@ import { LineGuard, type RefusedLines } from "./line-guard";
 import { ImagesOfKinds, type PageImages } from "./page-images";
 import { type KnownProof, Proofs, type Slot } from "./proofs";
 import { SiteKinds } from "./site-kinds";
+import { type SitePages, sitePages } from "./site-pages";
 import { type WorkWatch } from "./watch";
 
 /** A row's robots setting, where it is from, and the rule's name and id. */
@@ -37,6 +38,7 @@ export class Workspace {
   private readonly proofs: Proofs;
   private readonly imagesOfKinds: ImagesOfKinds;
   private pinned: Moment | null = null;
+  private heldPages: { readonly kinds: readonly KindData[]; readonly pages: SitePages } | null = null;
   private vocabulary: { readonly language: string; readonly words: Vocabulary } | null = null;
 
   constructor(
@@ -128,6 +130,16 @@ export class Workspace {
   /** Every board kind that has items. */
   kindsWithPages(watch: WorkWatch = {}): Kind[] {
     return kindIds(this.site()).filter((kind) => this.data(kind, watch).ids.length > 0);
+  }
+
+  /** Every page of the site by a number; the same object as long as no page is another one. */
+  pages(watch: WorkWatch = {}): SitePages {
+    const kinds = this.kindsWithPages(watch).map((kind) => this.data(kind));
+    const held = this.heldPages;
+    if (held?.kinds.length === kinds.length && kinds.every((data, i) => data === held.kinds[i])) return held.pages;
+    const pages = sitePages(kinds);
+    this.heldPages = { kinds, pages };
+    return pages;
   }
 
   /** The proof of one text of a kind under a design. */

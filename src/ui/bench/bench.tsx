@@ -27,6 +27,7 @@ import { useShownRow } from "./use-shown-row";
 import { useUndoKeys, useWindowWidth } from "./use-window";
 
 const RULE_SHEET = new Later(() => import("./rule-sheet"));
+const ADDRESS_ROW = new Later(() => import("./address-row"));
 const RULES_WIDTH = 214;
 const PANEL_WIDTH = 266;
 
@@ -74,6 +75,7 @@ function BenchView() {
 
   const rules = useRuleActions(draft, text, setView);
   const sheet = useLater(RULE_SHEET, rules.edited !== null);
+  const address = useLater(ADDRESS_ROW, text === "slug");
 
   if (!site) return <p className="p-8">There are no pages yet. Import a file of pages first.</p>;
   const changed = data.proved && changedOf(data.proved);
@@ -177,6 +179,20 @@ function BenchView() {
               insertAt={insertAt}
             />
           ))}
+          {address && text === "slug" && owner === "base" && (
+            <address.AddressRow
+              key={kind}
+              kind={kind}
+              design={design}
+              good={good.design}
+              known={known}
+              fields={fields}
+              stamp={pages}
+              onChange={(next, what, step) => change(next, what, `base ${step}`)}
+              onUndo={undo}
+              onRedo={redo}
+            />
+          )}
         </div>
         {total === 0 ? (
           <p className="p-8 text-soft">

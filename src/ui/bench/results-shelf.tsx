@@ -35,7 +35,7 @@ export function ResultsShelf({
     site,
     title: proofs.title.text,
     description: proofs.description.text,
-    path: row.folder + proofs.slug.text,
+    path: row.address ?? row.folder + proofs.slug.text,
     keyword: row.fields["keyword"] ?? "",
   };
   return (

@@ -205,6 +205,8 @@ function Whose({ difference }: { difference: Difference }) {
     alt: "image description line",
     keywords: "meta keywords line",
     robots: "robots setting",
+    address: "address line",
+    moves: "pages that may move",
     condition: "condition",
     place: "position",
     switch: "switch",

@@ -12,9 +12,15 @@ export type DrawnChange = Pick<
   "before" | "after" | "beforeSize" | "afterSize" | "beforeFits" | "afterFits" | "path"
 > & { readonly text: ReviewedChange["text"] | "address"; readonly newPath?: string };
 
+/** Whether a page goes to another folder, so that its whole address says what changes. */
+function isWholeMove({ text, path, newPath }: DrawnChange): boolean {
+  return text === "slug" && path !== "" && newPath !== undefined && folderOf(newPath) !== folderOf(path);
+}
+
 /** Old above new at true size, what goes on a grey ground and what comes underlined; with `equal` neither is the old one, and both are underlined where they differ. */
 export function ChangePair({ change, site, equal }: { change: DrawnChange; site: Site; equal?: boolean }) {
-  const { before, after, text } = change;
+  const { text } = change;
+  const [before, after] = isWholeMove(change) ? [change.path, change.newPath!] : [change.before, change.after];
   const changes = wordChanges(before, after);
   const mono = text === "slug" || text === "address" || text === "robots";
   const isExtra = text === "alt" || text === "keywords";
@@ -22,7 +28,7 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
   const room = mono ? null : roomOf(site, isExtra ? "description" : text);
   const type = surfaceType(room?.surface ?? null);
   const unit = mono || isExtra ? "ch" : "px";
-  const shown = (path: string) => (text === "slug" ? folderOf(path) : "");
+  const shown = (path: string) => (text === "slug" && !isWholeMove(change) ? folderOf(path) : "");
   const folder = shown(change.path);
   const newFolder = change.path === "" ? shown(change.newPath ?? "") : folder;
   const same = before === after;

@@ -81,6 +81,8 @@ describe("rows proved in the browser", () => {
       row: 0,
       path: "/a/b",
       folder: "/a/",
+      stays: false,
+      address: null,
       fields: {
         name: "Bronze bow roller with captive pin for boats up to fourteen metres",
         finish: "polished",

@@ -89,7 +89,7 @@ export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextN
     const hand = row.hand[text];
     // A row that nothing decided yet may be decided by a base line that was only just begun.
     const owner = row.by[text] ?? "base";
-    const setter = hand === undefined ? setterOf(owner) : null;
+    const setter = hand === undefined && !(slug && row.stays) ? setterOf(owner) : null;
     setter?.set(i, row.apart[text]);
     const made = setter ? setter.text : (hand ?? row.live[text]);
     const why = setter ? steps(setter, (field) => valueOf(setter, items, field, i)) : [];

@@ -1,13 +1,9 @@
 import { useState } from "react";
-import { type Kind, textsOf } from "../../core/design/kinds";
-import { shownKinds, useSite, useKindWord } from "../shell/site-context";
 import { INPUT, NumberInput, Section, Setting } from "./fields";
 import { type SettingsPart } from "./settings-part";
 
 export function SlugsSection({ site, put, errors }: SettingsPart) {
-  const kindWord = useKindWord();
   const slug = (change: Partial<typeof site.slug>) => put({ slug: { ...site.slug, ...change } });
-  const { state } = useSite();
   const [reserved, setReserved] = useState(site.reserved.join("\n"));
   const check = (key: "dropStopWords" | "dropNumbers" | "keepUnicode", label: string) => (
     <label className="flex items-baseline gap-2">
@@ -19,7 +15,7 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
     <Section
       id="slugs"
       title="Slugs and addresses"
-      about="How a slug line’s result becomes a slug, and how addresses are built from slugs."
+      about="How a slug line’s result becomes a slug. How addresses are put together is a line on the Bench."
     >
       <div className="grid grid-cols-2 gap-x-6 gap-y-3">
         <div className="space-y-1.5">
@@ -65,28 +61,7 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
             }}
           />
         </Setting>
-        {shownKinds(state)
-          .filter((kind) => textsOf(kind).includes("slug"))
-          .map((kind) => (
-            <Setting key={kind} label={`Path of ${kindWord(kind, 2)}`} error={errors.get(`paths.${kind}`)}>
-              <input
-                className={`${INPUT} font-mono text-[13px]`}
-                value={site.paths[kind] ?? ""}
-                placeholder="/{category.path}/{slug}"
-                onChange={(event) => put({ paths: pathsWith(site.paths, kind, event.target.value) })}
-              />
-            </Setting>
-          ))}
-        <p className="narrow self-end text-[12px] text-soft">
-          Without a path, a page stays in its folder and only its slug changes.
-        </p>
       </div>
     </Section>
   );
-}
-
-function pathsWith(paths: Readonly<Record<Kind, string>>, kind: Kind, path: string): Record<Kind, string> {
-  const next = { ...paths, [kind]: path };
-  if (path === "") delete next[kind];
-  return next;
 }

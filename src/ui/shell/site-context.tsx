@@ -84,6 +84,7 @@ export function shownKinds(state: Pick<SiteState, "site" | "counts" | "drafts">,
 
 /** How many lines are drafted for a kind, those of its rules among them. */
 export function linesOfKind(state: Pick<SiteState, "drafts">, kind: Kind): number {
-  const { base, rules } = draftOf(state, kind).design;
-  return [base, ...rules].flatMap((own) => TEXTS.filter((text) => own[text]?.trim())).length;
+  const { base, rules, address } = draftOf(state, kind).design;
+  const lines = [base, ...rules].flatMap((own) => TEXTS.filter((text) => own[text]?.trim()));
+  return lines.length + (address?.trim() ? 1 : 0);
 }

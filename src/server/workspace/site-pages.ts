@@ -1,6 +1,6 @@
 import { type Kind } from "../../core/design/kinds";
 import { likelyFolders } from "../../core/addresses/address-plan";
-import { type KindData } from "../workspace/kind-data";
+import { type KindData } from "./kind-data";
 
 /** Every page of a site by a number, a kind behind the other. */
 export interface SitePages {

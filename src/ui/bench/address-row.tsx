@@ -1,0 +1,170 @@
+"use client";
+import { useRef } from "react";
+import { type AddressChange } from "../../core/addresses/address-change";
+import { parseShape } from "../../core/addresses/parse-shape";
+import { withAddress } from "../../core/design/change-rules";
+import { type KindDesign, movesOf } from "../../core/design/design";
+import { type Kind } from "../../core/design/kinds";
+import { type KnownFields } from "../../core/lines/parse";
+import { addressReading } from "../../core/addresses/address-reading";
+import type { AddressExample, ProvedAddresses } from "../../server/bench/bench-addresses";
+import type { FieldInfo } from "../../server/bench/field-infos";
+import { LineEditor } from "../line-editor/line-editor";
+import { count, counted } from "../shell/format";
+import { useCall } from "../shell/queries";
+import { useKindWord } from "../shell/site-context";
+
+const CHANGE_WORDS: Record<AddressChange, string> = {
+  slug: "slug",
+  "folder-added": "folder added",
+  "folder-dropped": "folder dropped",
+  "folder-renamed": "folder renamed",
+  ending: "ending",
+};
+
+/** The line of whole addresses beneath the slug line: which pages it moves, and to where. */
+export function AddressRow(props: {
+  kind: Kind;
+  /** As it is typed, and as it is proved: with each line as it last was without an error. */
+  design: KindDesign;
+  good: KindDesign;
+  known: KnownFields | undefined;
+  fields: readonly FieldInfo[];
+  stamp: string;
+  onChange: (design: KindDesign, what: string, step: string) => void;
+  onUndo: () => void;
+  onRedo: () => void;
+}) {
+  const { kind, design } = props;
+  const source = design.address ?? "";
+  const line = source.trim() === "" ? null : parseShape(source, props.known).line;
+  const error = line?.errors[0];
+  const lastGood = useRef({ kind, source });
+  if (!error) lastGood.current = { kind, source };
+  const proved = withAddress(props.good, lastGood.current.kind === kind ? lastGood.current.source : "");
+  const { answer } = useCall("bench.addresses", { kind, design: proved }, props.stamp);
+  const shown = answer?.kind === kind ? answer : null;
+  return (
+    <section aria-label="Address" className="border-t border-hair py-1">
+      <div className="flex items-start gap-3 small:flex-wrap">
+        <span className="w-[74px] shrink-0 pt-1 font-semibold text-soft">Address</span>
+        <div className="min-w-0 flex-1 small:order-3 small:w-full small:flex-none">
+          <LineEditor
+            label="Address line"
+            value={source}
+            fields={props.fields}
+            onChange={(value) => props.onChange(withAddress(design, value), "address line", "address")}
+            onUndo={props.onUndo}
+            onRedo={props.onRedo}
+            invalid={error !== undefined}
+            describedBy="error-address"
+            placeholder="No line: a page stays in its folder. Type a path, such as /{category.path}/{slug}"
+          />
+        </div>
+        <div
+          data-figures-of={proved.address ?? ""}
+          className={`narrow flex min-w-[180px] shrink-0 justify-end gap-3 pt-1 text-[12.5px] small:justify-start ${error ? "opacity-60 grayscale" : ""}`}
+        >
+          {shown && <Figures proved={shown} />}
+        </div>
+      </div>
+      <div className="ml-[86px] min-h-[18px] small:ml-0">
+        <p id="error-address" className="text-[12px] text-magenta" role="status">
+          {error && (
+            <>
+              {error.message}.{" "}
+              <span className="text-soft">At character {error.from + 1}; a line with an error is never applied.</span>
+            </>
+          )}
+        </p>
+        {line && !error && <p className="truncate text-[12px] text-soft">Reads: {addressReading(line.nodes)}</p>}
+        <WhoMoves
+          kind={kind}
+          moves={movesOf(design)}
+          onChange={(moves) => props.onChange({ ...design, moves }, "pages that may move", "moves")}
+        />
+        {shown && <Examples proved={shown} />}
+      </div>
+    </section>
+  );
+}
+
+function Figures({ proved }: { proved: ProvedAddresses }) {
+  const stay = proved.held.clash + proved.held.below;
+  return (
+    <>
+      {proved.gets > 0 && (
+        <span>
+          <b>{count(proved.gets)}</b> <span className="text-soft">get one</span>
+        </span>
+      )}
+      <span data-figure="address-moves">
+        <b>{count(proved.moves)}</b> <span className="text-soft">move</span>
+      </span>
+      {proved.along > 0 && (
+        <span>
+          <b>{count(proved.along)}</b> <span className="text-soft">move along</span>
+        </span>
+      )}
+      <span title="Two pages would have one address: neither moves">
+        <b className={stay > 0 ? "text-magenta" : ""}>{count(stay)}</b> <span className="text-soft">cannot</span>
+      </span>
+    </>
+  );
+}
+
+function WhoMoves(props: { kind: Kind; moves: "new" | "all"; onChange: (moves: "new" | "all") => void }) {
+  const kindWord = useKindWord();
+  const many = kindWord(props.kind, 2);
+  return (
+    <label className="flex items-center gap-2 text-[12px] text-soft">
+      Slug and address lines are for
+      <select
+        className="rounded-sm border border-edge bg-sheet px-1 py-0.5 text-key"
+        value={props.moves}
+        onChange={(event) => props.onChange(event.target.value as "new" | "all")}
+      >
+        <option value="new">{many} without an address; all others stay where they are</option>
+        <option value="all">all {many}: those that have an address move, each with a redirect</option>
+      </select>
+    </label>
+  );
+}
+
+function Examples({ proved }: { proved: ProvedAddresses }) {
+  const { examples, clashes, changes } = proved;
+  const [example] = examples;
+  const [clash] = clashes;
+  if (!example && !clash) return null;
+  return (
+    <div className="mt-0.5 text-[12px]">
+      {changes.length > 0 && (
+        <p className="text-soft">
+          {changes.map(({ change, count: pages }, i) => (
+            <span key={change}>
+              {i > 0 && ", "}
+              {CHANGE_WORDS[change]} on {counted(pages, "page", "pages")}
+            </span>
+          ))}
+        </p>
+      )}
+      {example && (
+        <p className="truncate font-mono text-[11px] leading-[16px]" title={example.name}>
+          <span className="text-faint">{example.from || "no address yet"}</span>
+          <br />
+          {example.to}
+        </p>
+      )}
+      {clash && <Clash clash={clash} more={proved.held.clash + proved.held.below - 1} />}
+    </div>
+  );
+}
+
+function Clash({ clash, more }: { clash: AddressExample; more: number }) {
+  return (
+    <p className="truncate text-magenta">
+      <span className="font-mono text-[11px]">{clash.to}</span> would be the address of two pages, “{clash.name}” one of
+      them: they stay{more > 0 && `, and ${counted(more, "other", "others")} like it`}
+    </p>
+  );
+}
