@@ -2,6 +2,7 @@ import { type Command, Option } from "commander";
 import { compactRedirects } from "../core/addresses/compact-redirects";
 import { foldRedirects, type RedirectReport } from "../core/addresses/fold-redirects";
 import { normalAddress } from "../core/addresses/path-form";
+import { REDIRECT_FORMS, type RedirectForm } from "../core/addresses/redirect-forms";
 import { hopCount, RedirectLookup } from "../core/addresses/redirect-lookup";
 import { parseShape } from "../core/addresses/parse-shape";
 import { AddressMaker } from "../core/addresses/shape";
@@ -12,7 +13,7 @@ import { languageByTag } from "../core/text/language";
 import { LANGUAGES } from "../core/text/languages";
 import { FileError } from "../formats/lines-file";
 import { type RedirectFile, readRedirects } from "../formats/redirects-read";
-import { REDIRECT_FORMS, type RedirectForm, writeRedirects } from "../formats/redirects-write";
+import { writeRedirects } from "../formats/redirects-write";
 import { itemRecords, textLines, textPieces } from "./input";
 
 interface Output {

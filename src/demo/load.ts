@@ -3,7 +3,9 @@ import { type Db } from "../store/open";
 import { writeDraft } from "../store/drafts";
 import { itemWriter } from "../store/bring-items";
 import { keywordWriter } from "../store/listed-keywords";
+import { addRedirects } from "../store/redirects";
 import { demoKeywords } from "./keyword-list";
+import { demoRedirects } from "./past";
 import { nextRevision, writeSite } from "../store/site";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE, demoItems } from "./site";
 
@@ -16,6 +18,7 @@ export function loadDemo(
   const put = itemWriter(db);
   const items = demoItems(options);
   const now = new Date().toISOString();
+  const paths: string[] = [];
   let count = 0;
   let done = false;
   while (!done) {
@@ -28,6 +31,7 @@ export function loadDemo(
           return;
         }
         put(next.value, revision);
+        if (next.value.kind === "product") paths.push(next.value.path ?? "");
         count++;
       }
     }).immediate();
@@ -41,5 +45,6 @@ export function loadDemo(
     const base = Object.fromEntries(Object.entries(lines).filter(([, line]) => line !== ""));
     writeDraft(db, kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [], moves: "all" }), now);
   }
+  addRedirects(db, demoRedirects(paths), "file", now);
   return count;
 }

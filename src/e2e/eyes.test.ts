@@ -31,6 +31,8 @@ const VIEWS = [
   ["Keywords", "/keywords", "[role=row] mark"],
   ["Review", "/review", "text=Every change can be undone"],
   ["Runs", "/runs", "text=Nothing applied yet"],
+  ["Addresses", "/addresses", "text=known paths checked"],
+  ["the Bench’s addresses", "/bench?kind=product&text=slug", "[data-figure=address-moves]"],
   ["Settings", "/settings", "text=Surfaces and limits"],
   ["Import", "/import", "text=CSV"],
   ["the lines file", "/lines", "text=lines file"],

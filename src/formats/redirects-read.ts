@@ -87,7 +87,11 @@ export async function readRedirects(
       redirects.push({ line: row.line, redirect: readRedirect(row, (host) => hosts.has(host) || isOwn(host)) });
     } catch (error) {
       if (!(error instanceof RedirectError)) throw error;
-      refused.push({ line: row.line, content: [row.from, row.to, row.status].join(" "), reason: error.message });
+      refused.push({
+        line: row.line,
+        content: [row.from, row.to, row.status].filter(Boolean).join(" "),
+        reason: error.message,
+      });
     }
   }
   return { redirects, refused: refused.sort((a, b) => a.line - b.line) };

@@ -1,10 +1,7 @@
 import { pathParts } from "../core/addresses/path-form";
 import { type Redirect, REDIRECT_STATUSES } from "../core/addresses/redirect";
+import { type RedirectForm } from "../core/addresses/redirect-forms";
 import { rawCsvLine } from "./csv-write";
-
-/** The forms that a set of redirects is written in. */
-export const REDIRECT_FORMS = ["jsonl", "csv", "nginx", "apache", "plain"] as const;
-export type RedirectForm = (typeof REDIRECT_FORMS)[number];
 
 /** What is written: rules of which each leads in one hop, and the pages that prefix ones would catch, which are to be left alone. */
 export interface WrittenSet {

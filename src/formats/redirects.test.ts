@@ -2,8 +2,9 @@ import fc from "fast-check";
 import { expect, it } from "vitest";
 import { normalPath } from "../core/addresses/path-form";
 import { type Redirect } from "../core/addresses/redirect";
+import { REDIRECT_FORMS } from "../core/addresses/redirect-forms";
 import { readRedirects } from "./redirects-read";
-import { REDIRECT_FORMS, writeRedirects } from "./redirects-write";
+import { writeRedirects } from "./redirects-write";
 
 const read = async (text: string) => {
   const { redirects, refused } = await readRedirects([text]);

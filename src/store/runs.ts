@@ -240,11 +240,13 @@ export interface RedirectRow {
   retired_by: number | null;
 }
 
-/** Redirects by key; of one run, or all that hold now. */
+/** Redirects that runs wrote, by key; of one run, or all that hold now. */
 export function redirectsAfter(db: Db, run: number | null, after: number, most: number): RedirectRow[] {
   return run === null
     ? (db
-        .prepare("SELECT * FROM redirects WHERE retired_by IS NULL AND id > ? ORDER BY id LIMIT ?")
+        .prepare(
+          "SELECT * FROM redirects WHERE retired_by IS NULL AND retired_at IS NULL AND id > ? ORDER BY id LIMIT ?",
+        )
         .all(after, most) as RedirectRow[])
     : (db
         .prepare("SELECT * FROM redirects WHERE run_id = ? AND id > ? ORDER BY id LIMIT ?")

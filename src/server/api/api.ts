@@ -10,6 +10,7 @@ import {
   refusedLines,
 } from "../exchange/take-out";
 import { madeFile, type MadeFile } from "../exchange/out-files";
+import { type RedirectForm } from "../../core/addresses/redirect-forms";
 import { readSite } from "../../store/site";
 import { needsRows } from "../exchange/table-files";
 import { inFileThread } from "../sites/file-thread";
@@ -22,6 +23,10 @@ import { type OpenedSite } from "../workspace/opened-site";
 import { answer } from "./answer";
 import { answerCall } from "./answer-call";
 import { calls } from "./calls";
+
+async function* redirectPieces(site: OpenedSite, form: RedirectForm, isCompact: boolean): AsyncGenerator<string> {
+  yield* await site.proof.call("writtenRedirects", { form, isCompact });
+}
 
 /** What the routes hand requests about one site to. The site stays open as long as one of them is being answered. */
 export class Api {
@@ -78,6 +83,11 @@ export class Api {
         ),
       "receive keywords",
     );
+  }
+
+  /** All redirects in a form, each in one hop or in as few rules as there can be. */
+  takeOutRedirects(form: RedirectForm, isCompact: boolean): ReadableStream<Uint8Array> {
+    return this.stream(redirectPieces(this.site, form, isCompact));
   }
 
   linesFile(): string {

@@ -132,7 +132,7 @@ const SHEETS = {
   },
   redirects: {
     name: "Redirects",
-    fits: "SELECT count(*), max(max(length(from_path), length(to_path))) FROM redirects WHERE iif(@run IS NULL, retired_by IS NULL, run_id = @run)",
+    fits: "SELECT count(*), max(max(length(from_path), length(to_path))) FROM redirects WHERE iif(@run IS NULL, retired_by IS NULL AND retired_at IS NULL, run_id = @run)",
     cells: (db: Db, run: number | null) => sheetCells(REDIRECTS, db, run),
   },
 } as const;

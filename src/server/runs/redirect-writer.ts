@@ -15,18 +15,23 @@ export interface Moved {
  * @returns writes a move's redirects and says how many.
  */
 export function redirectWriter(db: Db, run: number): (move: Moved) => number {
-  const retireFrom = db.prepare("UPDATE redirects SET retired_by = ? WHERE from_path = ? AND retired_by IS NULL");
+  // What a person or a file gave is theirs: the fold of all redirects follows it to where its page is now.
+  const retireFrom = db.prepare(
+    "UPDATE redirects SET retired_by = ? WHERE from_path = ? AND retired_by IS NULL AND origin = 'run'",
+  );
   const leading = db
     .prepare("SELECT id, from_path FROM redirects WHERE item_id = ? AND to_path = ? AND retired_by IS NULL")
     .raw();
   const retire = db.prepare("UPDATE redirects SET retired_by = ? WHERE id = ?");
-  const insert = db.prepare("INSERT INTO redirects (run_id, item_id, from_path, to_path) VALUES (?, ?, ?, ?)");
+  const insert = db.prepare(
+    "INSERT INTO redirects (run_id, item_id, from_path, to_path, created_at) SELECT id, ?, ?, ?, created_at FROM runs WHERE id = ?",
+  );
   const standsAt = db.prepare("SELECT 1 FROM items WHERE path = ? LIMIT 1");
   return ({ item, from, to }) => {
     let written = 0;
     const owe = (old: string) => {
       if (old === to || standsAt.get(old) !== undefined) return;
-      insert.run(run, item, old, to);
+      insert.run(item, old, to, run);
       written++;
     };
     retireFrom.run(run, to);

@@ -14,6 +14,7 @@ import { ItemsList } from "../items/items-list";
 import { itemMethods } from "../items/methods";
 import { KeywordDesk } from "../keywords/keyword-desk";
 import { keywordMethods } from "../keywords/methods";
+import { redirectMethods } from "../redirects/methods";
 import { Review } from "../review/review";
 import { reviewMethods } from "../review/methods";
 import { type Call } from "../threads/call";
@@ -62,6 +63,7 @@ const asking = allAtOneMoment({
   ...extraMethods(workspace, extras),
   ...itemMethods(workspace, list),
   ...exchangeMethods(workspace, list, extras),
+  ...redirectMethods(workspace),
   planEdit: edits.planEdit,
   ...keywords.asking,
   ...review.asking,

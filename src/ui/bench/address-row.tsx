@@ -63,7 +63,7 @@ export function AddressRow(props: {
         </div>
         <div
           data-figures-of={proved.address ?? ""}
-          className={`narrow flex min-w-[180px] shrink-0 justify-end gap-3 pt-1 text-[12.5px] small:justify-start ${error ? "opacity-60 grayscale" : ""}`}
+          className={`narrow flex min-w-[180px] shrink-0 justify-end gap-3 pt-1 text-[12.5px] small:justify-start ${error ? "[&_*]:!text-soft" : ""}`}
         >
           {shown && <Figures proved={shown} />}
         </div>
@@ -150,7 +150,7 @@ function Examples({ proved }: { proved: ProvedAddresses }) {
       )}
       {example && (
         <p className="truncate font-mono text-[11px] leading-[16px]" title={example.name}>
-          <span className="text-faint">{example.from || "no address yet"}</span>
+          <span className="text-soft">{example.from || "no address yet"}</span>
           <br />
           {example.to}
         </p>

@@ -80,7 +80,7 @@ export function LineRow(props: {
           />
         </div>
         <div
-          className={`flex min-w-[180px] shrink-0 justify-end gap-3 pt-1 text-[12.5px] small:min-h-[26px] small:justify-start ${error ? "opacity-60 grayscale" : ""}`}
+          className={`flex min-w-[180px] shrink-0 justify-end gap-3 pt-1 text-[12.5px] small:min-h-[26px] small:justify-start ${error ? "[&_*]:!text-soft" : ""}`}
           title={error && "Figures of the line as it was before the error"}
         >
           {figures &&

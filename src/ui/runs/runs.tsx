@@ -1,4 +1,5 @@
 "use client";
+import { PLAIN_ACTION } from "../shell/actions";
 import Link from "../shell/link";
 import { FileLinks } from "./file-links";
 import { ago, count, counted, when } from "../shell/format";
@@ -24,7 +25,9 @@ export function Runs() {
         </p>
         <span className="ml-auto flex flex-wrap gap-2 small:ml-0">
           <FileLinks what="All pages" href="/api/out/items" formats={["csv", "jsonl"]} />
-          <FileLinks what="Current redirects" href="/api/out/redirects" />
+          <Link href="/addresses" className={PLAIN_ACTION}>
+            All redirects
+          </Link>
         </span>
       </div>
       {error && <Trouble message={error} onRetry={load} />}

@@ -95,7 +95,7 @@ export function PaletteDialog({ begun, onClose }: { begun: string; onClose: () =
         </Command.Item>
         <Command.Item
           className={ITEM}
-          onSelect={run(() => window.location.assign(sitePath("/api/out/redirects?format=csv")))}
+          onSelect={run(() => window.location.assign(sitePath("/api/out/redirect-set?form=csv")))}
         >
           Export the current redirects
         </Command.Item>

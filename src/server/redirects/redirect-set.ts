@@ -1,0 +1,230 @@
+import { type CompactRedirects, compactRedirects } from "../../core/addresses/compact-redirects";
+import { type FoldedRedirects, foldRedirects, type RedirectReport } from "../../core/addresses/fold-redirects";
+import { normalAddress, readablePath } from "../../core/addresses/path-form";
+import { isElsewhere, type Redirect, redirectKey } from "../../core/addresses/redirect";
+import { type Answer, RedirectLookup } from "../../core/addresses/redirect-lookup";
+import { type Kind } from "../../core/design/kinds";
+import { iterateRedirects, type RedirectOrigin, redirectsVersion, type StoredRedirect } from "../../store/redirects";
+import { type SitePages } from "../workspace/site-pages";
+import { type WorkWatch } from "../workspace/watch";
+import { type Workspace } from "../workspace/workspace";
+
+/** What is amiss with a redirect. */
+export type RedirectFault = RedirectReport["what"];
+
+/** A stored redirect with what comes of it among all others. */
+export interface SetRedirect extends StoredRedirect {
+  /** Where it leads now, other redirects followed; `""` for gone for good, `null` where it leads nowhere by itself. */
+  readonly leadsTo: string | null;
+  readonly fault: RedirectFault | null;
+}
+
+/** All redirects of a site at one moment. */
+interface FoldedSet {
+  readonly stored: readonly StoredRedirect[];
+  readonly folded: FoldedRedirects;
+  readonly lookup: RedirectLookup;
+  readonly pages: ReadonlySet<string>;
+  readonly faults: ReadonlyMap<string, RedirectFault>;
+  compact: CompactRedirects | null;
+}
+
+/** Which redirects are shown. */
+export interface RedirectFilter {
+  readonly search: string;
+  readonly origin: RedirectOrigin | "all";
+  /** `faulty`: something is amiss with it; `retired`: by a person. */
+  readonly state: "holds" | "faulty" | "retired";
+}
+
+/** The figures of a set of redirects. */
+export interface RedirectFigures {
+  /** How many hold, folded. */
+  readonly holding: number;
+  /** In how many rules they can be written, and how many known paths were looked up for it. */
+  readonly rules: number;
+  readonly proven: number;
+  readonly retired: number;
+  readonly faults: readonly { readonly what: RedirectFault; readonly count: number }[];
+}
+
+/** A hop of a path’s way. */
+export interface WayHop {
+  readonly from: string;
+  readonly to: string;
+  readonly status: number;
+  readonly by: "exact" | "prefix";
+  readonly origin: RedirectOrigin | null;
+  readonly run: number | null;
+}
+
+/** Where a path leads, and over what. */
+export interface PathWay {
+  readonly path: string;
+  readonly to: string | null;
+  readonly status: number;
+  readonly by: Answer["by"];
+  readonly hops: readonly WayHop[];
+  /** The page that is there in the end. */
+  readonly page: { readonly kind: Kind; readonly id: number; readonly name: string } | null;
+}
+
+/** The redirects of one site: folded once for each state of it. */
+export class RedirectSet {
+  private held: { readonly stamp: string; readonly pagesOf: SitePages; readonly set: FoldedSet } | null = null;
+
+  constructor(private readonly workspace: Workspace) {}
+
+  figures(watch: WorkWatch = {}): RedirectFigures {
+    const set = this.set(watch);
+    const compact = this.compacted(set);
+    const counts = new Map<RedirectFault, number>();
+    for (const { what } of set.folded.reports) counts.set(what, (counts.get(what) ?? 0) + 1);
+    return {
+      holding: set.folded.redirects.length,
+      rules: compact.redirects.length,
+      proven: compact.proven,
+      retired: set.stored.filter(({ retiredAt }) => retiredAt !== null).length,
+      faults: [...counts].map(([what, count]) => ({ what, count })),
+    };
+  }
+
+  list(
+    { search, origin, state }: RedirectFilter,
+    { from, count }: { readonly from: number; readonly count: number },
+    watch: WorkWatch = {},
+  ): { readonly total: number; readonly redirects: readonly SetRedirect[] } {
+    const set = this.set(watch);
+    const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+    const matching = set.stored.filter((own) => {
+      if (origin !== "all" && own.origin !== origin) return false;
+      if ((state === "retired") !== (own.retiredAt !== null)) return false;
+      if (state === "faulty" && !set.faults.has(storedKey(own))) return false;
+      const text = `${own.from} ${own.to} ${own.status}`.toLowerCase();
+      return words.every((word) => text.includes(word));
+    });
+    // The newest first.
+    const stretch = matching.reverse().slice(from, from + count);
+    return { total: matching.length, redirects: stretch.map((own) => described(set, own)) };
+  }
+
+  /** Where a path, or a whole address, leads: over what was stored as it stands, hop by hop. */
+  way(path: string, watch: WorkWatch = {}): PathWay {
+    const set = this.set(watch);
+    const asked = normalAddress(path);
+    const answer = set.lookup.resolve(asked);
+    const original = new RedirectLookup(holding(set.stored).map(asRedirect), set.pages).resolve(asked);
+    const byKey = new Map(holding(set.stored).map((own) => [storedKey(own), own]));
+    const hops = original.hops.map(({ redirect, to }, i): WayHop => {
+      const own = byKey.get(redirectKey(redirect));
+      return {
+        from: readablePath(i === 0 ? asked : original.hops[i - 1]!.to),
+        to: readablePath(to),
+        status: redirect.status,
+        by: redirect.prefix ? "prefix" : "exact",
+        origin: own?.origin ?? null,
+        run: own?.run ?? null,
+      };
+    });
+    const { to, status, by } = answer;
+    return { path: readablePath(asked), to: to && readablePath(to), status, by, hops, page: this.pageAt(to) };
+  }
+
+  /** What would come of taking redirects in: reports that there are not now. */
+  look(
+    given: readonly Redirect[],
+    watch: WorkWatch = {},
+  ): { readonly reports: readonly RedirectReport[]; readonly known: number } {
+    const set = this.set(watch);
+    const before = new Set(set.folded.reports.map((report) => JSON.stringify(report)));
+    const held = holding(set.stored);
+    const keys = new Set(held.map((own) => `${storedKey(own)} ${normalTarget(own.to)} ${own.status}`));
+    const { reports } = foldRedirects([...held.map(asRedirect), ...given], set.pages);
+    return {
+      reports: reports.filter((report) => !before.has(JSON.stringify(report))),
+      known: given.filter((own) => keys.has(`${redirectKey(own)} ${own.to} ${own.status}`)).length,
+    };
+  }
+
+  /** What is written out: folded or compact, with the pages that prefix redirects have to leave alone. */
+  outgoing(
+    isCompact: boolean,
+    watch: WorkWatch = {},
+  ): { readonly redirects: readonly Redirect[]; readonly keeps: readonly string[] } {
+    const set = this.set(watch);
+    const redirects = isCompact ? this.compacted(set).redirects : set.folded.redirects;
+    const prefixes = new RedirectLookup(redirects.filter(({ prefix }) => prefix));
+    const hasPrefix = redirects.some(({ prefix }) => prefix);
+    return { redirects, keeps: hasPrefix ? [...set.pages].filter((page) => prefixes.hop(page) !== null).sort() : [] };
+  }
+
+  private compacted(set: FoldedSet): CompactRedirects {
+    return (set.compact ??= compactRedirects(set.folded.redirects, set.pages));
+  }
+
+  private pageAt(address: string | null): PathWay["page"] {
+    if (address === null || isElsewhere(address)) return null;
+    const { pages, kindAt, ids } = this.numbered();
+    const number = pages.get(address.replace(/[?#].*$/s, "")) ?? pages.get(address);
+    if (number === undefined) return null;
+    const { kind, row } = kindAt(number);
+    return { kind, id: ids[number]!, name: this.workspace.data(kind).items.value("name", row) };
+  }
+
+  private numbered() {
+    const { paths, ids, startOf } = this.workspace.pages();
+    const pages = new Map<string, number>();
+    paths.forEach((path, number) => path !== "" && pages.set(normalAddress(path), number));
+    const kindAt = (number: number) => {
+      const [kind, first] = [...startOf].filter(([, start]) => start <= number).at(-1)!;
+      return { kind, row: number - first };
+    };
+    return { pages, ids, kindAt };
+  }
+
+  private set(watch: WorkWatch): FoldedSet {
+    const { db } = this.workspace;
+    const pagesOf = this.workspace.pages(watch);
+    const stamp = `${this.workspace.moment.stamp} ${redirectsVersion(db)}`;
+    if (this.held?.stamp === stamp && this.held.pagesOf === pagesOf) return this.held.set;
+    const stored = [...iterateRedirects(db)];
+    const pages = new Set(pagesOf.paths.flatMap((path) => (path === "" ? [] : [normalAddress(path)])));
+    const folded = foldRedirects(holding(stored).map(asRedirect), pages);
+    const lookup = new RedirectLookup(folded.redirects, pages);
+    const set = { stored, folded, lookup, pages, faults: faultsOf(folded.reports), compact: null };
+    this.held = { stamp, pagesOf, set };
+    return set;
+  }
+}
+
+function holding(stored: readonly StoredRedirect[]): StoredRedirect[] {
+  return stored.filter(({ retiredAt }) => retiredAt === null);
+}
+
+function normalTarget(to: string): string {
+  return to === "" || isElsewhere(to) ? to : normalAddress(to);
+}
+
+function asRedirect({ from, to, status, prefix }: StoredRedirect): Redirect {
+  return { from: normalAddress(from), to: normalTarget(to), status, prefix };
+}
+
+function storedKey(own: StoredRedirect): string {
+  return redirectKey(asRedirect(own));
+}
+
+function faultsOf(reports: readonly RedirectReport[]): Map<string, RedirectFault> {
+  const faults = new Map<string, RedirectFault>();
+  for (const report of reports) {
+    const keys = report.what === "loop" ? [...report.ring, ...report.leadingIn] : [report.from];
+    for (const key of keys) faults.set(key, report.what);
+  }
+  return faults;
+}
+
+function described(set: FoldedSet, own: StoredRedirect): SetRedirect {
+  const fault = own.retiredAt === null ? (set.faults.get(storedKey(own)) ?? null) : null;
+  if (own.retiredAt !== null || own.prefix) return { ...own, leadsTo: own.to, fault };
+  const hop = set.lookup.hop(normalAddress(own.from));
+  return { ...own, leadsTo: hop ? readablePath(hop.to) : null, fault };
+}
