@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { mkdtempSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
@@ -113,4 +113,26 @@ it("lists the contract’s links", () => {
       out,
     );
   expect(run(["links", "--base", "nowhere"], "").status).toBe(2);
+});
+
+describe("docs/addresses.md", () => {
+  const text = readFileSync("docs/addresses.md", "utf8");
+  const blocks = (kind: string) =>
+    [...text.matchAll(new RegExp(`\`\`\`${kind}\n([\\s\\S]*?)\`\`\``, "g"))].map(([, own]) => own!);
+
+  it.each(blocks("shape"))("tells the address of %j", (block) => {
+    const [shape, item, path] = block.split("\n");
+    expect(rowsOf(run(["paths", "--shape", shape!, "--items", "-"], item).stdout)).toMatchObject([{ path }]);
+  });
+
+  it("shows redirects that can be read, and what the command line makes of some", () => {
+    for (const block of blocks("redirects")) expect(run(["redirects"], block)).toMatchObject({ status: 0, stderr: "" });
+    const consoles = blocks("console");
+    expect(consoles.length).toBeGreaterThan(0);
+    for (const block of consoles) {
+      const [command, rest] = [block.slice(0, block.indexOf("\n")), block.slice(block.indexOf("\n") + 1)];
+      const [input, output] = rest.split("=\n");
+      expect(run(command.replace("$ nine-lines ", "").split(" "), input).stdout).toBe(output);
+    }
+  });
 });

@@ -48,8 +48,10 @@ export function Addresses() {
       {figures.error && <Trouble message={figures.error} onRetry={figures.retry} />}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_340px] gap-6 small:grid-cols-1">
         <RedirectList view={view} setView={setView} stamp={stamp} onChanged={changed} />
-        <div className="space-y-6 small:order-first">
-          <WayOfPath path={view.path} onPath={(path) => setView({ path })} stamp={stamp} />
+        <div className="space-y-6 small:contents">
+          <div className="small:order-first">
+            <WayOfPath path={view.path} onPath={(path) => setView({ path })} stamp={stamp} />
+          </div>
           <AddRedirects onAdded={changed} />
           <Export figures={figures.answer} />
         </div>

@@ -16,6 +16,9 @@ import { VIEWS } from "./views";
 import { WaitsLine } from "./waits-line";
 import { SiteProvider, useSite } from "./site-context";
 
+/** How high a small screen keeps the bar for its actions, by how many rows of them there are: nothing below moves when they come. */
+const BAR_HEIGHTS = ["", "small:min-h-10", "small:min-h-[72px]"] as const;
+
 /** Pages are brought in from the Board, or by the palette: the bar holds what is gone to again and again. */
 const IN_BAR = VIEWS.filter(({ path }) => path !== "/import");
 
@@ -80,7 +83,7 @@ function Bar() {
       </nav>
       <div
         id="bar-slot"
-        className={`ml-auto flex min-w-0 items-center gap-2.5 small:ml-0 small:w-full small:flex-wrap small:content-start small:gap-y-1 small:pb-1 ${rows === 2 ? "small:min-h-[72px]" : "small:min-h-10"}`}
+        className={`ml-auto flex min-w-0 items-center gap-2.5 small:ml-0 small:w-full small:flex-wrap small:content-start small:gap-y-1 small:pb-1 ${BAR_HEIGHTS[rows]}`}
       />
     </header>
   );
