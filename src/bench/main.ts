@@ -15,6 +15,7 @@ import { openStore } from "../store/open";
 import { chooseChange, chooseGroup, clearChoices } from "../store/review-choices";
 import { listRuns, readRun } from "../store/runs";
 import { sixRules } from "./designs";
+import { addressFigure, linkFigure } from "./addresses";
 import { type Figure, median, once, table } from "./measure";
 import { foreignFileFigure } from "./foreign-file";
 import { endAsOwnProcess, inOwnProcess } from "./own-process";
@@ -32,6 +33,8 @@ const ROUNDS = 11;
 const largeItems = process.argv.indexOf("--large-items");
 /** The largest set, 0 to leave it out. */
 const LARGE = largeItems >= 0 ? Number(process.argv[largeItems + 1]) : 1_000_000;
+const REDIRECTS = 1_000_000;
+const LINKED_BODIES = 10_000;
 /** Rows of the foreign file. */
 const FOREIGN = 250_000;
 const now = () => new Date().toISOString();
@@ -60,6 +63,8 @@ try {
     bound: "under 300 ms, of which the browser needs some",
     holds: typed < 300,
   });
+
+  figures.push(addressFigure(everyday, bare));
 
   const near = nearThread(join(process.cwd(), "dist", "near-worker.mjs"));
   const blank = () => new SiteFindings(everyday, () => new Date().getFullYear(), near);
@@ -97,6 +102,9 @@ try {
   figures.push(
     ...itemsFigures(db, everyday, findings, { post: EMPTY_DESIGN, category: EMPTY_DESIGN, ...designs100 }, bare),
   );
+
+  say("Redirects and links …");
+  figures.push(...inOwnProcess("redirects", String(REDIRECTS)), linkFigure(LINKED_BODIES));
 
   if (LARGE > 0) {
     const ten = demoStore(folder, 10_000);

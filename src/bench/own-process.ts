@@ -7,12 +7,13 @@ import { bringIn } from "../server/exchange/bring-in";
 import { Workspace } from "../server/workspace/workspace";
 import { openStore } from "../store/open";
 import { writeSite } from "../store/site";
+import { redirectFigures } from "./addresses";
 import { sixRules } from "./designs";
 import { once, residentMb } from "./measure";
 import { keystrokeMs } from "./proving";
 import { BenchDesk } from "../server/bench/bench-desk";
 
-/** What takes a process of its own, as the server has worker threads for it, so that its memory is told apart. Each gets a file's path. */
+/** What takes a process of its own, as the server has worker threads for it, so that its memory is told apart. Each gets a file's path, or a number. */
 const TASKS = {
   /** Loads and proves a large set, and types. */
   async large(path: string) {
@@ -21,6 +22,8 @@ const TASKS = {
     const ms = keystrokeMs(engine, 5);
     return { firstMs, keystrokeMs: ms, peakMb: Math.max(residentMb(), process.resourceUsage().maxRSS / 1024) };
   },
+  /** Folds and compacts so many redirects. */
+  redirects: (count: string) => Promise.resolve(redirectFigures(Number(count))),
   /** Brings a CSV file of pages into an empty database; says by how many MB the process grows meanwhile. */
   async "bring-in"(path: string) {
     const file = `${path}.db`;

@@ -39,7 +39,7 @@ export function Addresses() {
     <div className="h-full overflow-auto px-6 py-4 small:px-3">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h1 className="text-[22px] font-bold">Addresses</h1>
-        <p className="min-h-[20px] text-soft" role="status">
+        <p className="min-h-[20px] text-soft small:min-h-[40px] small:w-full" role="status">
           {figures.answer && (
             <Told figures={figures.answer} onFaulty={() => setView({ state: "faulty", origin: "all" })} />
           )}

@@ -59,7 +59,7 @@ export function RedirectList(props: {
   const total = answer?.total ?? 0;
   const isNarrowed = search !== "" || origin !== "all" || state !== "holds";
   return (
-    <section aria-label="Redirects" className="min-w-0">
+    <section aria-label="Redirects" className="min-w-0 small:h-[80dvh] small:overflow-auto">
       <div className="flex flex-wrap gap-2">
         <SearchBox
           label="Search redirects"

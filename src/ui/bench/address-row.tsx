@@ -45,7 +45,7 @@ export function AddressRow(props: {
   const { answer } = useCall("bench.addresses", { kind, design: proved }, props.stamp);
   const shown = answer?.kind === kind ? answer : null;
   return (
-    <section aria-label="Address" className="border-t border-hair py-1">
+    <section aria-label="Address" className="address-row border-t border-hair py-1">
       <div className="flex items-start gap-3 small:flex-wrap">
         <span className="w-[74px] shrink-0 pt-1 font-semibold text-soft">Address</span>
         <div className="min-w-0 flex-1 small:order-3 small:w-full small:flex-none">
@@ -58,7 +58,7 @@ export function AddressRow(props: {
             onRedo={props.onRedo}
             invalid={error !== undefined}
             describedBy="error-address"
-            placeholder="No line: a page stays in its folder. Type a path, such as /{category.path}/{slug}"
+            placeholder="No line: a page stays in its folder"
           />
         </div>
         <div

@@ -179,6 +179,7 @@ function BenchView() {
               insertAt={insertAt}
             />
           ))}
+          {text === "slug" && owner === "base" && !address && <div className="address-row border-t border-hair" />}
           {address && text === "slug" && owner === "base" && (
             <address.AddressRow
               key={kind}

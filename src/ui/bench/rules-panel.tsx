@@ -288,7 +288,10 @@ function Heading({ name, value, magenta }: { name: string; value: number | null;
   return (
     <span className="flex items-baseline justify-between gap-2">
       <b className="min-w-0 break-words font-semibold">{name}</b>
-      <span className={`shrink-0 ${magenta ? "text-magenta" : ""}`}>{value === null ? "" : count(value)}</span>
+      {/* The number comes later: its place is kept, so that the name does not break then. */}
+      <span className={`min-w-[6ch] shrink-0 text-right ${magenta ? "text-magenta" : ""}`}>
+        {value === null ? "" : count(value)}
+      </span>
     </span>
   );
 }
