@@ -5,6 +5,7 @@ import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { readDraft } from "./drafts";
 import { migrationsFolder, openStore } from "./open";
+import { iterateRedirects } from "./redirects";
 import { readChoices } from "./review-choices";
 import { listVersions, readVersion } from "./versions";
 
@@ -95,6 +96,29 @@ describe("a database of an earlier version", () => {
     const names = listVersions(db, "product").map(({ name }) => name);
     expect(names).toHaveLength(4);
     expect(names.filter((name) => /^(Run 1|Kept on 2026-11-02)$/.test(name))).toHaveLength(2);
+    db.close();
+  });
+
+  it("drafts the paths that were settings, lets lines that were written before move what they moved, and keeps redirects", () => {
+    const db = openStore(
+      databaseOf(
+        11,
+        `INSERT INTO site (id, settings) VALUES (1, '{"name":"Quill","paths":{"product":"/shop/{slug}","post":"/log/{slug}"}}');
+         INSERT INTO drafts VALUES ('product', '{"base":{"slug":"{name}"},"rules":[]}', 4, '2026-11-03');
+         INSERT INTO runs (id, type, status, note, design, created_at, ended_at) VALUES (3, 'apply', 'done', '', '{}', '2026-11-04', '2026-11-05');
+         INSERT INTO redirects (id, run_id, item_id, from_path, to_path, status) VALUES (9, 3, 7, '/b', '/a', 301);`,
+      ),
+    );
+    expect(readDraft(db, "product").design).toMatchObject({
+      address: "/shop/{slug}",
+      moves: "all",
+      base: { slug: "{name}" },
+    });
+    expect(readDraft(db, "post").design).toMatchObject({ address: "/log/{slug}", moves: "all" });
+    expect(db.prepare("SELECT settings FROM site").pluck().get()).toBe('{"name":"Quill"}');
+    expect([...iterateRedirects(db)]).toMatchObject([
+      { id: 9, run: 3, from: "/b", to: "/a", origin: "run", createdAt: "2026-11-05", prefix: false },
+    ]);
     db.close();
   });
 

@@ -27,7 +27,7 @@ export interface ProvedAddresses {
   /** Pages of whatever kind that only move along with one above them. */
   readonly along: number;
   /** Pages that cannot move, by why. */
-  readonly held: Readonly<Record<HeldBack["why"], number>>;
+  readonly held: Readonly<Record<HeldBack["why"] | "reserved", number>>;
   /** What becomes of addresses, in how many of those that move. */
   readonly changes: readonly { readonly change: AddressChange; readonly count: number }[];
   readonly examples: readonly AddressExample[];
@@ -55,18 +55,21 @@ export function proveAddresses(
   const reserved = new Set(workspace.site().reserved.map((word) => word.toLowerCase()));
   const { proof } = workspace.textProof(kind, "slug", design, watch);
   const slugs = new Map<number, string>();
+  const fixed = new Set<number>();
   for (let row = 0; row < data.ids.length; row++) {
     const path = data.paths[row]!;
     if (path !== "" && movesOf(design) === "new") continue;
     const slug = proof.lengths[row] === 0 ? lastSegment(path) : proof.textOf(row);
-    const isWanted = addresses.isShaped(kind) || path === "" || slug !== lastSegment(path);
-    if (slug !== "" && isWanted && !reserved.has(slug.toLowerCase())) slugs.set(first + row, slug);
+    const isWanted = slug !== "" && (addresses.isShaped(kind) || path === "" || slug !== lastSegment(path));
+    if (!isWanted) continue;
+    if (reserved.has(slug.toLowerCase())) fixed.add(first + row);
+    else slugs.set(first + row, slug);
   }
   const plan = planAddresses({
     paths: pages.paths,
     folders: pages.folders,
     slugs,
-    fixed: new Set(),
+    fixed,
     shaped: addresses.shaped,
   });
   const own = plan.moves.filter(({ page }) => slugs.has(page) && !plan.held.has(page));
@@ -76,7 +79,7 @@ export function proveAddresses(
     from: pages.paths[page]!,
     to,
   });
-  const held = { clash: 0, below: 0 };
+  const held = { clash: 0, below: 0, reserved: fixed.size };
   for (const { why } of plan.held.values()) held[why]++;
   const counts = new Map<AddressChange, number>();
   for (const { from, to } of own)

@@ -51,3 +51,36 @@ describe("a lines file with kinds of its own", () => {
     );
   });
 });
+
+describe("an address line in a lines file", () => {
+  const fileOf = (product: object, site: object = {}) =>
+    JSON.stringify({ format: "nine-lines/1", site, kinds: { product } });
+
+  it("comes in with the lines, and goes out again; what the file does not say is not kept", () => {
+    writeDraft(db, "product", { ...baseDesign({ title: "{name}" }), address: "/old/{slug}", moves: "all" }, now);
+    const given = fileOf({ base: { title: "{name}" }, address: "/shop/{slug}", moves: "new" });
+    expect(reviewLinesFile(db, "a.lines.json", given).kinds[0]!.differences).toEqual([
+      { rule: null, what: "address", before: "/old/{slug}", after: "/shop/{slug}" },
+      { rule: null, what: "moves", before: "all", after: "new" },
+    ]);
+    adoptLinesFile(db, "a.lines.json", given, false, now);
+    expect(readDraft(db, "product").design).toMatchObject({ address: "/shop/{slug}", moves: "new" });
+    expect(JSON.parse(writeLinesFile(db))).toMatchObject({
+      kinds: { product: { address: "/shop/{slug}", moves: "new" } },
+    });
+    adoptLinesFile(db, "a.lines.json", fileOf({ base: { title: "{name}" } }), false, now);
+    expect(readDraft(db, "product").design.address).toBeUndefined();
+  });
+
+  it("is read of an older file’s settings, where it was a path that did nothing", () => {
+    const older = fileOf({ base: { title: "{name}" } }, { name: "Quill", paths: { product: "/shop/{slug}" } });
+    adoptLinesFile(db, "a.lines.json", older, false, now);
+    expect(readDraft(db, "product").design.address).toBe("/shop/{slug}");
+  });
+
+  it("with an error is told", () => {
+    expect(reviewLinesFile(db, "a.lines.json", fileOf({ address: "/{slug}/more" })).faults).toEqual([
+      { kind: "product", rule: null, text: "address", message: expect.stringContaining("in the last segment") },
+    ]);
+  });
+});

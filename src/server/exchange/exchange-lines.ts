@@ -4,6 +4,7 @@ import { type KindDesign, type LinesFile, type Site } from "../../core/design/de
 import { type Difference, differenceOf, type SiteDifference, siteDifference } from "../../core/design/difference";
 import { type Kind, kindIds, type KindInfo, kindOf, TEXTS, withKinds } from "../../core/design/kinds";
 import { designOfFile, linesFileOf } from "../../core/design/lines-file";
+import { parseShape } from "../../core/addresses/parse-shape";
 import { parseLine } from "../../core/lines/parse";
 import { readLinesFile } from "../../formats/lines-file";
 import { readDraft, writeDraft } from "../../store/drafts";
@@ -103,16 +104,18 @@ function kindsWith(present: Site, file: LinesFile): KindInfo[] {
 }
 
 function faultsOf(kind: Kind, file: LinesFile): LinesFileReview["faults"] {
-  const { base, rules } = file.kinds[kind]!;
+  const { base, rules, address } = file.kinds[kind]!;
+  const wrongAddress = address?.trim() ? parseShape(address).line.errors.slice(0, 1) : [];
   const owners: [string | null, KindDesign["base"]][] = [
     [null, base],
     ...rules.map((rule): [string, KindDesign["base"]] => [rule.name, rule]),
   ];
-  return owners.flatMap(([rule, lines]) =>
+  const ofLines = owners.flatMap(([rule, lines]) =>
     TEXTS.flatMap((text) =>
       parseLine(lines[text] ?? "")
         .errors.slice(0, 1)
         .map(({ message }) => ({ kind, rule, text, message })),
     ),
   );
+  return [...ofLines, ...wrongAddress.map(({ message }) => ({ kind, rule: null, text: "address" as const, message }))];
 }

@@ -24,9 +24,18 @@ interface FoldedSet {
   readonly stored: readonly StoredRedirect[];
   readonly folded: FoldedRedirects;
   readonly lookup: RedirectLookup;
-  readonly pages: ReadonlySet<string>;
+  /** The number of the page at each path. */
+  readonly pages: ReadonlyMap<string, number>;
   readonly faults: ReadonlyMap<string, RedirectFault>;
+  /** Worked out when they are first asked for. */
   compact: CompactRedirects | null;
+  asGiven: GivenRedirects | null;
+}
+
+/** Redirects as they were given, not folded: what hops a path takes over them. */
+interface GivenRedirects {
+  readonly lookup: RedirectLookup;
+  readonly byKey: ReadonlyMap<string, StoredRedirect>;
 }
 
 /** Which redirects are shown. */
@@ -113,8 +122,8 @@ export class RedirectSet {
     const set = this.set(watch);
     const asked = normalAddress(path);
     const answer = set.lookup.resolve(asked);
-    const original = new RedirectLookup(holding(set.stored).map(asRedirect), set.pages).resolve(asked);
-    const byKey = new Map(holding(set.stored).map((own) => [storedKey(own), own]));
+    const { lookup, byKey } = (set.asGiven ??= givenOf(set));
+    const original = lookup.resolve(asked);
     const hops = original.hops.map(({ redirect, to }, i): WayHop => {
       const own = byKey.get(redirectKey(redirect));
       return {
@@ -127,7 +136,7 @@ export class RedirectSet {
       };
     });
     const { to, status, by } = answer;
-    return { path: readablePath(asked), to: to && readablePath(to), status, by, hops, page: this.pageAt(to) };
+    return { path: readablePath(asked), to: to && readablePath(to), status, by, hops, page: this.pageAt(set, to) };
   }
 
   /** What would come of taking redirects in: reports that there are not now. */
@@ -139,7 +148,7 @@ export class RedirectSet {
     const before = new Set(set.folded.reports.map((report) => JSON.stringify(report)));
     const held = holding(set.stored);
     const keys = new Set(held.map((own) => `${storedKey(own)} ${normalTarget(own.to)} ${own.status}`));
-    const { reports } = foldRedirects([...held.map(asRedirect), ...given], set.pages);
+    const { reports } = foldRedirects([...held.map(asRedirect), ...given], new Set(set.pages.keys()));
     return {
       reports: reports.filter((report) => !before.has(JSON.stringify(report))),
       known: given.filter((own) => keys.has(`${redirectKey(own)} ${own.to} ${own.status}`)).length,
@@ -155,31 +164,23 @@ export class RedirectSet {
     const redirects = isCompact ? this.compacted(set).redirects : set.folded.redirects;
     const prefixes = new RedirectLookup(redirects.filter(({ prefix }) => prefix));
     const hasPrefix = redirects.some(({ prefix }) => prefix);
-    return { redirects, keeps: hasPrefix ? [...set.pages].filter((page) => prefixes.hop(page) !== null).sort() : [] };
+    return {
+      redirects,
+      keeps: hasPrefix ? [...set.pages.keys()].filter((page) => prefixes.hop(page) !== null).sort() : [],
+    };
   }
 
   private compacted(set: FoldedSet): CompactRedirects {
-    return (set.compact ??= compactRedirects(set.folded.redirects, set.pages));
+    return (set.compact ??= compactRedirects(set.folded.redirects, new Set(set.pages.keys())));
   }
 
-  private pageAt(address: string | null): PathWay["page"] {
+  private pageAt({ pages }: FoldedSet, address: string | null): PathWay["page"] {
     if (address === null || isElsewhere(address)) return null;
-    const { pages, kindAt, ids } = this.numbered();
     const number = pages.get(address.replace(/[?#].*$/s, "")) ?? pages.get(address);
     if (number === undefined) return null;
-    const { kind, row } = kindAt(number);
-    return { kind, id: ids[number]!, name: this.workspace.data(kind).items.value("name", row) };
-  }
-
-  private numbered() {
-    const { paths, ids, startOf } = this.workspace.pages();
-    const pages = new Map<string, number>();
-    paths.forEach((path, number) => path !== "" && pages.set(normalAddress(path), number));
-    const kindAt = (number: number) => {
-      const [kind, first] = [...startOf].filter(([, start]) => start <= number).at(-1)!;
-      return { kind, row: number - first };
-    };
-    return { pages, ids, kindAt };
+    const { ids, startOf } = this.workspace.pages();
+    const [kind, first] = [...startOf].filter(([, start]) => start <= number).at(-1)!;
+    return { kind, id: ids[number]!, name: this.workspace.data(kind).items.value("name", number - first) };
   }
 
   private set(watch: WorkWatch): FoldedSet {
@@ -188,13 +189,23 @@ export class RedirectSet {
     const stamp = `${this.workspace.moment.stamp} ${redirectsVersion(db)}`;
     if (this.held?.stamp === stamp && this.held.pagesOf === pagesOf) return this.held.set;
     const stored = [...iterateRedirects(db)];
-    const pages = new Set(pagesOf.paths.flatMap((path) => (path === "" ? [] : [normalAddress(path)])));
-    const folded = foldRedirects(holding(stored).map(asRedirect), pages);
+    const pages = new Map<string, number>();
+    pagesOf.paths.forEach((path, number) => path !== "" && pages.set(normalAddress(path), number));
+    const folded = foldRedirects(holding(stored).map(asRedirect), new Set(pages.keys()));
     const lookup = new RedirectLookup(folded.redirects, pages);
-    const set = { stored, folded, lookup, pages, faults: faultsOf(folded.reports), compact: null };
+    const faults = faultsOf(folded.reports);
+    const set = { stored, folded, lookup, pages, faults, compact: null, asGiven: null };
     this.held = { stamp, pagesOf, set };
     return set;
   }
+}
+
+function givenOf({ stored, pages }: FoldedSet): GivenRedirects {
+  const held = holding(stored);
+  return {
+    lookup: new RedirectLookup(held.map(asRedirect), pages),
+    byKey: new Map(held.map((own) => [storedKey(own), own])),
+  };
 }
 
 function holding(stored: readonly StoredRedirect[]): StoredRedirect[] {

@@ -89,8 +89,12 @@ export function AddressRow(props: {
   );
 }
 
+function heldBack({ held }: ProvedAddresses): number {
+  return held.clash + held.below + held.reserved;
+}
+
 function Figures({ proved }: { proved: ProvedAddresses }) {
-  const stay = proved.held.clash + proved.held.below;
+  const stay = heldBack(proved);
   return (
     <>
       {proved.gets > 0 && (
@@ -106,7 +110,7 @@ function Figures({ proved }: { proved: ProvedAddresses }) {
           <b>{count(proved.along)}</b> <span className="text-soft">move along</span>
         </span>
       )}
-      <span title="Two pages would have one address: neither moves">
+      <span title="Two pages would have one address, a page above cannot move, or the site itself answers there">
         <b className={stay > 0 ? "text-magenta" : ""}>{count(stay)}</b> <span className="text-soft">cannot</span>
       </span>
     </>
@@ -155,7 +159,7 @@ function Examples({ proved }: { proved: ProvedAddresses }) {
           {example.to}
         </p>
       )}
-      {clash && <Clash clash={clash} more={proved.held.clash + proved.held.below - 1} />}
+      {clash && <Clash clash={clash} more={heldBack(proved) - 1} />}
     </div>
   );
 }

@@ -1,0 +1,82 @@
+import { describe, expect, it } from "vitest";
+import { type KindDesign } from "../../core/design/design";
+import { DEMO_SITE } from "../../demo/site";
+import { loadDemo } from "../../demo/load";
+import { itemWriter } from "../../store/bring-items";
+import { openStore } from "../../store/open";
+import { writeSite } from "../../store/site";
+import { Review } from "../review/review";
+import { Workspace } from "../workspace/workspace";
+import { proveAddresses } from "./bench-addresses";
+
+const shaped = (address: string, more: Partial<KindDesign> = {}): KindDesign => ({
+  base: {},
+  rules: [],
+  address,
+  moves: "all",
+  ...more,
+});
+
+function site(...paths: (string | null)[]): Workspace {
+  const db = openStore(":memory:");
+  writeSite(db, { ...DEMO_SITE, reserved: ["cart"] });
+  const put = itemWriter(db);
+  paths.forEach((path, i) =>
+    put(
+      {
+        kind: "product",
+        key: `k${i}`,
+        path,
+        columns: { name: `Page ${i}`, slug: path?.split("/").at(-1) ?? "" },
+        attributes: null,
+        body: null,
+        byHand: null,
+      },
+      1,
+    ),
+  );
+  return new Workspace(db);
+}
+
+describe("what an address line does to a set", () => {
+  it("is told in figures, with what changes and examples", () => {
+    const proved = proveAddresses(
+      site("/c/oar", "/c/oar/spare", "/c/cart", null, "/x/oar"),
+      "product",
+      shaped("/shop/{slug}", { base: { slug: "{name}" } }),
+    );
+    expect(proved).toMatchObject({ total: 5, moves: 4, gets: 1, along: 0, held: { clash: 0, below: 0, reserved: 0 } });
+    expect(proved.changes).toContainEqual({ change: "slug", count: 4 });
+    expect(proved.examples).toContainEqual(expect.objectContaining({ from: "", to: "/shop/page-3" }));
+  });
+
+  it("counts what cannot move: two at one address, and what the site itself answers at", () => {
+    const proved = proveAddresses(site("/c/oar", "/x/oar", "/c/cart"), "product", shaped("/shop/{slug}"));
+    expect(proved).toMatchObject({ moves: 0, held: { clash: 2, reserved: 1 } });
+    expect(proved.clashes.map(({ from, to }) => [from, to])).toEqual([
+      ["/c/oar", "/shop/oar"],
+      ["/x/oar", "/shop/oar"],
+    ]);
+  });
+
+  it("moves nothing where pages are to stay, and tells why a wrong line does nothing", () => {
+    expect(proveAddresses(site("/c/oar"), "product", shaped("/shop/{slug}", { moves: "new" })).moves).toBe(0);
+    const wrong = proveAddresses(site("/c/oar"), "product", shaped("/shop"));
+    expect(wrong).toMatchObject({ moves: 0, fault: expect.stringContaining("{slug}") });
+  });
+
+  it("is what the review says of the same lines", () => {
+    const db = openStore(":memory:");
+    loadDemo(db, { products: 600 });
+    const workspace = new Workspace(db);
+    for (const address of ["/shop/{category.path}/{slug}", "/{slug}.html", "/{category}/{slug}"]) {
+      const design = shaped(address, { base: { slug: "{name}" } });
+      const proved = proveAddresses(workspace, "product", design);
+      const { groups } = new Review(workspace).summary({ product: design });
+      const of = (group: string) => groups.find((own) => own.group === group)?.count ?? 0;
+      expect(proved.moves, address).toBeGreaterThan(100);
+      expect(of("moves") + of("worse"), address).toBe(proved.moves);
+      expect(of("clash"), address).toBe(proved.held.clash);
+    }
+  });
+});
