@@ -166,9 +166,9 @@ function Examples({ proved }: { proved: ProvedAddresses }) {
 
 function Clash({ clash, more }: { clash: AddressExample; more: number }) {
   return (
-    <p className="truncate text-magenta">
-      <span className="font-mono text-[11px]">{clash.to}</span> would be the address of two pages, “{clash.name}” one of
-      them: they stay{more > 0 && `, and ${counted(more, "other", "others")} like it`}
+    <p className="truncate text-magenta" title={`${clash.name}: ${clash.to}`}>
+      {more > 0 ? `${count(more + 1)} pages stay` : "One page stays"}: another page would have the same address,{" "}
+      <span className="font-mono text-[11px]">{clash.to}</span>
     </p>
   );
 }
