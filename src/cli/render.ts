@@ -1,5 +1,8 @@
 import { slugRulesOf } from "../core/slugs/site-rules";
-import { limitsOf, type LinesFile, movesOf, siteConstants, writingOf } from "../core/design/design";
+import { lastSegment } from "../core/addresses/addresses";
+import { MOVES_ANYWAY, movingBits, slugFaultBits } from "../core/checks/may-move";
+import { languageByTag } from "../core/text/language";
+import { type KindDesign, limitsOf, type LinesFile, type Site, siteConstants, writingOf } from "../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../core/design/kinds";
 import { type Line } from "../core/lines/ast";
 import { BUILT_IN_NAMES } from "../core/lines/fields";
@@ -60,7 +63,7 @@ export function render(
 ): Rendered {
   const design = file.kinds[kind] ?? { base: {}, rules: [] };
   const { base, rules } = design;
-  const { fields, hands, stays } = pagesOf(records, kind);
+  const { fields, hands, addresses } = pagesOf(records, kind);
   const items = itemSetOf(fields, siteConstants(file.site), {
     writing: writingOf(file.site),
     formats: file.site.formats[kind],
@@ -76,8 +79,10 @@ export function render(
     const decision = decide(rules, base, text, items);
     const { lines } = decision;
     if (lines.length === 0) continue;
-    const keeps = text === "slug" && movesOf(design) === "new";
-    const decides = keeps ? decision.decides.map((line, row) => (stays[row] ? -1 : line)) : decision.decides;
+    const mayMove = text === "slug" ? movingPages(design, file.site) : null;
+    const decides = mayMove
+      ? decision.decides.map((line, row) => (mayMove(addresses[row]!) ? line : -1))
+      : decision.decides;
     const parsed = lines.map(({ source }) => {
       const line = parseLine(source, lenient);
       if (line.errors.length > 0) throw new LineFault(line);
@@ -147,6 +152,14 @@ export function render(
   return { texts: out as unknown as Rendered["texts"], faulty };
 }
 
+/** Whether a design lets the page at an address move; one without an address gets one in any case. */
+function movingPages(design: Pick<KindDesign, "moves" | "movesFor">, site: Site): (path: string) => boolean {
+  const wanted = movingBits(design);
+  const bounds = { max: site.slug.max, depth: site.checks.depth, language: languageByTag(site.language) };
+  return (path) =>
+    path === "" || wanted === MOVES_ANYWAY || (slugFaultBits({ path, slug: lastSegment(path) }, bounds) & wanted) !== 0;
+}
+
 /** The items that are meant: of the application's own export the pages of the kind, each with its texts by hand. */
 function pagesOf(
   records: readonly ItemRecord[],
@@ -154,15 +167,15 @@ function pagesOf(
 ): {
   fields: readonly ItemRecord[];
   hands: readonly Partial<Record<TextName, string>>[];
-  stays: readonly boolean[];
+  addresses: readonly string[];
 } {
   if (records.length === 0 || !isOwnExport(records[0]!))
-    return { fields: records, hands: records.map(() => ({})), stays: records.map(() => false) };
+    return { fields: records, hands: records.map(() => ({})), addresses: records.map(() => "") };
   const pages = records.map(readExported).filter((page) => page.kind === null || page.kind === kind);
   return {
     fields: pages.map(({ fields }) => fields),
     hands: pages.map(({ hand }) => hand),
-    stays: pages.map(({ hasAddress }) => hasAddress),
+    addresses: pages.map(({ address }) => address),
   };
 }
 

@@ -45,6 +45,12 @@ describe("an address line", () => {
     const who = page.locator("section[aria-label=Address] select");
     await who.selectOption("new");
     await expect.poll(movesTold).toBe("0");
+    await who.selectOption("found");
+    await expect.poll(movesTold).not.toBe("0");
+    const found = await movesTold();
+    await page.click("section[aria-label=Address] >> text=stop words");
+    await expect.poll(movesTold).not.toBe(found);
+    expect(await axeFindings(page)).toEqual([]);
     await who.selectOption("all");
     await expect.poll(movesTold).not.toBe("0");
     expect(await axeFindings(page)).toEqual([]);

@@ -7,8 +7,8 @@ export interface ExportedPage {
   readonly kind: Kind | null;
   readonly fields: ItemRecord;
   readonly hand: Partial<Record<TextName, string>>;
-  /** Whether it has an address: no slug line sets another one where pages are to stay. */
-  readonly hasAddress: boolean;
+  /** `""` for none. */
+  readonly address: string;
 }
 
 const COLUMNS = ["id", "kind", "address", "by_hand", "attributes", "category_path"];
@@ -57,7 +57,7 @@ export function readExported(record: ItemRecord): ExportedPage {
   const hand = Object.fromEntries(
     TEXTS.filter((text) => byHand.includes(text)).map((text) => [text, textOf(other[text] ?? own(text))]),
   );
-  return { kind: own("kind") || null, fields, hand, hasAddress: own("address") !== "" };
+  return { kind: own("kind") || null, fields, hand, address: own("address") };
 }
 
 function textOf(value: unknown): string {

@@ -4,6 +4,8 @@ import { FOLDED_WORD, wordOffsets } from "../text/fold";
 import { charCount } from "../text/char-count";
 import { findingBit, type FindingId } from "./findings";
 import { type Checks } from "./schema";
+import { type SlugFault } from "./slug-fault-ids";
+import { type Language } from "../text/language";
 import { checkWording } from "./wording";
 
 /** One text with what its findings depend on. */
@@ -122,8 +124,24 @@ function checkProse(
 function checkSlug(own: TextCase, { checks, vocabulary, reserved }: CheckContext, tell: TellText): void {
   const { text } = own;
   if (reserved.size > 0 && reserved.has(text.toLowerCase())) tell("reserved", null, null);
-  if (text.length > own.room) tell("too-many-characters", Math.floor(own.room), text.length);
-  const { stopWords } = vocabulary.language;
+  checkSlugItself(own, { depth: checks.depth, language: vocabulary.language }, tell);
+  if (own.told !== null && own.told !== text) tell("unlike-line", null, null);
+}
+
+/** What a slug is checked against by itself. */
+export interface SlugBounds {
+  /** Most folders above a page. */
+  readonly depth: number;
+  readonly language: Pick<Language, "stopWords">;
+}
+
+/** Tells what is wrong with a slug whatever other pages and its line are. */
+export function checkSlugItself(
+  { text, room, path }: Pick<TextCase, "text" | "room" | "path">,
+  { depth, language: { stopWords } }: SlugBounds,
+  tell: (id: SlugFault, from: number | null, to: number | null) => void,
+): void {
+  if (text.length > room) tell("too-many-characters", Math.floor(room), text.length);
   for (let from = 0, to = 0; from < text.length; from = to + 1) {
     for (to = from; to < text.length && text.charCodeAt(to) !== 45 && text.charCodeAt(to) !== 95;) to++;
     if (mayBeStopWord(stopWords, text, from, to) && stopWords.has(text.slice(from, to).toLowerCase()))
@@ -142,8 +160,7 @@ function checkSlug(own: TextCase, { checks, vocabulary, reserved }: CheckContext
   if (capital >= 0) tell("capitals", capital, capital + 1);
   if (underscore >= 0) tell("underscores", underscore, underscore + 1);
   if (foreign >= 0) tell("non-ascii", foreign, foreign + 1);
-  if (folders(own.path) > checks.depth) tell("too-deep", null, null);
-  if (own.told !== null && own.told !== text) tell("unlike-line", null, null);
+  if (folders(path) > depth) tell("too-deep", null, null);
 }
 
 const isDigit = (code: number) => code >= 48 && code <= 57;

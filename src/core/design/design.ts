@@ -14,7 +14,7 @@ export function baseDesign(base: Lines): KindDesign {
 export const EMPTY_DESIGN: KindDesign = { base: {}, rules: [] };
 
 /** Which pages a design may move; those with an address stay unless it says otherwise. */
-export function movesOf({ moves }: Pick<KindDesign, "moves">): "new" | "all" {
+export function movesOf({ moves }: Pick<KindDesign, "moves">): NonNullable<KindDesign["moves"]> {
   return moves ?? "new";
 }
 

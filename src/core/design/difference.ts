@@ -8,7 +8,17 @@ export interface Difference {
   /** Whose it is: the rule's name, `null` for the base. */
   readonly rule: string | null;
   readonly what:
-    TextName | ExtraName | "robots" | "address" | "moves" | "condition" | "place" | "switch" | "name" | "rule";
+    | TextName
+    | ExtraName
+    | "robots"
+    | "address"
+    | "moves"
+    | "movesFor"
+    | "condition"
+    | "place"
+    | "switch"
+    | "name"
+    | "rule";
   readonly before: string | null;
   readonly after: string | null;
 }
@@ -49,10 +59,12 @@ export function differenceOf(before: KindDesign, after: KindDesign): Difference[
 }
 
 function addressDifferences(before: KindDesign, after: KindDesign): Difference[] {
-  return (["address", "moves"] as const).flatMap((what) =>
-    (before[what] ?? "") === (after[what] ?? "")
+  const said = ({ address, moves, movesFor }: KindDesign) => ({ address, moves, movesFor: movesFor?.join(", ") });
+  const [was, is] = [said(before), said(after)];
+  return (["address", "moves", "movesFor"] as const).flatMap((what) =>
+    (was[what] ?? "") === (is[what] ?? "")
       ? []
-      : [{ rule: null, what, before: before[what] ?? null, after: after[what] ?? null }],
+      : [{ rule: null, what, before: was[what] ?? null, after: is[what] ?? null }],
   );
 }
 

@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { checksSchema } from "../checks/schema";
+import { SLUG_FAULTS } from "../checks/slug-fault-ids";
 import { FONT_IDS } from "../measure/font-id";
 import { surfacesOf } from "../measure/surface";
 import { conditionSchema } from "../rules/condition";
@@ -42,11 +43,15 @@ export type Rule = z.infer<typeof ruleSchema>;
 /** So many rules a kind may have. */
 export const MOST_RULES = 5000;
 
-/** Which pages a slug line and an address line may move: those without an address alone, or all. */
-export const MOVES = ["new", "all"] as const;
+/** Which pages a slug line and an address line may move: those without an address alone, those whose slug has a fault, too, or all. */
+export const MOVES = ["new", "found", "all"] as const;
 
 /** How a kind’s addresses are put together, and which pages may move for it; left out, pages stay in their folders. */
-const addressSchema = z.object({ address: LINE.optional(), moves: z.enum(MOVES).optional() });
+const addressSchema = z.object({
+  address: LINE.optional(),
+  moves: z.enum(MOVES).optional(),
+  movesFor: z.array(z.enum(SLUG_FAULTS)).optional(),
+});
 
 /** The lines of one kind: its rules in their order, the first match wins, and what everything else gets. */
 export const kindDesignSchema = addressSchema.extend({

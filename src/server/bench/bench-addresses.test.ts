@@ -65,6 +65,22 @@ describe("what an address line does to a set", () => {
     expect(wrong).toMatchObject({ moves: 0, fault: expect.stringContaining("{slug}") });
   });
 
+  it("moves pages whose slug has a fault that is chosen, under the settings of the moment", () => {
+    const workspace = site("/c/Oar", "/c/boat_hook", "/c/cleat", "/c/a-long-name-of-many-words");
+    const moved = (more: Partial<KindDesign>) => {
+      const design = shaped("/shop/{slug}", { moves: "found", ...more });
+      const proved = proveAddresses(workspace, "product", design);
+      const { groups } = new Review(workspace).summary({ product: design });
+      expect(groups.find(({ group }) => group === "moves")?.count ?? 0).toBe(proved.moves);
+      return proved.examples.map(({ from }) => from);
+    };
+    expect(moved({})).toEqual(["/c/Oar", "/c/boat_hook", "/c/a-long-name-of-many-words"]);
+    expect(moved({ movesFor: ["underscores"] })).toEqual(["/c/boat_hook"]);
+    expect(moved({ movesFor: ["too-many-characters"] })).toEqual([]);
+    writeSite(workspace.db, { ...DEMO_SITE, slug: { ...DEMO_SITE.slug, max: 20 } });
+    expect(moved({ movesFor: ["too-many-characters"] })).toEqual(["/c/a-long-name-of-many-words"]);
+  });
+
   it("is what the review says of the same lines", () => {
     const db = openStore(":memory:");
     loadDemo(db, { products: 600 });

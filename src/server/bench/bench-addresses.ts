@@ -1,7 +1,7 @@
 import { type HeldBack, planAddresses } from "../../core/addresses/address-plan";
 import { lastSegment } from "../../core/addresses/addresses";
 import { type AddressChange, addressChange } from "../../core/addresses/address-change";
-import { type KindDesign, movesOf } from "../../core/design/design";
+import { type KindDesign } from "../../core/design/design";
 import { type Kind } from "../../core/design/kinds";
 import { siteAddresses } from "../workspace/kind-addresses";
 import { type WorkWatch } from "../workspace/watch";
@@ -54,11 +54,12 @@ export function proveAddresses(
   const fault = addresses.faults[0]?.message ?? null;
   const reserved = new Set(workspace.site().reserved.map((word) => word.toLowerCase()));
   const { proof } = workspace.textProof(kind, "slug", design, watch);
+  const mayMove = workspace.mayMove(kind, design);
   const slugs = new Map<number, string>();
   const fixed = new Set<number>();
   for (let row = 0; row < data.ids.length; row++) {
     const path = data.paths[row]!;
-    if (path !== "" && movesOf(design) === "new") continue;
+    if (!mayMove(row)) continue;
     const slug = proof.lengths[row] === 0 ? lastSegment(path) : proof.textOf(row);
     const isWanted = slug !== "" && (addresses.isShaped(kind) || path === "" || slug !== lastSegment(path));
     if (!isWanted) continue;

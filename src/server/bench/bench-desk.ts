@@ -1,5 +1,5 @@
 import { lastSegment } from "../../core/addresses/addresses";
-import { type KindDesign, movesOf } from "../../core/design/design";
+import { type KindDesign } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type Filter, orderRows, type Sort } from "../../core/proof/order";
 import { pieceShares, type PieceShare } from "../../core/proof/piece-shares";
@@ -208,7 +208,8 @@ export class BenchDesk {
   private rowView(kind: Kind, text: TextName, design: KindDesign): RowView {
     const of = (name: TextName) => this.workspace.textProof(kind, name, design);
     const data = this.workspace.data(kind);
-    const stays = (row: number) => movesOf(design) === "new" && data.paths[row] !== "";
+    const mayMove = this.workspace.mayMove(kind, design);
+    const stays = (row: number) => !mayMove(row);
     return {
       data,
       stays,

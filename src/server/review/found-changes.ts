@@ -1,5 +1,5 @@
 import { type Designs } from "../../core/design/designs";
-import { type KindDesign, movesOf, type Rule } from "../../core/design/design";
+import { type KindDesign, type Rule } from "../../core/design/design";
 import { type ExtraName, EXTRAS, type Kind, type TextName, textsOf } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { FORMS } from "../../core/keywords/place";
@@ -126,7 +126,8 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
   const addresses = siteAddresses(workspace, kinds, designs, pages.startOf);
   errors.push(...addresses.faults.map(({ kind, message }) => ({ kind, text: "slug" as const, message })));
   const reservedWords = new Set(workspace.site().reserved.map((word) => word.toLowerCase()));
-  const moves = allMoves({ units, pages, addresses, designs }, reservedWords);
+  const mayMove = (kind: Kind) => workspace.mayMove(kind, designs[kind]!);
+  const moves = allMoves({ units, pages, addresses, mayMove }, reservedWords);
   units.forEach((unit, number) => {
     if (unit.text === "robots") collectRobots(unit, number, changes);
     else collectTexts(unit, number, changes, moves, watch);
@@ -171,8 +172,10 @@ function allMoves(
     units,
     pages,
     addresses,
-    designs,
-  }: Pick<FoundChanges, "units" | "pages" | "addresses"> & { readonly designs: Designs },
+    mayMove,
+  }: Pick<FoundChanges, "units" | "pages" | "addresses"> & {
+    readonly mayMove: (kind: Kind) => (row: number) => boolean;
+  },
   reservedWords: ReadonlySet<string>,
 ): AllMoves {
   const slugs = new Map<number, string>();
@@ -180,9 +183,9 @@ function allMoves(
   for (const unit of units) {
     if (unit.text !== "slug") continue;
     const isShaped = addresses.isShaped(unit.kind);
-    const mayMove = isShaped && movesOf(designs[unit.kind]!) === "all";
+    const isMovable = mayMove(unit.kind);
     for (let row = 0; row < unit.draft.size; row++) {
-      const isWanted = isSlugChange(unit, row) || (isShaped && (mayMove || unit.data.paths[row] === ""));
+      const isWanted = isSlugChange(unit, row) || (isShaped && isMovable(row));
       if (!isWanted) continue;
       const slug = slugToBe(unit, row);
       if (slug === "") continue;

@@ -11,6 +11,7 @@ import { type TextProof } from "../../core/proof/text-proof";
 import { type Side } from "../../core/checks/findings";
 import { type Decision } from "../../core/rules/decide";
 import { type KindData, type RefreshedKind } from "./kind-data";
+import { type KindMoves, movesSettings } from "./kind-moves";
 import { type KindRules } from "./kind-rules";
 import { type LineGuard } from "./line-guard";
 import { type PageImages } from "./page-images";
@@ -59,7 +60,10 @@ interface Asked {
 export class Proofs {
   private readonly provers = new Map<Kind, Map<string, HeldProver>>();
 
-  constructor(private readonly guard: LineGuard) {}
+  constructor(
+    private readonly guard: LineGuard,
+    private readonly moves: KindMoves,
+  ) {}
 
   /** Takes in that a kind's items changed; without saying what changed, they were loaded anew. */
   itemsChanged(kind: Kind, { data }: LoadedKind, changed: RefreshedKind | null): void {
@@ -82,7 +86,7 @@ export class Proofs {
     const held = this.held(asked, `${slot} ${text}`, settingsUsed.proof(site, text), (data) =>
       textSource(text, site, data, vocabulary),
     );
-    const decision = movable(loaded, design, text, loaded.rules.decision(design, text, watch));
+    const decision = this.movable(asked, design, text, loaded.rules.decision(design, text, watch));
     const lines = { design, decision, items: loaded.data.items };
     return this.proved(held, asked, text, lines, proofWatch(kind, text, "draft", watch));
   }
@@ -155,6 +159,13 @@ export class Proofs {
     return held.known;
   }
 
+  /** No line sets the slug of a page that is to stay where it is. */
+  private movable({ loaded, site }: Asked, design: KindDesign, text: TextName, decision: Decision): Decision {
+    if (text !== "slug" || movesOf(design) === "all") return decision;
+    const mayMove = this.moves.mayMove(loaded.data, site, design);
+    return { lines: decision.lines, decides: decision.decides.map((line, row) => (mayMove(row) ? line : -1)) };
+  }
+
   private held({ kind, loaded }: Asked, name: string, settings: string, sourceOf: HeldProver["sourceOf"]): HeldProver {
     let provers = this.provers.get(kind);
     if (!provers) this.provers.set(kind, (provers = new Map()));
@@ -173,7 +184,7 @@ export class Proofs {
     { design, decision, items }: { design: KindDesign; decision: Decision; items: ItemSet },
     watch: Watch,
   ): KnownProof {
-    const stamp = `${designKey(design, text)} ${held.settings} ${loaded.data.stamp}`;
+    const stamp = `${designKey(design, text, site)} ${held.settings} ${loaded.data.stamp}`;
     if (held.known?.stamp === stamp) return held.known;
     held.known = null;
     const faults = refusedConditions(loaded.rules, design, decision);
@@ -203,13 +214,6 @@ export class Proofs {
     if (line.errors.length > 0) return { program: null, error: line.errors[0]!.message };
     return { program: compileLine(line, new Map([["sep", siteConstants(site).get("sep")!]])), error: null };
   }
-}
-
-/** No line sets the slug of a page that is to stay where it is. */
-function movable({ data }: LoadedKind, design: KindDesign, text: TextName, decision: Decision): Decision {
-  if (text !== "slug" || movesOf(design) === "all") return decision;
-  const decides = decision.decides.map((line, row) => (data.paths[row] === "" ? line : -1));
-  return { lines: decision.lines, decides };
 }
 
 /** The rules that take nothing because their condition is refused. */
@@ -268,9 +272,10 @@ function proofWatch(kind: Kind, text: TextName | ExtraName, side: Side, { cancel
 }
 
 /** What a text's proof depends on of a design. */
-function designKey(design: KindDesign, text: TextName | ExtraName): string {
+function designKey(design: KindDesign, text: TextName | ExtraName, site: Site): string {
   const rules = design.rules.flatMap((rule) =>
     rule.off || rule[text] === undefined ? [] : [[rule.id, rule.when, rule[text]]],
   );
-  return JSON.stringify([design.base[text], rules, text === "slug" ? movesOf(design) : ""]);
+  const moves = text === "slug" ? [movesOf(design), design.movesFor, movesSettings(site)] : [];
+  return JSON.stringify([design.base[text], rules, ...moves]);
 }

@@ -9,6 +9,7 @@ import { languageByTag } from "../../core/text/language";
 import { type Db } from "../../store/open";
 import { type Activity } from "./activity";
 import { type KindData } from "./kind-data";
+import { KindMoves } from "./kind-moves";
 import { type KindRules } from "./kind-rules";
 import { type Moment, readMoment } from "./moment";
 import { LineGuard, type RefusedLines } from "./line-guard";
@@ -37,6 +38,7 @@ export class Workspace {
   private readonly kinds: SiteKinds;
   private readonly proofs: Proofs;
   private readonly imagesOfKinds: ImagesOfKinds;
+  private readonly moves = new KindMoves();
   private pinned: Moment | null = null;
   private heldPages: { readonly kinds: readonly KindData[]; readonly pages: SitePages } | null = null;
   private vocabulary: { readonly language: string; readonly words: Vocabulary } | null = null;
@@ -46,7 +48,7 @@ export class Workspace {
     options: { readonly activity?: Activity; readonly refused?: RefusedLines; readonly patience?: number } = {},
   ) {
     const guard = new LineGuard(options.activity, options.refused, options.patience);
-    this.proofs = new Proofs(guard);
+    this.proofs = new Proofs(guard, this.moves);
     this.imagesOfKinds = new ImagesOfKinds(db);
     this.kinds = new SiteKinds(db, guard, (...told) => this.proofs.itemsChanged(...told));
   }
@@ -205,6 +207,11 @@ export class Workspace {
     if (text === "slug") return site.slug.max;
     const surface = limitsOf(site, text).surfaces[0];
     return surface ? (surface.total ?? surface.width) : 600;
+  }
+
+  /** Whether pages of a kind may get another address under a design. */
+  mayMove(kind: Kind, design: KindDesign): (row: number) => boolean {
+    return this.moves.mayMove(this.data(kind), this.site(), design);
   }
 
   private asked(kind: Kind, watch: WorkWatch) {

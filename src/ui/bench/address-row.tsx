@@ -1,5 +1,6 @@
 "use client";
 import { useRef } from "react";
+import { SLUG_FAULTS, type SlugFault } from "../../core/checks/slug-fault-ids";
 import { type AddressChange } from "../../core/addresses/address-change";
 import { parseShape } from "../../core/addresses/parse-shape";
 import { withAddress } from "../../core/design/change-rules";
@@ -80,8 +81,8 @@ export function AddressRow(props: {
         {line && !error && <p className="truncate text-[12px] text-soft">Reads: {addressReading(line.nodes)}</p>}
         <WhoMoves
           kind={kind}
-          moves={movesOf(design)}
-          onChange={(moves) => props.onChange({ ...design, moves }, "pages that may move", "moves")}
+          design={design}
+          onChange={(next) => props.onChange(next, "pages that may move", "moves")}
         />
         {shown && <Examples proved={shown} />}
       </div>
@@ -117,21 +118,57 @@ function Figures({ proved }: { proved: ProvedAddresses }) {
   );
 }
 
-function WhoMoves(props: { kind: Kind; moves: "new" | "all"; onChange: (moves: "new" | "all") => void }) {
+const FAULT_WORDS: Record<SlugFault, string> = {
+  "too-many-characters": "too long",
+  "stop-words": "stop words",
+  numbers: "numbers",
+  capitals: "capitals",
+  underscores: "underscores",
+  "non-ascii": "letters beyond ASCII",
+  "too-deep": "too deep",
+};
+
+/** Which pages may move for the lines: a choice, and with findings which of them. */
+function WhoMoves({
+  kind,
+  design,
+  onChange,
+}: {
+  kind: Kind;
+  design: KindDesign;
+  onChange: (design: KindDesign) => void;
+}) {
   const kindWord = useKindWord();
-  const many = kindWord(props.kind, 2);
+  const many = kindWord(kind, 2);
+  const moves = movesOf(design);
+  const chosen = design.movesFor ?? SLUG_FAULTS;
+  const toggled = (fault: SlugFault) => SLUG_FAULTS.filter((own) => chosen.includes(own) !== (own === fault));
   return (
-    <label className="flex items-center gap-2 text-[12px] text-soft">
-      Slug and address lines are for
-      <select
-        className="rounded-sm border border-edge bg-sheet px-1 py-0.5 text-key"
-        value={props.moves}
-        onChange={(event) => props.onChange(event.target.value as "new" | "all")}
-      >
-        <option value="new">{many} without an address; all others stay where they are</option>
-        <option value="all">all {many}: those that have an address move, each with a redirect</option>
-      </select>
-    </label>
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[12px] text-soft">
+      <label className="flex min-w-0 items-center gap-2 small:flex-wrap">
+        Slug and address lines are for
+        <select
+          className="min-w-0 rounded-sm border border-edge bg-sheet px-1 py-0.5 text-key"
+          value={moves}
+          onChange={(event) => onChange({ ...design, moves: event.target.value as typeof moves })}
+        >
+          <option value="new">{many} without an address; all others stay where they are</option>
+          <option value="found">{many} without an address, and those whose slug has a finding</option>
+          <option value="all">all {many}: those that have an address move, each with a redirect</option>
+        </select>
+      </label>
+      {moves === "found" &&
+        SLUG_FAULTS.map((fault) => (
+          <label key={fault} className="flex items-center gap-1 whitespace-nowrap">
+            <input
+              type="checkbox"
+              checked={chosen.includes(fault)}
+              onChange={() => onChange({ ...design, movesFor: toggled(fault) })}
+            />
+            {FAULT_WORDS[fault]}
+          </label>
+        ))}
+    </div>
   );
 }
 

@@ -207,6 +207,7 @@ function Whose({ difference }: { difference: Difference }) {
     robots: "robots setting",
     address: "address line",
     moves: "pages that may move",
+    movesFor: "findings that let pages move",
     condition: "condition",
     place: "position",
     switch: "switch",
