@@ -45,6 +45,10 @@ function* writePlain({ redirects, keeps }: WrittenSet): Generator<string> {
   const literal = (path: string) => path.replaceAll("*", "%2A").replaceAll("/:", "/%3A");
   for (const page of keeps) yield `${literal(page)} ${literal(page)} 200\n`;
   for (const { from, to, status, prefix } of inOrder(redirects)) {
+    if (from.includes("?")) {
+      yield `# Paths are not told by their query in this form; left out: ${from} ${to} ${status}\n`;
+      continue;
+    }
     const target = to === "" ? "/" : prefix ? `${literal(to)}:splat` : literalTarget(to, literal);
     yield `${literal(from)}${prefix ? "*" : ""} ${target} ${status}\n`;
   }
@@ -91,7 +95,7 @@ function eitherCase(letter: string): string {
  * its plain keys, so what is found is compared once more; prefix ones and paths with escaped signs are regular expressions.
  */
 function* writeNginx({ redirects, keeps }: WrittenSet): Generator<string> {
-  const { plain, special, prefixes } = sorted(redirects, keeps);
+  const { plain, special, prefixes, queries } = sorted(redirects, keeps);
   const dollar = redirects.some(({ to }) => to.includes("$"));
   yield "# Redirects for nginx. Include this file in the http block, and in the server block put the lines at its end.\n";
   yield `map_hash_max_size ${hashSize(plain.length)};\nmap_hash_bucket_size 4096;\n`;
@@ -106,7 +110,12 @@ function* writeNginx({ redirects, keeps }: WrittenSet): Generator<string> {
   for (const { path, rule } of special) yield `  ${nginxText(`~^${pattern(path)}$`)} "${nginxRule(rule)}";\n`;
   for (const { from, to, status } of prefixes)
     yield `  ${nginxText(`~^${pattern(from)}(?<nl_rest>.*)$`)} "${status} ${to === "" ? "" : `${nginxValue(to)}$nl_rest`}";\n`;
-  yield `}\nmap $nine_lines_exact $nine_lines_rule { "" $nine_lines_other; default $nine_lines_exact; }\n`;
+  yield `}\nmap $request_uri $nine_lines_query {\n  default "";\n`;
+  // A query that tells a path has been used up: the sign says that it does not go along.
+  for (const { from, to, status } of queries)
+    yield `  ${nginxText(`~^${pattern(from)}$`)} "${status} ${to === "" ? "" : `=${nginxValue(to)}`}";\n`;
+  yield `}\nmap $nine_lines_exact $nine_lines_path_rule { "" $nine_lines_other; default $nine_lines_exact; }\n`;
+  yield `map $nine_lines_query $nine_lines_rule { "" $nine_lines_path_rule; default $nine_lines_query; }\n`;
   yield `map $nine_lines_rule $nine_lines_fragment { default ""; "~^\\d+ [^?#]*(?<nl_fragment>#.*)$" $nl_fragment; }\n`;
   const statuses = REDIRECT_STATUSES.filter((status) => redirects.some((own) => own.status === status));
   for (const status of statuses) {
@@ -116,8 +125,8 @@ function* writeNginx({ redirects, keeps }: WrittenSet): Generator<string> {
       continue;
     }
     // A target with a query of its own keeps that one.
-    yield `map $nine_lines_rule ${plainName} { default ""; "~^${status} (?<nl_to>[^?#]+)(#.*)?$" $nl_to; }\n`;
-    yield `map $nine_lines_rule ${queryName} { default ""; "~^${status} (?<nl_whole>[^#]*[?].*)$" $nl_whole; }\n`;
+    yield `map $nine_lines_rule ${plainName} { default ""; "~^${status} (?<nl_to>[^=?#][^?#]*)(#.*)?$" $nl_to; }\n`;
+    yield `map $nine_lines_rule ${queryName} { default ""; "~^${status} =(?<nl_used>.*)$" $nl_used; "~^${status} (?<nl_whole>[^#]*[?].*)$" $nl_whole; }\n`;
   }
   yield "#\n# In the server block:\n";
   for (const line of nginxSnippet(statuses)) yield `# ${line}\n`;
@@ -154,7 +163,8 @@ function sorted(redirects: readonly Redirect[], keeps: readonly string[]) {
   for (const page of keeps) put(page, STAYS);
   const ordered = inOrder(redirects);
   for (const redirect of ordered) if (!redirect.prefix && !redirect.from.includes("?")) put(redirect.from, redirect);
-  return { plain, special, prefixes: ordered.filter(({ prefix }) => prefix) };
+  const queries = ordered.filter(({ from, prefix }) => !prefix && from.includes("?"));
+  return { plain, special, prefixes: ordered.filter(({ prefix }) => prefix), queries };
 }
 
 function hashSize(count: number): number {
@@ -186,7 +196,7 @@ function* writeApache({ redirects, keeps }: WrittenSet): Generator<string> {
   ordered.sort((a, b) => Number(b.from.includes("?")) - Number(a.from.includes("?")));
   for (const { from, to, status, prefix } of ordered) {
     const { path, query } = pathParts(from);
-    if (query !== "") yield `RewriteCond %{QUERY_STRING} "^${apachePattern(query.slice(1))}$"\n`;
+    if (query !== "") yield `RewriteCond %{QUERY_STRING} "^${apachePattern(query.slice(1), true)}$"\n`;
     yield* prefix ? apachePrefix(path, to, status) : apacheExact(path, query, to, status);
   }
 }

@@ -104,6 +104,11 @@ function siteOf(count: number) {
     { from: "/old/deep/", to: "/z/", status: 302, prefix: true },
     { from: "/over/", to: "", status: 410, prefix: true },
     { from: "/frag", to: "/t/frag#part", status: 301, prefix: false },
+    { from: "/index.php?p=1", to: "/t/one", status: 301, prefix: false },
+    { from: "/index.php?p=2", to: "/t/two?q=2", status: 308, prefix: false },
+    { from: "/index.php?p=3", to: "", status: 410, prefix: false },
+    { from: "/index.php?p=(4)&x=%C3%A9", to: "/t/four#x", status: 302, prefix: false },
+    { from: "/index.php", to: "/t/none", status: 302, prefix: false },
   ];
   const pages = new Set(["/old/stays", "/old/Café", "/deck/0/cleat-1", "/"].map(normalAddress));
   const { redirects } = foldRedirects([...plain, ...nasty, ...more], pages);
@@ -120,6 +125,9 @@ function siteOf(count: number) {
       .map(({ from }) => `${from}?ref=7`),
     ...probes,
     ...[
+      "/index.php?p=2",
+      "/index.php?p=22",
+      "/index.php",
       "/old/x",
       "/old/deep/x?y=1",
       "/old/",
