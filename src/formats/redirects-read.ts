@@ -108,15 +108,24 @@ async function* writtenRows(
     const next = await iterator.next();
     if (next.done) break;
     head += next.value;
-    if (/\S.*\n/.test(head)) rest = iterator;
+    if (firstRow(head, false) !== null) rest = iterator;
   }
   head = head.replace(/^\ufeff/, "");
   if (head.trim() === "") return;
   const all = rejoined(head, rest);
-  const first = head.trimStart().split("\n", 1)[0]!;
+  const first = firstRow(head, true) ?? "";
   if (first.startsWith("{")) yield* jsonRows(all);
   else if (delimiterOf(first) === null) yield* plainRows(all);
   else yield* csvRows(all, delimiterOf(first)!);
+}
+
+/** The first line that is neither empty nor a comment. @param isWhole whether the last line of the text is at its end. */
+function firstRow(text: string, isWhole: boolean): string | null {
+  const lines = text.split("\n");
+  if (!isWhole) lines.pop();
+  return (
+    lines.map((line) => line.replace(/^\ufeff/, "").trim()).find((line) => line !== "" && !line.startsWith("#")) ?? null
+  );
 }
 
 async function* rejoined(head: string, rest: AsyncIterator<string> | Iterator<string> | null): AsyncGenerator<string> {
@@ -208,7 +217,7 @@ async function* csvRows(
         continue;
       }
       const cells = record.cells.map((cell) => cell.trim());
-      if (cells.every((cell) => cell === "")) continue;
+      if (cells.every((cell) => cell === "") || cells[0]!.startsWith("#")) continue;
       if (columns === null) {
         const named = columnsOf(cells);
         const isHeader = named.from !== undefined || !cells.some(looksLikePath);

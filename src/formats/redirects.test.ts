@@ -20,6 +20,8 @@ it.each([
       ["/c", "", 410],
     ],
   ],
+  ["# moved, in 2024; by hand\n\n/a /b\n", [["/a", "/b", 301]]],
+  ["# of the shop\nfrom,to\n# old\n/a,/b\n", [["/a", "/b", 301]]],
   [
     "/a -> /b\n/c → /d",
     [
@@ -116,6 +118,16 @@ it("is read again as what it was, whatever the paths, in each form that can be",
 function unescaped(text: string): string {
   return text.replaceAll("%2A", "*").replaceAll("%3A", ":");
 }
+
+it("says what the plain form cannot tell, and is read again all the same", async () => {
+  const redirects: Redirect[] = [
+    { from: "/index.php?p=1", to: "/b", status: 301, prefix: false },
+    { from: "/a", to: "/b", status: 301, prefix: false },
+  ];
+  const written = [...writeRedirects("plain", { redirects, keeps: [] })].join("");
+  expect(written).toContain("# Paths are not told by their query in this form; left out: /index.php?p=1 /b 301");
+  expect(await read(written)).toEqual({ redirects: [redirects[1]], refused: [] });
+});
 
 it("has a line for each redirect in whatever form: nothing in a path breaks out of it", () => {
   fc.assert(

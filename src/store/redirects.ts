@@ -77,10 +77,18 @@ export function setRetired(db: Db, ids: readonly number[], retiredAt: string | n
   const set = db.prepare(
     "UPDATE redirects SET retired_at = @retiredAt WHERE id = @id AND retired_by IS NULL AND (retired_at IS NULL) <> (@retiredAt IS NULL)",
   );
+  // What is used again takes the place of what a person or a file gave for its path meanwhile.
+  const retireOther = db.prepare(
+    `UPDATE redirects SET retired_at = strftime('%Y-%m-%dT%H:%M:%fZ', 'now') WHERE id <> @id AND origin <> 'run' AND retired_by IS NULL AND retired_at IS NULL
+       AND (from_path, prefix) = (SELECT from_path, prefix FROM redirects WHERE id = @id)`,
+  );
   return db
     .transaction(() => {
       let changed = 0;
-      for (const id of ids) changed += set.run({ id, retiredAt }).changes;
+      for (const id of ids) {
+        if (retiredAt === null) retireOther.run({ id });
+        changed += set.run({ id, retiredAt }).changes;
+      }
       if (changed > 0) countVersion(db);
       return changed;
     })

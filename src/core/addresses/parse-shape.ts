@@ -25,6 +25,7 @@ export function parseShape(source: string, known?: KnownFields): Shape {
     ...slugErrors(parsed),
     ...textErrors(parsed.nodes),
     ...filterErrors(parsed.nodes),
+    ...caretErrors(parsed.nodes),
   ];
   return { line: errors.length > 0 ? { ...parsed, errors: errors.sort((a, b) => a.from - b.from) } : parsed };
 }
@@ -50,12 +51,12 @@ function withSlug(known: KnownFields): KnownFields {
 
 function startErrors({ source, nodes }: Line): LineError[] {
   const isSlash = (node: Node | undefined) => node?.type === "text" && node.value.startsWith("/");
-  const first = nodes[0];
-  // A piece may be left out: what follows begins with a slash, too.
+  // A piece may be left out: what follows it begins with a slash, too.
+  const first = nodes.find((node) => node.type !== "piece");
+  const pieces = nodes.slice(0, first ? nodes.indexOf(first) : nodes.length);
   const begins =
-    first?.type === "piece"
-      ? first.alternatives.every(([node]) => isSlash(node)) && nodes.slice(1).some(isSlash)
-      : isSlash(first);
+    isSlash(first) &&
+    pieces.every((piece) => piece.type === "piece" && piece.alternatives.every(([node]) => isSlash(node)));
   return begins ? [] : [{ from: 0, to: Math.min(1, source.length), message: "An address begins with a slash" }];
 }
 
@@ -127,4 +128,21 @@ function filterErrors(nodes: readonly Node[]): LineError[] {
       .filter(({ name }) => name === "fit")
       .map(({ from, to }) => ({ from, to, message: "An address has no room to fill: “fit” means nothing here" })),
   );
+}
+
+/** Nothing gives way in an address, and none is told from others by a piece: a mark behind one would do nothing. */
+function caretErrors(nodes: readonly Node[]): LineError[] {
+  return nodes.flatMap((node) => {
+    if (node.type !== "piece") return [];
+    const own = node.caret
+      ? [
+          {
+            from: node.caret.from,
+            to: node.caret.to,
+            message: "A ^ means nothing in an address: no piece gives way there",
+          },
+        ]
+      : [];
+    return [...own, ...node.alternatives.flatMap(caretErrors)];
+  });
 }

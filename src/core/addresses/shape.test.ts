@@ -82,6 +82,10 @@ it("reads as its segments", () => {
 describe("what is wrong with a shape", () => {
   it.each([
     ["{slug}", 0, "begins with a slash"],
+    ["[/{category}]{name}/{slug}", 0, "begins with a slash"],
+    ["[/{category}][{name}]/{slug}", 0, "begins with a slash"],
+    ["/{slug}[-{name}]^apart", 15, "means nothing in an address"],
+    ["[/{category}]^2/{slug}", 13, "means nothing in an address"],
     ["[/{category}]{slug}", 0, "begins with a slash"],
     ["/{category}", 0, "holds {slug} once"],
     ["/{slug}/{slug}", 8, "only once"],

@@ -147,6 +147,29 @@ describe("the redirects of a site", () => {
     expect(leads("/old")[0]).toBe("/paint");
   });
 
+  it("that are used again take the place of what was given for their path meanwhile", () => {
+    put("/rope", "/paint");
+    add(exact("/old", "/rope"));
+    add(exact("/old", "/paint"));
+    const [first] = list({ state: "retired" });
+    setRetired(db, [first!.id], null);
+    expect(leads("/old")[0]).toBe("/rope");
+    expect(list({ state: "retired" }).map(({ to }) => to)).toEqual(["/paint"]);
+  });
+
+  it("stay retired when their page moves on", () => {
+    put("/rope");
+    applyRun(db, runOf([{ item: 1, from: "/rope", to: "/ropes" }]), { now });
+    setRetired(
+      db,
+      list().map(({ id }) => id),
+      now(),
+    );
+    applyRun(db, runOf([{ item: 1, from: "/ropes", to: "/lines" }]), { now });
+    expect(leads("/rope")).toEqual([null, 404, 0]);
+    expect(leads("/ropes")[0]).toBe("/lines");
+  });
+
   it("are found by their words, where they are from, and with letters beyond ASCII as people read them", () => {
     put("/tauwerk/öl");
     addRedirects(db, [exact("/alt/größe", "/tauwerk/öl")], "file", now());

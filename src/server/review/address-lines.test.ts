@@ -127,6 +127,15 @@ describe("an address line", () => {
     expect(groups(designs)).toMatchObject({ clash: "0/3" });
   });
 
+  it("leaves a page out at first whose slug a person wrote, too: its folder nobody chose", () => {
+    db.prepare(
+      "INSERT INTO hand_texts (item_id, text, value) VALUES (3, 'slug', 'waxed'), (4, 'slug', 'hawsers')",
+    ).run();
+    expect(groups(of({ product: shaped("/shop/{slug}") }))).toEqual({ moves: "0/2" });
+    // Without another folder it is the person’s word alone that moves it.
+    expect(groups(of({}))).toEqual({ "by-hand": "0/1", written: "1/1" });
+  });
+
   it("asks again where a choice was about another move", () => {
     const shop = of({ product: shaped("/shop/{slug}") });
     const scope = { item: 4, text: "slug" } as const;

@@ -4,7 +4,7 @@ import { type ExtraName, EXTRAS, type Kind, type TextName, textsOf } from "../..
 import { readRobots } from "../../core/design/robots";
 import { FORMS } from "../../core/keywords/place";
 import { type AddressPlan, planAddresses } from "../../core/addresses/address-plan";
-import { lastSegment } from "../../core/addresses/addresses";
+import { folderOf, lastSegment } from "../../core/addresses/addresses";
 import { ChangeList } from "../../core/plan/change-list";
 import { changeMark } from "../../core/plan/change-mark";
 import { changeGroup, type WorseReason, worseReasons } from "../../core/plan/groups";
@@ -225,15 +225,18 @@ function collectTexts(
       if (watch.cancelled?.()) throw new Cancelled();
       watch.progress?.({ step: "comparing", kind, text, side: null, share: row / draft.size });
     }
-    const moves = slug && (targets.has(firstPage + row) || clashes.has(firstPage + row));
-    const changed = differs(draft, live, row) || moves;
+    const target = slug ? targets.get(firstPage + row) : undefined;
+    const isOther = differs(draft, live, row);
+    const moves = target !== undefined || (slug && clashes.has(firstPage + row));
+    const changed = isOther || moves;
     const hand = draft.from[row] === HAND;
     // Nothing is ever replaced by nothing, and what stays is no change; a text by hand is listed to say that it stays.
     if (changed ? draft.lengths[row] === 0 && !moves : !hand) continue;
     const group = changeGroup({
       slug,
       byHand: hand && !changed,
-      written: hand && changed,
+      // A person chose the slug, not the folder that an address line puts the page in.
+      written: hand && isOther && !(target !== undefined && goesElsewhere(data.paths[row]!, target)),
       ...textFacts(unit, row),
       clashes: slug && clashes.has(firstPage + row),
       reserved: slug && reserved.has(firstPage + row),
@@ -241,6 +244,10 @@ function collectTexts(
     });
     changes.add(number, row, group);
   }
+}
+
+function goesElsewhere(path: string, target: string): boolean {
+  return path !== "" && folderOf(path) !== folderOf(target);
 }
 
 /** What is known of a text beside the one that it takes the place of. */

@@ -20,7 +20,9 @@ export function redirectWriter(db: Db, run: number): (move: Moved) => number {
     "UPDATE redirects SET retired_by = ? WHERE from_path = ? AND retired_by IS NULL AND origin = 'run'",
   );
   const leading = db
-    .prepare("SELECT id, from_path FROM redirects WHERE item_id = ? AND to_path = ? AND retired_by IS NULL")
+    .prepare(
+      "SELECT id, from_path FROM redirects WHERE item_id = ? AND to_path = ? AND retired_by IS NULL AND retired_at IS NULL",
+    )
     .raw();
   const retire = db.prepare("UPDATE redirects SET retired_by = ? WHERE id = ?");
   const insert = db.prepare(
