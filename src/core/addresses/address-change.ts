@@ -1,23 +1,7 @@
-import { splitQuery } from "./addresses";
+import { folderOf, lastSegment, splitQuery } from "./addresses";
 
 /** What becomes of an address, as far as its segments tell. */
-export const ADDRESS_CHANGES = ["slug", "folder-added", "folder-dropped", "folder-renamed", "ending"] as const;
-export type AddressChange = (typeof ADDRESS_CHANGES)[number];
-
-interface Taken {
-  readonly folders: readonly string[];
-  readonly slug: string;
-  readonly ending: string;
-}
-
-function taken(address: string): Taken {
-  const [path] = splitQuery(address);
-  const segments = path.split("/").filter(Boolean);
-  const last = segments.pop() ?? "";
-  const dot = last.lastIndexOf(".");
-  const ending = (dot > 0 ? last.slice(dot) : "") + (path.endsWith("/") ? "/" : "");
-  return { folders: segments, slug: dot > 0 ? last.slice(0, dot) : last, ending };
-}
+export type AddressChange = "slug" | "folder-added" | "folder-dropped" | "folder-renamed" | "ending";
 
 /**
  * What differs between two addresses of a page.
@@ -25,15 +9,55 @@ function taken(address: string): Taken {
  * @example addressChange("/c/rope/twine/waxed", "/shop/waxed") // ["folder-added", "folder-dropped"]
  */
 export function addressChange(from: string, to: string): AddressChange[] {
-  const [before, after] = [taken(from), taken(to)];
-  const changes: AddressChange[] = [];
-  if (before.folders.length === after.folders.length) {
-    if (before.folders.some((folder, i) => folder !== after.folders[i])) changes.push("folder-renamed");
-  } else {
-    if (after.folders.some((folder) => !before.folders.includes(folder))) changes.push("folder-added");
-    if (before.folders.some((folder) => !after.folders.includes(folder))) changes.push("folder-dropped");
+  return [...folderChange(folderOf(from), folderOf(to)), ...lastChange(from, to)];
+}
+
+/** What becomes of addresses, in how many of them. Folders are looked at once for each two that occur. */
+export function countChanges(
+  moves: Iterable<{ readonly from: string; readonly to: string }>,
+): ReadonlyMap<AddressChange, number> {
+  const counts = new Map<AddressChange, number>();
+  const known = new Map<string, readonly AddressChange[]>();
+  for (const { from, to } of moves) {
+    const [before, after] = [folderOf(from), folderOf(to)];
+    const key = `${before}\n${after}`;
+    let changes = known.get(key);
+    if (!changes) known.set(key, (changes = folderChange(before, after)));
+    for (const change of changes) counts.set(change, (counts.get(change) ?? 0) + 1);
+    for (const change of lastChange(from, to)) counts.set(change, (counts.get(change) ?? 0) + 1);
   }
-  if (before.slug !== after.slug) changes.push("slug");
-  if (before.ending !== after.ending) changes.push("ending");
+  return counts;
+}
+
+function folderChange(from: string, to: string): AddressChange[] {
+  if (from === to) return [];
+  const [before, after] = [from, to].map((folder) => folder.split("/").filter(Boolean)) as [string[], string[]];
+  if (before.length === after.length) return ["folder-renamed"];
+  return [
+    ...(after.some((folder) => !before.includes(folder)) ? (["folder-added"] as const) : []),
+    ...(before.some((folder) => !after.includes(folder)) ? (["folder-dropped"] as const) : []),
+  ];
+}
+
+const NOTHING: readonly AddressChange[] = [];
+
+function lastChange(from: string, to: string): readonly AddressChange[] {
+  const [before, after] = [lastSegment(from), lastSegment(to)];
+  const isSlashSame = endsInSlash(from) === endsInSlash(to);
+  if (before === after && isSlashSame) return NOTHING;
+  const [dotBefore, dotAfter] = [dotOf(before), dotOf(after)];
+  const changes: AddressChange[] = [];
+  if (before.slice(0, dotBefore) !== after.slice(0, dotAfter)) changes.push("slug");
+  if (before.slice(dotBefore) !== after.slice(dotAfter) || !isSlashSame) changes.push("ending");
   return changes;
+}
+
+function endsInSlash(address: string): boolean {
+  return splitQuery(address)[0].endsWith("/");
+}
+
+/** Where the ending of a segment begins, such as `.html`. */
+function dotOf(segment: string): number {
+  const dot = segment.lastIndexOf(".");
+  return dot > 0 ? dot : segment.length;
 }

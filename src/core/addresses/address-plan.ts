@@ -52,8 +52,7 @@ export interface WantedAddresses {
  */
 export function planAddresses(wanted: WantedAddresses): AddressPlan {
   const held = new Map<number, HeldBack>();
-  const pageAt = new Map<string, number>();
-  wanted.paths.forEach((path, page) => path !== "" && pageAt.set(withoutSlash(path), page));
+  const pageAt = pagesByPath(wanted.paths);
   holdBelow(wanted, pageAt, wanted.fixed, held);
   for (;;) {
     const targets = targetsOf(wanted, held);
@@ -64,6 +63,20 @@ export function planAddresses(wanted: WantedAddresses): AddressPlan {
   }
 }
 
+/** The page at a path without a slash at its end; put in order when it is first asked for, since most plans hold nothing back. */
+type PageAt = (path: string) => number | undefined;
+
+function pagesByPath(paths: readonly string[]): PageAt {
+  let pages: Map<string, number> | null = null;
+  return (wanted) => {
+    if (!pages) {
+      pages = new Map();
+      for (const [page, path] of paths.entries()) if (path !== "") pages.set(withoutSlash(path), page);
+    }
+    return pages.get(wanted);
+  };
+}
+
 /** Where each page goes with what is held back staying. */
 function targetsOf({ paths, slugs, folders, shaped }: WantedAddresses, held: ReadonlyMap<number, HeldBack>): string[] {
   const moving = new Map<string, string>();
@@ -71,13 +84,15 @@ function targetsOf({ paths, slugs, folders, shaped }: WantedAddresses, held: Rea
   const own = new Map<number, string>();
   const slugOf = (page: number) => (held.has(page) ? undefined : slugs.get(page)) ?? lastSegment(paths[page]!);
   const wanted = (page: number, slug: string) => (shaped?.has(page) ? shaped.address(page, slug, slugOf) : null);
+  const isFolder = foldersOfOthers(paths, (page) => slugs.has(page) && !held.has(page) && shaped?.has(page) === true);
   for (const [page, slug] of slugs) {
     const path = paths[page]!;
     if (held.has(page) || path === "") continue;
     const address = wanted(page, slug);
-    if (address === null) moving.set(withoutSlash(path), slug);
+    const bare = withoutSlash(path);
+    if (address === null) moving.set(bare, slug);
     else {
-      whole.set(withoutSlash(path), withoutSlash(address));
+      if (isFolder(bare)) whole.set(bare, withoutSlash(address));
       own.set(page, withEndOf(path, address));
     }
   }
@@ -91,8 +106,20 @@ function targetsOf({ paths, slugs, folders, shaped }: WantedAddresses, held: Rea
   });
 }
 
+/** Whether some page that may only move along lies below a path: the others are many, and none asks for their folders. */
+function foldersOfOthers(paths: readonly string[], goesByItself: (page: number) => boolean): (path: string) => boolean {
+  const folders = new Set<string>();
+  paths.forEach((path, page) => {
+    if (goesByItself(page)) return;
+    for (let folder = folderOf(path); folder.length > 1 && !folders.has(folder); folder = folderOf(folder))
+      folders.add(folder);
+  });
+  return (path) => folders.has(`${path}/`);
+}
+
 /** An address with the query of the one before it, and with its slash at the end unless it ends like a file. */
 function withEndOf(path: string, address: string): string {
+  if (withoutSlash(path) === path && !path.includes("?")) return address;
   const [plain, query] = splitQuery(path);
   const slash = plain.endsWith("/") && !address.endsWith("/") && !lastSegment(address).includes(".") ? "/" : "";
   return address + slash + query;
@@ -102,7 +129,7 @@ function withEndOf(path: string, address: string): string {
 function clashing(
   { paths, slugs }: WantedAddresses,
   targets: readonly string[],
-  pageAt: ReadonlyMap<string, number>,
+  pageAt: PageAt,
   held: ReadonlyMap<number, HeldBack>,
 ): Map<number, string> {
   const first = new Map<string, number>();
@@ -129,12 +156,12 @@ function clashing(
 function causeOf(
   page: number,
   paths: readonly string[],
-  pageAt: ReadonlyMap<string, number>,
+  pageAt: PageAt,
   isMoving: (page: number) => boolean,
 ): number | null {
   if (isMoving(page)) return page;
   for (const above of pathsAbove(paths[page]!)) {
-    const own = pageAt.get(above);
+    const own = pageAt(above);
     if (own !== undefined && isMoving(own)) return own;
   }
   return null;
@@ -143,7 +170,7 @@ function causeOf(
 /** Holds the wanted slugs of all pages below some back. */
 function holdBelow(
   { paths, slugs, shaped }: WantedAddresses,
-  pageAt: ReadonlyMap<string, number>,
+  pageAt: PageAt,
   above: ReadonlySet<number>,
   held: Map<number, HeldBack>,
 ): void {
@@ -151,7 +178,7 @@ function holdBelow(
   for (const page of slugs.keys()) {
     // An address that is put together as a whole does not rest on where the page is now.
     if (held.has(page) || shaped?.has(page)) continue;
-    const cause = pathsAbove(paths[page]!).find((path) => above.has(pageAt.get(path) ?? -1));
+    const cause = pathsAbove(paths[page]!).find((path) => above.has(pageAt(path) ?? -1));
     if (cause !== undefined) held.set(page, { why: "below", path: cause });
   }
 }

@@ -3,6 +3,8 @@
  * the letters that they are, unless the letter would mean something else there.
  */
 
+const SLASH = 47;
+
 /** The path of an address, and its query with the question mark. @example splitQuery("/rope?p=1") // ["/rope", "?p=1"] */
 export function splitQuery(address: string): readonly [path: string, query: string] {
   const at = address.indexOf("?");
@@ -11,6 +13,8 @@ export function splitQuery(address: string): readonly [path: string, query: stri
 
 /** An address without a slash at the end of its path. @example withoutSlash("/rope/?p=1") // "/rope?p=1" */
 export function withoutSlash(address: string): string {
+  // Nearly all have neither; asked of every page at each keystroke.
+  if (address.charCodeAt(address.length - 1) !== SLASH && !address.includes("?")) return address;
   const [path, query] = splitQuery(address);
   return path.length > 1 && path.endsWith("/") ? path.slice(0, -1) + query : address;
 }

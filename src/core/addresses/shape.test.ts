@@ -84,7 +84,7 @@ describe("what is wrong with a shape", () => {
     ["{slug}", 0, "begins with a slash"],
     ["[/{category}]{name}/{slug}", 0, "begins with a slash"],
     ["[/{category}][{name}]/{slug}", 0, "begins with a slash"],
-    ["/{slug}[-{name}]^apart", 15, "means nothing in an address"],
+    ["/{slug}[-{name}]^apart", 16, "means nothing in an address"],
     ["[/{category}]^2/{slug}", 13, "means nothing in an address"],
     ["[/{category}]{slug}", 0, "begins with a slash"],
     ["/{category}", 0, "holds {slug} once"],

@@ -1,6 +1,6 @@
 import { type HeldBack, planAddresses } from "../../core/addresses/address-plan";
 import { lastSegment } from "../../core/addresses/addresses";
-import { type AddressChange, addressChange } from "../../core/addresses/address-change";
+import { type AddressChange, countChanges } from "../../core/addresses/address-change";
 import { type KindDesign } from "../../core/design/design";
 import { type Kind } from "../../core/design/kinds";
 import { siteAddresses } from "../workspace/kind-addresses";
@@ -57,13 +57,14 @@ export function proveAddresses(
   const mayMove = workspace.mayMove(kind, design);
   const slugs = new Map<number, string>();
   const fixed = new Set<number>();
+  const isShaped = addresses.isShaped(kind);
   for (let row = 0; row < data.ids.length; row++) {
     const path = data.paths[row]!;
     if (!mayMove(row)) continue;
     const slug = proof.lengths[row] === 0 ? lastSegment(path) : proof.textOf(row);
-    const isWanted = slug !== "" && (addresses.isShaped(kind) || path === "" || slug !== lastSegment(path));
+    const isWanted = slug !== "" && (isShaped || path === "" || slug !== lastSegment(path));
     if (!isWanted) continue;
-    if (reserved.has(slug.toLowerCase())) fixed.add(first + row);
+    if (reserved.size > 0 && reserved.has(slug.toLowerCase())) fixed.add(first + row);
     else slugs.set(first + row, slug);
   }
   const plan = planAddresses({
@@ -82,15 +83,13 @@ export function proveAddresses(
   });
   const held = { clash: 0, below: 0, reserved: fixed.size };
   for (const { why } of plan.held.values()) held[why]++;
-  const counts = new Map<AddressChange, number>();
-  for (const { from, to } of own)
-    if (from !== "") for (const change of addressChange(from, to)) counts.set(change, (counts.get(change) ?? 0) + 1);
-  const gets = own.filter(({ from }) => from === "").length;
+  const moving = own.filter(({ from }) => from !== "");
+  const counts = countChanges(moving);
   return {
     kind,
     total: data.ids.length,
-    moves: own.length - gets,
-    gets,
+    moves: moving.length,
+    gets: own.length - moving.length,
     along: plan.moves.length - own.length,
     held,
     changes: [...counts].map(([change, count]) => ({ change, count })).sort((a, b) => b.count - a.count),

@@ -52,9 +52,10 @@ export function siteAddresses(
       makers.set(kind, { first: startOf.get(kind)!, size: data.ids.length, maker });
     }
   }
-  const ofPage = (page: number) => [...makers.values()].find(({ first, size }) => page >= first && page < first + size);
+  const used = [...makers.values()];
+  const ofPage = (page: number) => used.find(({ first, size }) => page >= first && page < first + size);
   const shaped: ShapedPages = {
-    has: (page) => makers.size > 0 && ofPage(page) !== undefined,
+    has: (page) => ofPage(page) !== undefined,
     address: (page, slug, slugOf) => {
       const { first, maker } = ofPage(page)!;
       return maker.address(page - first, slug, slugOf);
