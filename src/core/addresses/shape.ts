@@ -1,5 +1,5 @@
 import { type FieldNode, type Node } from "../lines/ast";
-import { type ItemSet } from "../proof/items";
+import { type Column, type ItemSet } from "../proof/items";
 import { slugOf, type SlugRules } from "../slugs/slug";
 import { isSlug, type Shape } from "./parse-shape";
 
@@ -26,7 +26,14 @@ const NO_PAGES: SlugOfPage = () => "";
 
 /** Puts addresses of pages together. Segments are worked out once for each value that occurs. */
 export class AddressMaker {
-  private readonly parts: readonly Part[];
+  /** All before the slug, and all behind it. */
+  private readonly head: readonly Part[];
+  private readonly tail: readonly Part[];
+  /** The columns that parts made so far read. */
+  private readonly read: Column[] = [];
+  /** Pages of the same values have the same head, as long as folders are called the same. */
+  private readonly headKey: (row: number) => number | string;
+  private heads: { readonly of: SlugOfPage; readonly known: Map<number | string, string> } | null = null;
 
   /** @throws when the shape has errors. */
   constructor(
@@ -36,15 +43,20 @@ export class AddressMaker {
   ) {
     if (shape.line.errors.length > 0)
       throw new Error(`A shape with an error is not used: ${shape.line.errors[0]!.message}`);
-    this.parts = shape.line.nodes.map((node) => this.part(node));
+    const { nodes } = shape.line;
+    const slugAt = nodes.findIndex((node) => node.type === "field" && isSlug(node));
+    this.head = nodes.slice(0, slugAt).map((node) => this.part(node));
+    this.headKey = keyOf(this.read);
+    this.tail = nodes.slice(slugAt + 1).map((node) => this.part(node));
   }
 
   /** The address of a page that has this slug. @param slugOf of the pages that categories are. */
   address(row: number, slug: string, slugOf: SlugOfPage = NO_PAGES): string {
-    let address = "";
-    for (const part of this.parts) address += part(row, slug, slugOf);
-    // A segment without anything in it vanishes.
-    return address.includes("//") ? address.replace(/\/{2,}/g, "/") : address;
+    if (this.heads?.of !== slugOf) this.heads = { of: slugOf, known: new Map() };
+    const key = this.headKey(row);
+    let head = this.heads.known.get(key);
+    if (head === undefined) this.heads.known.set(key, (head = joined(this.head, row, slug, slugOf)));
+    return this.tail.length === 0 ? head + slug : withoutGaps(head + slug + joined(this.tail, row, slug, slugOf));
   }
 
   private part(node: Node): Part {
@@ -62,11 +74,14 @@ export class AddressMaker {
 
   private field(node: FieldNode): Part {
     if (isSlug(node)) return (_, slug) => slug;
-    const { codes, table } = this.items.fieldColumn(node);
+    const column = this.items.fieldColumn(node);
+    this.read.push(column);
+    const { codes, table } = column;
     const names = node.sources.map((source) => (source.type === "name" ? source.name : ""));
     if (names.includes("category.path")) {
       const folders = remembered(table.values.length, (code) => this.folders(namesOf(table.values[code]!)));
       if (!this.context.areFolders) return (row, _, slugOf) => written(folders(codes[row]!), slugOf);
+      this.read.push(this.items.column("name"));
       const last = remembered(table.values.length, (code) => folded(namesOf(table.values[code]!).at(-1) ?? ""));
       return (row, _, slugOf) => {
         const all = folders(codes[row]!);
@@ -83,6 +98,7 @@ export class AddressMaker {
   /** A page’s own category: which page that is the names above it tell. */
   private category(codes: Int32Array, names: readonly string[]): Part {
     const paths = this.items.column("category.path");
+    this.read.push(paths);
     const known = new Map<number, Folder | null>();
     return (row, _, slugOf) => {
       const key = codes[row]! * paths.table.values.length + paths.codes[row]!;
@@ -109,6 +125,24 @@ export class AddressMaker {
   private segment(value: string): string {
     return value === "" ? "" : slugOf(value, this.context.slugRules);
   }
+}
+
+function joined(parts: readonly Part[], row: number, slug: string, slugOf: SlugOfPage): string {
+  return withoutGaps(parts.map((part) => part(row, slug, slugOf)).join(""));
+}
+
+/** A segment without anything in it vanishes. */
+function withoutGaps(address: string): string {
+  return address.includes("//") ? address.replace(/\/{2,}/g, "/") : address;
+}
+
+/** Tells rows apart by what they have in some columns: a number where so many combinations can be counted. */
+function keyOf(columns: readonly Column[]): (row: number) => number | string {
+  const own = [...new Set(columns)];
+  const combinations = own.reduce((product, { table }) => product * Math.max(1, table.values.length), 1);
+  return combinations <= Number.MAX_SAFE_INTEGER
+    ? (row) => own.reduce((key, { codes, table }) => key * table.values.length + codes[row]!, 0)
+    : (row) => own.map(({ codes }) => codes[row]).join();
 }
 
 function remembered<T>(size: number, of: (code: number) => T): (code: number) => T {
