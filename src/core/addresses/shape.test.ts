@@ -38,6 +38,11 @@ describe("the address of a shape", () => {
     const item = { slug: "x", category: "Twine", "category.path": "Rope › Twine" };
     expect(address("/{category.path}/{slug}", item, slugs)).toBe("/rope/yarn/x");
     expect(address("/{category}/{slug}", item, slugs)).toBe("/yarn/x");
+    expect(address('/{category or "misc"}/{slug}', item, slugs)).toBe("/yarn/x");
+    expect(address('/{category or "misc"}/{slug}', { slug: "x" }, slugs)).toBe("/misc/x");
+    expect(address("/{category.parent}/{slug}", { ...item, "category.parent": "Rope" }, { Rope: "cordage" })).toBe(
+      "/cordage/x",
+    );
   });
 
   it("of a category has the folders above it, not itself", () => {

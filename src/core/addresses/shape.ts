@@ -89,28 +89,28 @@ export class AddressMaker {
         return written(isOwn ? all.slice(0, -1) : all, slugOf);
       };
     }
-    if (names[0] === "category" && names.length === 1 && node.filters.length === 0 && this.context.folderPages)
-      return this.category(codes, table.values);
+    const isCategory = names.some((name) => name === "category" || name === "category.parent");
+    if (isCategory && node.filters.length === 0 && this.context.folderPages) return this.category(column);
     const segments = remembered(table.values.length, (code) => this.segment(table.values[code]!));
     return (row) => segments(codes[row]!);
   }
 
-  /** A page’s own category: which page that is the names above it tell. */
-  private category(codes: Int32Array, names: readonly string[]): Part {
+  /** One of a page’s categories by its name: which page that is the names from the top down to it tell. */
+  private category({ codes, table }: Column): Part {
     const paths = this.items.column("category.path");
     this.read.push(paths);
-    const known = new Map<number, Folder | null>();
+    const known = new Map<number, Folder>();
     return (row, _, slugOf) => {
       const key = codes[row]! * paths.table.values.length + paths.codes[row]!;
       let folder = known.get(key);
       if (folder === undefined) {
-        const name = names[codes[row]!]!;
-        const above = namesOf(paths.table.values[paths.codes[row]!]!);
-        const at = above.lastIndexOf(name);
-        folder = name === "" ? null : this.folders(at < 0 ? [name] : above.slice(0, at + 1)).at(-1)!;
+        const names = namesOf(paths.table.values[paths.codes[row]!]!);
+        const name = table.values[codes[row]!]!;
+        const at = names.lastIndexOf(name);
+        folder = name === "" ? { slug: "" } : this.folders(at < 0 ? [name] : names.slice(0, at + 1)).at(-1)!;
         known.set(key, folder);
       }
-      return folder === null ? "" : written([folder], slugOf);
+      return written([folder], slugOf);
     };
   }
 

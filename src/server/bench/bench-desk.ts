@@ -1,9 +1,10 @@
-import { lastSegment } from "../../core/addresses/addresses";
+import { lastSegment, splitQuery, withoutSlash } from "../../core/addresses/addresses";
 import { type KindDesign } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { type Filter, orderRows, type Sort } from "../../core/proof/order";
 import { pieceShares, type PieceShare } from "../../core/proof/piece-shares";
 import { unreadFields, type UnreadField } from "../../core/proof/unread";
+import { differs } from "../../core/proof/text-proof";
 import { summarise, summariseParts, type TextSummary } from "../../core/proof/summary";
 import { type RulesReport } from "../../core/rules/report";
 import { siteAddresses } from "../workspace/kind-addresses";
@@ -27,6 +28,8 @@ export interface ProvedKind {
   readonly kind: Kind;
   readonly total: number;
   readonly texts: Readonly<Record<TextName, ProvedText>>;
+  /** Pages that move for the address line alone: their slug stays. */
+  readonly moves: number;
   readonly report: RulesReport;
   /** Of the line in view: on how many items each of its pieces stands. */
   readonly pieces: { readonly items: number; readonly pieces: readonly PieceShare[] } | null;
@@ -59,6 +62,7 @@ const MOST_ORDERS = 4;
 export class BenchDesk {
   private readonly figures = new Remembered<TextSummary>(MOST_FIGURES);
   private readonly orders = new Remembered<Int32Array>(MOST_ORDERS);
+  private readonly moved = new Remembered<number>(MOST_FIGURES);
   private readonly numbers = new ObjectNumbers();
 
   constructor(private readonly workspace: Workspace) {}
@@ -84,7 +88,8 @@ export class BenchDesk {
     ) as Record<TextName, ProvedText>;
     const total = workspace.data(kind).ids.length;
     const report = workspace.rules(kind).report(design, watch);
-    return { kind, total, texts, report, ...this.ofLine(kind, design, view) };
+    const moves = this.movesAlone(kind, design);
+    return { kind, total, texts, moves, report, ...this.ofLine(kind, design, view) };
   }
 
   /** The figures of a text under a design, over the whole set. */
@@ -218,6 +223,27 @@ export class BenchDesk {
       known: { title: of("title"), description: of("description"), slug: of("slug") },
       body: [design.base, ...design.rules].some((lines) => TEXTS.some((name) => /\bbody\b/i.test(lines[name] ?? ""))),
     };
+  }
+
+  private movesAlone(kind: Kind, design: KindDesign): number {
+    if (!design.address?.trim()) return 0;
+    const { workspace } = this;
+    const draft = workspace.textProof(kind, "slug", design);
+    const live = workspace.liveProof(kind, "slug");
+    // Folders may be pages of another kind.
+    const stamp = [kind, design.address, draft.stamp, live.stamp, this.numbers.of(workspace.pages())];
+    return this.moved.get(stamp.join("\n"), () => {
+      const { paths } = workspace.data(kind);
+      const mayMove = workspace.mayMove(kind, design);
+      const addressOf = this.addressOf(kind, design, (row) => !mayMove(row));
+      let moves = 0;
+      for (let row = 0; row < paths.length; row++) {
+        const address = addressOf(row);
+        if (address === null || paths[row] === "" || differs(draft.proof, live.proof, row)) continue;
+        if (withoutSlash(splitQuery(paths[row]!)[0]) !== withoutSlash(address)) moves++;
+      }
+      return moves;
+    });
   }
 
   /** The address of a row under a design’s address line, with the slugs that categories have now. */

@@ -1,7 +1,8 @@
 import * as z from "zod";
 import { type RedirectReport } from "../../core/addresses/fold-redirects";
 import { readablePath } from "../../core/addresses/path-form";
-import { isElsewhere, type Redirect } from "../../core/addresses/redirect";
+import { isElsewhere } from "../../core/addresses/redirect";
+import { bareHost } from "../../core/links/body-links";
 import { Refusal } from "../../core/refusal";
 import { type RefusedRedirect, readRedirects } from "../../formats/redirects-read";
 import { addRedirects, setRetired } from "../../store/redirects";
@@ -21,21 +22,18 @@ export interface RedirectsLook {
   /** Of which just as many hold already. */
   readonly known: number;
   readonly refused: readonly RefusedRedirect[];
+  /** What is amiss with how many, and the first of it. */
+  readonly reportCount: number;
   readonly reports: readonly RedirectReport[];
-  readonly examples: readonly Redirect[];
 }
 
-const MOST_EXAMPLES = 5;
+const MOST_REPORTS = 100;
 
 async function read(site: OpenedSite, text: string) {
-  const own = URL.canParse(readSite(site.db)?.baseUrl ?? "") ? bare(new URL(readSite(site.db)!.baseUrl).host) : null;
-  const { redirects, refused } = await readRedirects([text], (host) => bare(host) === own);
+  const { baseUrl = "" } = readSite(site.db) ?? {};
+  const own = URL.canParse(baseUrl) ? bareHost(new URL(baseUrl).host) : null;
+  const { redirects, refused } = await readRedirects([text], (host) => bareHost(host) === own);
   return { redirects: redirects.map(({ redirect }) => redirect), refused };
-}
-
-/** With and without `www.` it is one site. */
-function bare(host: string): string {
-  return host.toLowerCase().replace(/^www\./, "");
 }
 
 export const redirectCalls = {
@@ -60,8 +58,8 @@ export const redirectCalls = {
   look: endpoint(given, async (site, { text }, { signal }): Promise<RedirectsLook> => {
     const { redirects, refused } = await read(site, text);
     const { reports, known } = await site.proof.call("lookAtRedirects", { given: redirects }, { signal });
-    const examples = redirects.slice(0, MOST_EXAMPLES);
-    return { redirects: redirects.length, known, refused, reports: reports.slice(0, 500), examples };
+    const reportCount = reports.length;
+    return { redirects: redirects.length, known, refused, reportCount, reports: reports.slice(0, MOST_REPORTS) };
   }),
   /** Takes in what a text of redirects holds; what is none was told by the look at it. */
   add: endpoint(given.extend({ origin: z.enum(["hand", "file"]) }), async (site, { text, origin }) => {

@@ -53,7 +53,6 @@ export interface RedirectFigures {
   /** In how many rules they can be written, and how many known paths were looked up for it. */
   readonly rules: number;
   readonly proven: number;
-  readonly retired: number;
   readonly faults: readonly { readonly what: RedirectFault; readonly count: number }[];
 }
 
@@ -93,7 +92,6 @@ export class RedirectSet {
       holding: set.folded.redirects.length,
       rules: compact.redirects.length,
       proven: compact.proven,
-      retired: set.stored.filter(({ retiredAt }) => retiredAt !== null).length,
       faults: [...counts].map(([what, count]) => ({ what, count })),
     };
   }
@@ -186,7 +184,8 @@ export class RedirectSet {
   private set(watch: WorkWatch): FoldedSet {
     const { db } = this.workspace;
     const pagesOf = this.workspace.pages(watch);
-    const stamp = `${this.workspace.moment.stamp} ${redirectsVersion(db)}`;
+    // Runs write their redirects with the pages that they move; drafts and settings change nothing here.
+    const stamp = `${this.workspace.moment.revision} ${redirectsVersion(db)}`;
     if (this.held?.stamp === stamp && this.held.pagesOf === pagesOf) return this.held.set;
     const stored = [...iterateRedirects(db)];
     const pages = new Map<string, number>();

@@ -147,7 +147,7 @@ describe("an address line", () => {
   it("that is wrong is told, and moves nothing", () => {
     const summary = review.summary(of({ product: shaped("/shop/{slug}/more") }));
     expect(summary.errors).toEqual([
-      { kind: "product", text: "slug", message: expect.stringContaining("in the last segment") },
+      { kind: "product", text: "address", message: expect.stringContaining("in the last segment") },
     ]);
     expect(summary.groups).toEqual([]);
   });

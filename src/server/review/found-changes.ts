@@ -63,7 +63,7 @@ export interface FoundChanges {
   readonly addresses: SiteAddresses;
   /** Where each page would go that may move for its own slug or its kind’s address line, whatever is taken in. */
   readonly targets: ReadonlyMap<number, string>;
-  readonly errors: readonly { kind: Kind; text: TextName | ExtraName; message: string }[];
+  readonly errors: readonly { kind: Kind; text: TextName | ExtraName | "address"; message: string }[];
 }
 
 /** What all slugs and address lines together would do to addresses, by page. */
@@ -124,7 +124,7 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
   }
   const changes = new ChangeList();
   const addresses = siteAddresses(workspace, kinds, designs, pages.startOf);
-  errors.push(...addresses.faults.map(({ kind, message }) => ({ kind, text: "slug" as const, message })));
+  errors.push(...addresses.faults.map(({ kind, message }) => ({ kind, text: "address" as const, message })));
   const reservedWords = new Set(workspace.site().reserved.map((word) => word.toLowerCase()));
   const mayMove = (kind: Kind) => workspace.mayMove(kind, designs[kind]!);
   const moves = allMoves({ units, pages, addresses, mayMove }, reservedWords);

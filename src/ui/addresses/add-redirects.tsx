@@ -5,7 +5,7 @@ import { type RedirectReport } from "../../core/addresses/fold-redirects";
 import type { RedirectsLook } from "../../server/redirects/calls";
 import { PLAIN_ACTION } from "../shell/actions";
 import { call } from "../shell/api";
-import { counted } from "../shell/format";
+import { count, counted } from "../shell/format";
 
 /** So many lines of what is amiss are shown. */
 const MOST_LINES = 8;
@@ -125,28 +125,33 @@ export function AddRedirects({ onAdded }: { onAdded: () => void }) {
 }
 
 function Look({ look }: { look: RedirectsLook }) {
-  const { redirects, known, refused, reports } = look;
+  const { redirects, known, refused, reportCount, reports } = look;
   return (
     <>
       <p>
         {counted(redirects, "redirect", "redirects")} read
-        {known > 0 && `, ${known === redirects ? "all" : known.toLocaleString("en")} of them there already`}
+        {known > 0 && `, ${known === redirects ? "all" : count(known)} of them there already`}
         {reports.length === 0 && refused.length === 0 && redirects > known && ": nothing is amiss"}
       </p>
       {refused.length > 0 && (
         <Lines
           title={`${counted(refused.length, "line", "lines")} that cannot be read`}
           lines={refused.map(({ line, reason }) => `Line ${line}: ${reason}`)}
+          count={refused.length}
         />
       )}
       {reports.length > 0 && (
-        <Lines title={counted(reports.length, "thing to know", "things to know")} lines={reports.map(reportWords)} />
+        <Lines
+          title={counted(reportCount, "thing to know", "things to know")}
+          lines={reports.map(reportWords)}
+          count={reportCount}
+        />
       )}
     </>
   );
 }
 
-function Lines({ title, lines }: { title: string; lines: readonly string[] }) {
+function Lines({ title, lines, count: all }: { title: string; lines: readonly string[]; count: number }) {
   return (
     <>
       <p className="mt-1 font-semibold text-magenta">{title}</p>
@@ -154,7 +159,7 @@ function Lines({ title, lines }: { title: string; lines: readonly string[] }) {
         {lines.slice(0, MOST_LINES).map((line, i) => (
           <li key={i}>{line}</li>
         ))}
-        {lines.length > MOST_LINES && <li className="text-soft">and {lines.length - MOST_LINES} more</li>}
+        {all > MOST_LINES && <li className="text-soft">and {count(all - MOST_LINES)} more</li>}
       </ul>
     </>
   );

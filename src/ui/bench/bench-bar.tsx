@@ -1,13 +1,13 @@
 "use client";
 import { useRouter } from "../shell/site-path";
 import { type KindDesign } from "../../core/design/design";
-import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
+import { type Kind } from "../../core/design/kinds";
 import { type WorkProgress } from "../../server/workspace/watch";
 import { MAIN_ACTION } from "../shell/actions";
 import type { SaveState } from "../shell/draft-saver";
 import { counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { liveDifference } from "../shell/live-difference";
+import { type Changed, countOf, liveDifference } from "../shell/live-difference";
 import { useSite } from "../shell/site-context";
 import { progressLine } from "../shell/progress-words";
 import { VersionsMenu } from "./versions-menu";
@@ -27,14 +27,14 @@ export function BenchBar({
   design: KindDesign;
   saved: SaveState;
   /** How many of each text the draft changes; `null` until it is known. */
-  changed: Readonly<Record<TextName, number>> | null;
+  changed: Changed | null;
   loading: boolean;
   progress: WorkProgress | null;
   /** How many pages were checked, and how fast. */
   words: string;
 }) {
   const router = useRouter();
-  const changes = changed === null ? 0 : TEXTS.reduce((sum, text) => sum + changed[text], 0);
+  const changes = changed === null ? 0 : countOf(changed);
   return (
     <BarSlot>
       <BarState
