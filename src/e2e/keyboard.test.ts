@@ -111,6 +111,26 @@ describe("the whole job by keyboard alone", () => {
     await expect.poll(focused).not.toBeNull();
   });
 
+  it("keeps the focus where what opened a dialog is switched off by the time the dialog goes", async () => {
+    const after = await page.evaluate(async () => {
+      const place = document.querySelector("main")!;
+      const opener = document.createElement("button");
+      const dialog = document.createElement("div");
+      dialog.role = "dialog";
+      dialog.append(document.createElement("input"));
+      place.append(opener);
+      opener.focus();
+      document.body.append(dialog);
+      dialog.querySelector("input")!.focus();
+      opener.disabled = true;
+      dialog.remove();
+      await new Promise(requestAnimationFrame);
+      opener.remove();
+      return document.activeElement?.tagName ?? null;
+    });
+    expect(after).toBe("MAIN");
+  });
+
   it("undoes it, and finds both runs in the list", async () => {
     await tabTo(/^Undo$/);
     await press("Enter", () => page.getByText(/^Done: run \d+ is undone/).waitFor());

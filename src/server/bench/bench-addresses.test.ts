@@ -7,6 +7,7 @@ import { openStore } from "../../store/open";
 import { writeSite } from "../../store/site";
 import { Review } from "../review/review";
 import { Workspace } from "../workspace/workspace";
+import { BenchDesk } from "./bench-desk";
 import { proveAddresses } from "./bench-addresses";
 
 const shaped = (address: string, more: Partial<KindDesign> = {}): KindDesign => ({
@@ -93,6 +94,9 @@ describe("what an address line does to a set", () => {
       expect(proved.moves, address).toBeGreaterThan(100);
       expect(of("moves") + of("worse"), address).toBe(proved.moves);
       expect(of("clash"), address).toBe(proved.held.clash);
+      // What the bar counts besides the slugs: the same pages, and those that two addresses hold back.
+      const { moves, texts } = new BenchDesk(workspace).prove("product", design);
+      expect(moves + texts.slug.draft.changed, address).toBe(proved.moves + proved.held.clash);
     }
   });
 });

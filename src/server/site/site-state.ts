@@ -6,6 +6,7 @@ import { countGone } from "../../store/gone";
 import { countByKind } from "../../store/items";
 import { type Db } from "../../store/open";
 import { type StoredJob } from "../../store/jobs";
+import { redirectsVersion } from "../../store/redirects";
 import { listRuns, type RunFigures } from "../../store/runs";
 import { readSite, revision, settingsVersion, writeSite } from "../../store/site";
 import { type OpenedSite } from "../workspace/opened-site";
@@ -19,6 +20,8 @@ export interface SiteState {
   readonly revision: number;
   /** Counts up with every change of the settings. */
   readonly settings: number;
+  /** Counts up with every change of the redirects that is no run’s. */
+  readonly redirects: number;
   readonly drafts: Readonly<Record<Kind, StoredDraft>>;
   readonly lastRun: RunFigures | null;
   readonly jobs: readonly StoredJob[];
@@ -32,6 +35,7 @@ export function siteState({ db, jobs }: OpenedSite): SiteState {
     gone: countGone(db),
     revision: revision(db),
     settings: settingsVersion(db),
+    redirects: redirectsVersion(db),
     drafts: Object.fromEntries(kindIds(site).map((kind) => [kind, readDraft(db, kind)])),
     lastRun: listRuns(db, 1)[0] ?? null,
     jobs: jobs.list(),

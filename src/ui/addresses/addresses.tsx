@@ -29,12 +29,11 @@ const FORMS = [
 
 /** All redirects of the site: what holds, where a path leads, what is put in by hand and by file, and how it is taken out. */
 export function Addresses() {
-  const { state } = useSite();
+  const { state, refresh } = useSite();
   const [view, setView] = useAddressesView();
-  const [turn, setTurn] = useState(0);
-  const stamp = `${pagesStamp(state)} ${turn}`;
+  const stamp = `${pagesStamp(state)} ${state.redirects}`;
   const figures = useCall("redirects.figures", {}, stamp);
-  const changed = () => setTurn((own) => own + 1);
+  const changed = () => void refresh();
   return (
     <div className="h-full overflow-auto px-6 py-4 small:px-3">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">

@@ -59,6 +59,7 @@ function openBench() {
     gone: 0,
     revision: 1,
     settings: 1,
+    redirects: 0,
     drafts,
     lastRun: null,
     jobs: [],

@@ -45,7 +45,8 @@ export function ApplyDialog({
     toast.error(OTHER_BY_NOW);
     onStale();
   }, [isOther, starting, onStale]);
-  if (!summary || !isCurrent || isOther) return null;
+  // What was started is on its way: its figures stay until the run is shown.
+  if (!summary || (!starting && (!isCurrent || isOther))) return null;
   const apply = async () => {
     setStarting(true);
     try {

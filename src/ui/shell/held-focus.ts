@@ -29,11 +29,9 @@ export function useHeldFocus(): void {
       if (!last || document.activeElement !== document.body) return;
       const { element, around, opener } = last;
       if (element.isConnected && !element.matches(":disabled")) return;
-      const place = [opener, ...around].find((own) => own?.isConnected) ?? document.querySelector<HTMLElement>("main");
-      last = null;
-      if (!place) return;
-      if (place.tabIndex < 0 && !place.hasAttribute("tabindex")) place.tabIndex = -1;
-      place.focus({ preventScroll: true });
+      // What opened a dialog may be switched off while the page asks again; then what stands around it is tried.
+      for (const place of [opener, ...around, document.querySelector<HTMLElement>("main")])
+        if (place?.isConnected && takesFocus(place)) return;
     };
     // Whoever presses beside things wants nothing to have the focus, whatever becomes of what had it.
     const pressed = () =>
@@ -60,4 +58,10 @@ function openerOf(target: HTMLElement, before: Held | null): HTMLElement | null 
 
 function placeAround(place: HTMLElement): HTMLElement | null {
   return place.parentElement?.closest<HTMLElement>(PLACES) ?? null;
+}
+
+function takesFocus(place: HTMLElement): boolean {
+  if (place.tabIndex < 0 && !place.hasAttribute("tabindex")) place.tabIndex = -1;
+  place.focus({ preventScroll: true });
+  return document.activeElement === place;
 }
