@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { TEXTS_THAT_SAY_NOTHING } from "../links/link-findings";
 import { LATE_SHARE } from "../proof/summary";
 import { NEAR_SHARE } from "./near-duplicates";
 
@@ -32,6 +33,11 @@ export const checksSchema = z.object({
     .array(z.string().max(60))
     .max(200)
     .default(["contact", "privacy", "terms", "imprint", "login", "basket", "checkout", "thank you", "download"]),
+  /** Texts of links that say nothing of where they lead. */
+  emptyLinkTexts: z
+    .array(z.string().max(60))
+    .max(200)
+    .default([...TEXTS_THAT_SAY_NOTHING]),
 });
 export type Checks = z.infer<typeof checksSchema>;
 

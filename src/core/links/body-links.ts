@@ -12,6 +12,10 @@ export interface BodyLink {
   /** What is read of it: its text, or what is said of its image. */
   readonly text: string;
   readonly rel: string | null;
+  /** Whether it leads elsewhere from a page at another address. */
+  readonly isRelative: boolean;
+  /** Which of the body’s `<a>` tags it is, from 1. */
+  readonly number: number;
   /** Where its start tag begins in the body, and ends. */
   readonly from: number;
   readonly to: number;
@@ -32,6 +36,8 @@ interface OpenLink {
   readonly href: string;
   readonly url: URL;
   readonly rel: string | null;
+  readonly isRelative: boolean;
+  readonly number: number;
   readonly from: number;
   readonly to: number;
   text: string;
@@ -43,6 +49,7 @@ class LinkReader {
   private open: OpenLink | null = null;
   private base: URL;
   private hasBase = false;
+  private tags = 0;
 
   constructor(
     html: string,
@@ -78,22 +85,39 @@ class LinkReader {
   private begin(attributes: Readonly<Record<string, string>>, from: number, to: number): void {
     // A link within another one ends it.
     this.end();
+    const number = ++this.tags;
     const href = attributes["href"]?.trim();
     if (href === undefined || href.startsWith("#") || !URL.canParse(href, this.base)) return;
     const url = new URL(href, this.base);
     if (!isSameSite(url, this.page)) return;
     const rel = attributes["rel"] === undefined ? null : foldedSpaces(attributes["rel"]);
-    this.open = { href, url, rel, from, to, text: "", alt: "" };
+    const isRelative = this.base === this.page && !/^(?:[a-z][a-z\d+.-]*:|[\\/])/i.test(href);
+    this.open = { href, url, rel, isRelative, number, from, to, text: "", alt: "" };
   }
 
   private end(): void {
     const link = this.open;
     this.open = null;
     if (!link) return;
-    const { href, url, rel, from, to } = link;
+    const { url, text, alt, ...of } = link;
     const path = normalPath(url.pathname) + normalQuery(url.search);
-    this.links.push({ href, path, text: foldedSpaces(link.text) || foldedSpaces(link.alt), rel, from, to });
+    this.links.push({ ...of, path, text: foldedSpaces(text) || foldedSpaces(alt) });
   }
+}
+
+/** An `<a>` tag of a body, wherever it leads. */
+export type LinkTag = Pick<BodyLink, "href" | "from" | "to">;
+
+/** All `<a>` tags of a body in their order: the first is number 1 of its links. */
+export function linkTagsOf(html: string): LinkTag[] {
+  const tags: LinkTag[] = [];
+  const parser = new Parser({
+    onopentag: (name, { href = "" }) => {
+      if (name === "a") tags.push({ href: href.trim(), from: parser.startIndex, to: parser.endIndex + 1 });
+    },
+  });
+  parser.end(html);
+  return tags;
 }
 
 function isSameSite(url: URL, page: URL): boolean {
