@@ -1,12 +1,13 @@
 import { CHANGE_GROUPS, type ChangeGroup } from "../core/plan/groups";
-import { type ExtraName, type Kind, type TextName } from "../core/design/kinds";
+import { type Kind } from "../core/design/kinds";
+import { type ReviewedText } from "../core/plan/review-filter";
 import { type Db } from "./open";
 
 /** What of a page a change is of. */
 export interface ChangeScope {
   readonly item: number;
-  readonly text: TextName | "robots" | ExtraName;
-  /** Of an image: which of the body's it is, from 1; 0 for what is no image's. */
+  readonly text: ReviewedText;
+  /** Of an image or a link: which of the body's it is, from 1; 0 for what is of neither. */
   readonly part?: number | undefined;
 }
 

@@ -1,9 +1,9 @@
-import { type ExtraName, type TextName } from "../core/design/kinds";
+import { type ReviewedText } from "../core/plan/review-filter";
 import { type Db } from "./open";
 
 export type RunType = "apply" | "take-back";
 export type RunStatus = "ready" | "running" | "stopped" | "done";
-export type ChangedText = TextName | "robots" | ExtraName | "address";
+export type ChangedText = ReviewedText | "address";
 
 /** The column of a run in which the changes of each text are counted; pages that only move along are the rest. */
 export const COUNT_COLUMNS = {
@@ -13,6 +13,7 @@ export const COUNT_COLUMNS = {
   robots: "robots",
   alt: "alts",
   keywords: "keywords",
+  body: "bodies",
 } as const satisfies Record<Exclude<ChangedText, "address">, string>;
 const COUNTED = Object.entries(COUNT_COLUMNS);
 
@@ -46,6 +47,8 @@ export interface RunFigures extends RunRow {
   readonly robots: number;
   readonly alts: number;
   readonly keywords: number;
+  /** Links of bodies. */
+  readonly bodies: number;
 }
 
 export interface ChangeRow {
@@ -57,7 +60,7 @@ export interface ChangeRow {
   after: string;
   path_before: string | null;
   path_after: string | null;
-  /** Of an image: which of the body's it is, from 1, its address as it stands there, and its tag as it was before the run. */
+  /** Of an image: which of the body's it is, from 1, its address as it stands there, and its tag as it was before the run; of a link its number, text and tag. */
   part: number | null;
   image: string | null;
   tag: string | null;
@@ -214,6 +217,30 @@ export function changesAfter(db: Db, run: number, after: number, most: number): 
     .prepare(`${WITH_PAGE} WHERE run_id = ? AND run_changes.id > ? ORDER BY run_changes.id LIMIT ?`)
     .all(run, after, most) as (Omit<ChangeWithName, "isGone"> & { isGone: number })[];
   return rows.map(({ isGone, ...row }) => ({ ...row, isGone: isGone === 1 }));
+}
+
+/** A page whose body a run changed, as it is now. */
+export interface BodyOfRun {
+  readonly id: number;
+  readonly key: string | null;
+  readonly kind: string;
+  readonly path: string | null;
+  readonly name: string;
+  readonly body: string;
+}
+
+/** The numbers of the pages whose bodies a run changed. */
+export const PAGES_WITH_BODIES_OF_RUN =
+  "SELECT item_id FROM run_changes WHERE run_id = ? AND text IN ('alt', 'body') AND status = 'applied'";
+
+/** The bodies that a run changed, by key: those after a page’s number. */
+export function bodiesOfRun(db: Db, run: number, after: number, most: number): BodyOfRun[] {
+  return db
+    .prepare(
+      `SELECT items.id AS id, key, kind, path, name, body FROM items JOIN bodies ON bodies.item_id = items.id
+       WHERE items.id IN (${PAGES_WITH_BODIES_OF_RUN}) AND items.id > ? ORDER BY items.id LIMIT ?`,
+    )
+    .all(run, after, most) as BodyOfRun[];
 }
 
 /** What runs did to one item, the newest first. */

@@ -7,6 +7,7 @@ export const CHANGE_GROUPS = [
   "robots",
   "gets-address",
   "reworded",
+  "links",
   "moves",
   "still-wide",
   "worse",
@@ -25,6 +26,7 @@ const AT_FIRST = {
   robots: "in",
   "gets-address": "in",
   reworded: "in",
+  links: "in",
   // Links and people know the old address: moving one is worth a word.
   moves: "out",
   "still-wide": "out",

@@ -1,8 +1,8 @@
 import { EXTRAS, type ExtraName, type Kind, type TextName, TEXTS } from "../design/kinds";
 
-/** What of a page a run can change. */
-export type ReviewedText = TextName | "robots" | ExtraName;
-export const REVIEWED_TEXTS = [...TEXTS, "robots", ...EXTRAS] as const satisfies readonly ReviewedText[];
+/** What of a page a run can change; of a body where its links lead. */
+export type ReviewedText = TextName | "robots" | ExtraName | "body";
+export const REVIEWED_TEXTS = [...TEXTS, "robots", ...EXTRAS, "body"] as const satisfies readonly ReviewedText[];
 
 /** Which changes of a review are looked at; `null` and the empty text for all. */
 export interface ReviewFilter {

@@ -57,7 +57,7 @@ export function withAlt(tag: string, alt: string): string {
 }
 
 /** A body with one image's tag replaced. */
-export function withTag(html: string, { from, to }: BodyImage, tag: string): string {
+export function withTag(html: string, { from, to }: Pick<BodyImage, "from" | "to">, tag: string): string {
   return html.slice(0, from) + tag + html.slice(to);
 }
 

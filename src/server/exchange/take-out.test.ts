@@ -18,6 +18,9 @@ beforeEach(() => {
     INSERT INTO runs (id, type, status, note, design, created_at) VALUES (1, 'apply', 'done', '', '{}', '2026-11-26');
     INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, revision, status)
       VALUES (1, 1, 'title', '', '=Oar', NULL, NULL, 1, 'applied'), (1, 2, 'slug', 'b', 'cleat', '/b', '/cleat', 1, 'applied');
+    INSERT INTO bodies VALUES (1, '<a href="/b">b</a>');
+    INSERT INTO run_changes (run_id, item_id, text, before, after, part, image, tag, revision, status)
+      VALUES (1, 1, 'body', '/a', '/b', 1, 'b', '<a href="/a">', 1, 'applied');
     INSERT INTO redirects (run_id, item_id, from_path, to_path, status) VALUES (1, 2, '/b', '/cleat', 301);
   `);
 });
@@ -35,18 +38,21 @@ async function rowsOf(what: Outgoing): Promise<readonly (readonly string[])[]> {
 }
 
 describe("a run as a workbook", () => {
-  it.each(["changes", "redirects"] as const)("has the %s that the lines of JSON have, each a text", async (what) => {
-    const records = [...outgoingLines(db, what, "jsonl", 1)].map(
-      (line) => JSON.parse(line) as Record<string, string | number | null>,
-    );
-    expect(records.length).toBe(what === "changes" ? 2 : 1);
-    const width = Object.keys(records[0]!).length;
-    const whole = (cells: readonly string[]) => [...cells, ...Array<string>(width - cells.length).fill("")];
-    expect((await rowsOf(what)).map(whole)).toEqual([
-      Object.keys(records[0]!),
-      ...records.map((record) => Object.values(record).map((cell) => String(cell ?? ""))),
-    ]);
-  });
+  it.each(["changes", "bodies", "redirects"] as const)(
+    "has the %s that the lines of JSON have, each a text",
+    async (what) => {
+      const records = [...outgoingLines(db, what, "jsonl", 1)].map(
+        (line) => JSON.parse(line) as Record<string, string | number | null>,
+      );
+      expect(records.length).toBe(what === "changes" ? 3 : 1);
+      const width = Object.keys(records[0]!).length;
+      const whole = (cells: readonly string[]) => [...cells, ...Array<string>(width - cells.length).fill("")];
+      expect((await rowsOf(what)).map(whole)).toEqual([
+        Object.keys(records[0]!),
+        ...records.map((record) => Object.values(record).map((cell) => String(cell ?? ""))),
+      ]);
+    },
+  );
 
   it("is refused before it begins where a text is longer than a cell, and for pages", () => {
     db.prepare("UPDATE run_changes SET after = ? WHERE item_id = 2").run("x".repeat(MOST_CELL_CHARS + 1));

@@ -10,7 +10,15 @@ import { type ExtraText } from "../extras/extra-desk";
 import { handsReader } from "../../store/hands";
 import { type ItemRow } from "../../store/items";
 import { type Db } from "../../store/open";
-import { changesAfter, type ChangeWithName, type RedirectRow, redirectsAfter } from "../../store/runs";
+import {
+  type BodyOfRun,
+  bodiesOfRun,
+  changesAfter,
+  type ChangeWithName,
+  PAGES_WITH_BODIES_OF_RUN,
+  type RedirectRow,
+  redirectsAfter,
+} from "../../store/runs";
 
 export type OutFormat = Exclude<OutFileFormat, "xlsx">;
 
@@ -68,14 +76,27 @@ const CHANGES: Export<ChangeWithName> = {
     kind: ({ kind }) => kind,
     name: ({ name }) => name,
     text: ({ text }) => text,
-    image: ({ part }) => part,
-    image_address: ({ image }) => image,
+    image: ({ text, part }) => (text === "body" ? null : part),
+    image_address: ({ text, image }) => (text === "body" ? null : image),
     before: ({ before }) => before,
     after: ({ after }) => after,
     path_before: (row) => row.path_before,
     path_after: (row) => row.path_after,
     status: ({ status }) => status,
     reason: ({ reason }) => reason,
+    link: ({ text, part }) => (text === "body" ? part : null),
+    link_text: ({ text, image }) => (text === "body" ? image : null),
+  },
+};
+
+const BODIES: Export<BodyOfRun> = {
+  rowsAfter: (db, after, run) => bodiesOfRun(db, run!, after, PAGE),
+  columns: {
+    id: ({ key }) => key,
+    kind: ({ kind }) => kind,
+    address: ({ path }) => path,
+    name: ({ name }) => name,
+    body: ({ body }) => body,
   },
 };
 
@@ -96,7 +117,12 @@ const linesOf =
     exportLines(own, db, format, run);
 
 /** What can be taken out, by name. */
-const EXPORTS = { items: linesOf(PAGES), changes: linesOf(CHANGES), redirects: linesOf(REDIRECTS) } as const;
+const EXPORTS = {
+  items: linesOf(PAGES),
+  changes: linesOf(CHANGES),
+  bodies: linesOf(BODIES),
+  redirects: linesOf(REDIRECTS),
+} as const;
 export type Outgoing = keyof typeof EXPORTS;
 
 /** An export's records, read a page at a time by key: never the whole list in memory. */
@@ -129,6 +155,11 @@ const SHEETS = {
     fits: `SELECT count(*), max(max(length(before), length(after), length(coalesce(image, '')), length(coalesce(items.name, gone_items.name, ''))))
       FROM run_changes LEFT JOIN items ON items.id = item_id LEFT JOIN gone_items ON gone_items.id = item_id WHERE run_id = @run`,
     cells: (db: Db, run: number | null) => sheetCells(CHANGES, db, run),
+  },
+  bodies: {
+    name: "Bodies",
+    fits: `SELECT count(*), max(length(body)) FROM bodies WHERE item_id IN (${PAGES_WITH_BODIES_OF_RUN.replace("?", "@run")})`,
+    cells: (db: Db, run: number | null) => sheetCells(BODIES, db, run),
   },
   redirects: {
     name: "Redirects",

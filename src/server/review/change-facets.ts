@@ -51,6 +51,7 @@ export function isWithin(path: string, category: string): boolean {
 
 /** Whose line makes a change's text, as a filter names it. */
 export function ownerOf(unit: Unit, row: number): string {
+  if (unit.text === "body") return ownerKey(unit.kind, "hand");
   if (unit.text === "robots") {
     const { from, owner } = unit.robots(row);
     return ownerKey(unit.kind, from === "hand" ? "hand" : owner);

@@ -12,8 +12,9 @@ import { Cancelled } from "../../core/proof/prove-set";
 import { differs, HAND, type TextProof } from "../../core/proof/text-proof";
 import { type Decision } from "../../core/rules/decide";
 import { type SiteAddresses, siteAddresses } from "../workspace/kind-addresses";
+import { mendedLinks } from "../../store/links";
 import { type KindData } from "../workspace/kind-data";
-import { type PageImages } from "../workspace/page-images";
+import { imageRow, type PageImages } from "../workspace/page-images";
 import { type FaultyLine } from "../workspace/proofs";
 import { type WorkWatch } from "../workspace/watch";
 import { type RobotsOf, type Workspace } from "../workspace/workspace";
@@ -37,22 +38,42 @@ export type Unit = {
       readonly owners: readonly (string | null)[];
     }
   | { readonly text: "robots"; readonly robots: RobotsOf }
+  | { readonly text: "body"; readonly links: MendedLinks }
 );
 
 /** The row of the page that a unit's row is of. */
-export function pageRow({ images }: Unit, row: number): number {
-  return images ? images.pages[row]! : row;
+export function pageRow(unit: Unit, row: number): number {
+  if (unit.text === "body") return unit.links[row]!.page;
+  return unit.images ? unit.images.pages[row]! : row;
 }
 
-/** Which of the page's images a unit's row is, from 1; 0 for what is no image. */
-export function partOf({ images }: Unit, row: number): number {
-  return images ? images.numbers[row]! : 0;
+/** Which of the page's images, or links, a unit's row is, from 1; 0 for what is neither. */
+export function partOf(unit: Unit, row: number): number {
+  if (unit.text === "body") return unit.links[row]!.number;
+  return unit.images ? unit.images.numbers[row]! : 0;
 }
 
-/** An image's address as it stands in the body, `""` for what is no image. */
-export function imageOf({ images }: Unit, row: number): string {
-  return images ? images.sources.table.values[images.sources.codes[row]!]! : "";
+/** An image's address as it stands in the body, or a link's text; `""` for what is neither. */
+export function labelOf(unit: Unit, row: number): string {
+  if (unit.text === "body") return unit.links[row]!.text;
+  return unit.images ? unit.images.sources.table.values[unit.images.sources.codes[row]!]! : "";
 }
+
+/** The row of a page's part by its number; -1 where there is none. */
+export function rowOfPart(unit: Unit, page: number, part: number): number {
+  if (unit.text === "body") return unit.links.findIndex((own) => own.page === page && own.number === part);
+  return unit.images && page >= 0 ? imageRow(unit.images, page, part) : page;
+}
+
+/** Links that are to say something else, page by page. */
+export type MendedLinks = readonly {
+  /** The row of its page. */
+  readonly page: number;
+  readonly number: number;
+  readonly text: string;
+  readonly before: string;
+  readonly after: string;
+}[];
 
 /** All that differs between a site and its drafts at one moment. */
 export interface FoundChanges {
@@ -77,18 +98,20 @@ interface AllMoves {
 /** What a change's text is now. */
 export function before(unit: Unit, row: number): string {
   if (unit.text === "robots") return unit.data.items.value("robots", row);
+  if (unit.text === "body") return unit.links[row]!.before;
   if (unit.text === "alt") return unit.images!.alts[row]!;
   return unit.text === "keywords" ? unit.data.metaKeywords[row]! : unit.data.live[unit.text][row]!;
 }
 
 /** What it would be. */
 export function after(unit: Unit, row: number): string {
-  return unit.text === "robots" ? unit.robots(row).value : unit.draft.textOf(row);
+  if (unit.text === "robots") return unit.robots(row).value;
+  return unit.text === "body" ? unit.links[row]!.after : unit.draft.textOf(row);
 }
 
 /** What a change is told by, for a choice that holds as long as it is the same. */
 export function markOf({ addresses, targets }: FoundChanges, unit: Unit, row: number): string {
-  if (unit.text === "robots") return `${before(unit, row)}>${after(unit, row)}`;
+  if (unit.text === "robots" || unit.text === "body") return `${before(unit, row)}>${after(unit, row)}`;
   const mark = changeMark(unit.live, unit.draft, row);
   if (unit.text !== "slug" || !addresses.isShaped(unit.kind)) return mark;
   // Where the whole address is put together, the slug alone does not tell the move.
@@ -122,6 +145,7 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
       units.push({ ...common, images, text, owners, live, draft: proof });
     }
   }
+  units.push(...unitsOfLinks(workspace, kinds, designs, pages));
   const changes = new ChangeList();
   const addresses = siteAddresses(workspace, kinds, designs, pages.startOf);
   errors.push(...addresses.faults.map(({ kind, message }) => ({ kind, text: "address" as const, message })));
@@ -130,9 +154,26 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
   const moves = allMoves({ units, pages, addresses, mayMove }, reservedWords);
   units.forEach((unit, number) => {
     if (unit.text === "robots") collectRobots(unit, number, changes);
+    else if (unit.text === "body") unit.links.forEach((_, row) => changes.add(number, row, "links"));
     else collectTexts(unit, number, changes, moves, watch);
   });
   return { stamp, changes, units, pages, addresses, targets: moves.targets, errors };
+}
+
+/** The kinds’ links that are to say something else. */
+function unitsOfLinks(workspace: Workspace, kinds: readonly Kind[], designs: Designs, pages: SitePages): Unit[] {
+  const mends = mendedLinks(workspace.db);
+  if (mends.length === 0) return [];
+  return kinds.flatMap((kind): Unit[] => {
+    const data = workspace.data(kind);
+    const links = mends.flatMap(({ item, number, text, href, after }) => {
+      const page = data.rowOf(item);
+      return page < 0 ? [] : [{ page, number, text, before: href, after }];
+    });
+    if (links.length === 0) return [];
+    const firstPage = pages.startOf.get(kind)!;
+    return [{ kind, data, firstPage, images: null, rules: designs[kind]?.rules ?? [], text: "body", links }];
+  });
 }
 
 function ownersOf({ lines }: Decision): (string | null)[] {
@@ -268,7 +309,7 @@ function textFacts({ text, draft, live }: Unit & { text: TextName | ExtraName },
 
 /** What makes a change one for the worse; of how many pages its text would be then. */
 export function worseOf(unit: Unit, row: number): { readonly reasons: readonly WorseReason[]; readonly alike: number } {
-  if (unit.text === "robots") return { reasons: [], alike: 1 };
+  if (unit.text === "robots" || unit.text === "body") return { reasons: [], alike: 1 };
   const reasons = worseReasons({ slug: unit.text === "slug", ...textFacts(unit, row) });
   return { reasons, alike: unit.draft.groups.countOf(row) };
 }

@@ -1,6 +1,7 @@
 import { EMPTY_DESIGN } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type Kind, kindWord, type WithKinds } from "../../core/design/kinds";
+import { linkTagsOf } from "../../core/links/body-links";
 import { imagesOf } from "../../core/text/images";
 import { readBody } from "../../store/items";
 import { type Db } from "../../store/open";
@@ -15,7 +16,7 @@ import {
   type NewChange,
   type NewRun,
 } from "../../store/runs";
-import { after, before, type FoundChanges, imageOf, pageRow, partOf, type Unit } from "./found-changes";
+import { after, before, type FoundChanges, labelOf, pageRow, partOf, type Unit } from "./found-changes";
 import { type Inclusion } from "./inclusion";
 
 /** So many changes are written in one transaction: others get their turn between them. */
@@ -38,7 +39,7 @@ export function freeze(
   const run = beginRun(db, { ...of, note: noteOf(readSite(db), found, inclusion), design: JSON.stringify(designs) });
   try {
     const write = changeWriter(db, run);
-    const counts = { title: 0, description: 0, slug: 0, robots: 0, alt: 0, keywords: 0, address: 0 };
+    const counts = { title: 0, description: 0, slug: 0, robots: 0, alt: 0, keywords: 0, body: 0, address: 0 };
     const items = new Set<number>();
     let batch: NewChange[] = [];
     for (const change of frozenChanges(db, found, inclusion)) {
@@ -90,12 +91,21 @@ function noteOf(site: WithKinds, found: FoundChanges, inclusion: Inclusion): str
     .join(", ");
 }
 
-/** Of an image's change which image it is, and its tag as it stands. */
-function imageChange(db: Db, unit: Unit, row: number): Pick<NewChange, "part" | "image" | "tag"> {
-  if (!unit.images) return {};
+/** Of an image's or a link's change which of the body's it is, and its tag as it stands. */
+function partOfBody(db: Db, unit: Unit, row: number): Pick<NewChange, "part" | "image" | "tag"> {
   const part = partOf(unit, row);
-  const found = imagesOf(readBody(db, unit.data.ids[pageRow(unit, row)]!))[part - 1];
-  return { part, image: imageOf(unit, row), tag: found?.tag ?? null };
+  if (part === 0) return {};
+  const body = readBody(db, unit.data.ids[pageRow(unit, row)]!);
+  return { part, image: labelOf(unit, row), tag: unit.text === "body" ? linkTag(body, part) : imageTag(body, part) };
+}
+
+function linkTag(body: string, number: number): string | null {
+  const found = linkTagsOf(body)[number - 1];
+  return found ? body.slice(found.from, found.to) : null;
+}
+
+function imageTag(body: string, number: number): string | null {
+  return imagesOf(body)[number - 1]?.tag ?? null;
 }
 
 /** The rows of a run: what goes out, each slug with where its page goes, then the pages that move along. */
@@ -122,7 +132,7 @@ function* frozenChanges(
       path_before: isSlug ? path : null,
       path_after: isSlug ? (moves.get(page)?.to ?? path) : null,
       revision: unit.data.revision,
-      ...imageChange(db, unit, row),
+      ...partOfBody(db, unit, row),
     };
     if (isSlug) moves.delete(page);
   }

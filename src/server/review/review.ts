@@ -8,19 +8,20 @@ import { hashOf } from "./digest";
 import { type SiteViews } from "../items/site-views";
 import { facetsOf, type ReviewFacets } from "./change-facets";
 import { FilteredChanges } from "./filtered-changes";
+import { mendedLinks } from "../../store/links";
 import { choiceKey, type ChangeScope, type ChangeStretch, isAnyChosen, readChoices } from "../../store/review-choices";
 import { type WorkWatch } from "../workspace/watch";
-import { imageRow } from "../workspace/page-images";
 import { type Workspace } from "../workspace/workspace";
 import {
   after,
   before,
   findChanges,
   type FoundChanges,
-  imageOf,
+  labelOf,
   markOf,
   pageRow,
   partOf,
+  rowOfPart,
   type Unit,
   worseOf,
 } from "./found-changes";
@@ -31,9 +32,9 @@ export interface ReviewedChange {
   readonly id: number;
   readonly kind: Kind;
   readonly text: ReviewedText;
-  /** Of an image: which of the page's it is, from 1, and its address; 0 and `""` for what is no image's. */
+  /** Of an image or a link: which of the page's it is, from 1, and its address, or its text; 0 and `""` for what is neither. */
   readonly part: number;
-  readonly image: string;
+  readonly label: string;
   readonly name: string;
   readonly before: string;
   readonly after: string;
@@ -100,6 +101,7 @@ const NO_TEXTS: Readonly<Record<ReviewedText, number>> = {
   robots: 0,
   alt: 0,
   keywords: 0,
+  body: 0,
 };
 
 /** Live against draft over all kinds: the changes in groups, and what of them goes out. */
@@ -212,8 +214,7 @@ export class Review {
   markOf(designs: Designs, { item, text, part = 0 }: ChangeScope): string {
     const found = this.changes(designs);
     for (const unit of found.units) {
-      const page = unit.text === text ? unit.data.rowOf(item) : -1;
-      const row = page < 0 || !unit.images ? page : imageRow(unit.images, page, part);
+      const row = unit.text === text ? rowOfPart(unit, unit.data.rowOf(item), part) : -1;
       if (row >= 0) return markOf(found, unit, row);
     }
     throw new Refusal("stale", "That change no longer exists. Check the review again.");
@@ -258,7 +259,11 @@ export class Review {
     const { workspace } = this;
     const kinds = workspace.kindsWithPages(watch);
     return hashOf(
-      JSON.stringify([workspace.site(), kinds.map((kind) => [kind, designs[kind], workspace.data(kind).revision])]),
+      JSON.stringify([
+        workspace.site(),
+        mendedLinks(workspace.db),
+        kinds.map((kind) => [kind, designs[kind], workspace.data(kind).revision]),
+      ]),
     );
   }
 
@@ -354,7 +359,7 @@ function shown(found: FoundChanges, inclusion: Inclusion, place: number): Review
     kind: unit.kind,
     text: unit.text,
     part: partOf(unit, row),
-    image: imageOf(unit, row),
+    label: labelOf(unit, row),
     name: unit.data.items.value("name", page),
     before: before(unit, row),
     after: after(unit, row),
@@ -375,7 +380,7 @@ function newPathOf({ changes, units, pages, targets }: FoundChanges, inclusion: 
 }
 
 function sizes(unit: Unit, row: number): Pick<ReviewedChange, "beforeSize" | "afterSize" | "beforeFits" | "afterFits"> {
-  if (unit.text === "robots")
+  if (unit.text === "robots" || unit.text === "body")
     return {
       beforeSize: before(unit, row).length,
       afterSize: after(unit, row).length,

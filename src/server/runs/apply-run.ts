@@ -3,7 +3,7 @@ import { readBody } from "../../store/items";
 import { type Db } from "../../store/open";
 import { type ChangedText, countRun, readRun, setRunStatus } from "../../store/runs";
 import { nextRevision } from "../../store/site";
-import { ImageTags } from "./image-tags";
+import { BodyTags } from "./body-tags";
 import { type Moved, redirectWriter } from "./redirect-writer";
 import { settleMoves } from "./settle-moves";
 
@@ -64,8 +64,8 @@ interface WaitingChange {
   readonly reads: string;
   readonly path: string | null;
   readonly hand: string | null;
-  /** Of an image: which of the body's it is, from 1, its address, and its tag before the run. */
-  readonly image: { readonly part: number; readonly src: string; readonly tag: string | null } | null;
+  /** Of an image or a link: which of the body's it is, from 1, the image's address, and its tag before the run. */
+  readonly tag: { readonly part: number; readonly src: string; readonly original: string | null } | null;
 }
 
 type Row = [
@@ -105,6 +105,7 @@ const SKIPPED_WORDS: Record<Exclude<ChangedText, "address">, string> = {
   slug: "slug was",
   robots: "robots setting was",
   alt: "image description was",
+  body: "link was",
   keywords: "meta keywords were",
 };
 
@@ -181,19 +182,19 @@ class Applier {
     for (let from = 0, to = 0; from < rows.length; from = to) {
       for (to = from; to < rows.length && rows[to]![1] === rows[from]![1];) to++;
       const changes = rows.slice(from, to).map(waitingChange);
-      const images = changes.some(({ text }) => text === "alt")
-        ? new ImageTags(readBody(this.db, changes[0]!.item), this.takesBack)
+      const body = changes.some(BodyTags.isOf)
+        ? new BodyTags(readBody(this.db, changes[0]!.item), this.takesBack)
         : null;
       const made = changes.filter((change) => {
-        const reason = this.reasonToSkip(change) ?? (change.image && images ? images.reasonToSkip(change) : null);
+        const reason = this.reasonToSkip(change) ?? (change.tag && body ? body.reasonToSkip(change) : null);
         if (reason !== null) this.skip.run(reason, change.id);
         return reason === null;
       });
-      for (const change of made) if (change.image) images?.put(change);
-      if (images?.isChanged) this.putBody.run(images.body, changes[0]!.item);
+      for (const change of made) if (change.tag) body?.put(change);
+      if (body?.isChanged) this.putBody.run(body.body, changes[0]!.item);
       counts.skipped += changes.length - made.length;
       counts.applied += made.length;
-      if (made.length > 0) moved.push(...this.change(made, revision, images?.isChanged ?? false));
+      if (made.length > 0) moved.push(...this.change(made, revision, body?.isChanged ?? false));
     }
     for (const move of moved) counts.redirects += this.redirects(move);
     countRun(this.db, this.run, counts);
@@ -224,7 +225,7 @@ class Applier {
     if (isGone) return "The page is no longer there";
     if (text !== "address") {
       const what = SKIPPED_WORDS[text];
-      if (text !== "alt" && reads !== before)
+      if (!BodyTags.isOf({ text }) && reads !== before)
         return `The ${what} changed meanwhile; it now reads “${reads.slice(0, 80)}”`;
       // What the run was frozen with may be the text by hand itself; on the way back it is what the run had put there.
       const isOfRun = hand === after || (this.takesBack && hand === before);
@@ -251,6 +252,6 @@ function waitingChange([
   src,
   tag,
 ]: Row): WaitingChange {
-  const image = part === null ? null : { part, src: src ?? "", tag };
-  return { id, item, text, before, after, from, to, isGone: gone === 1, reads, path, hand, image };
+  const ofBody = part === null ? null : { part, src: src ?? "", original: tag };
+  return { id, item, text, before, after, from, to, isGone: gone === 1, reads, path, hand, tag: ofBody };
 }

@@ -22,7 +22,7 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
   const { text } = change;
   const [before, after] = isWholeMove(change) ? [change.path, change.newPath!] : [change.before, change.after];
   const changes = wordChanges(before, after);
-  const mono = text === "slug" || text === "address" || text === "robots";
+  const mono = text === "slug" || text === "address" || text === "robots" || text === "body";
   const isExtra = text === "alt" || text === "keywords";
   // Extra texts are read in no place of a known width: they are drawn as descriptions are.
   const room = mono ? null : roomOf(site, isExtra ? "description" : text);

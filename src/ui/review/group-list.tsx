@@ -176,7 +176,7 @@ function ChangeRow({
           checked={change.included}
           disabled={fixed}
           tabIndex={-1}
-          label={`Include: ${change.part > 0 ? `description of image ${change.part}` : change.text} of ${change.name}`}
+          label={`Include: ${whatOf(change)} of ${change.name}`}
           onChange={onTick}
         />
       </div>
@@ -186,11 +186,12 @@ function ChangeRow({
         )}
         {change.held && <span className="mx-1 font-semibold text-magenta">{heldWords(change.held)}</span>}
         <span className="mx-1">{change.path || "no address"}</span>
-        {change.part > 0 && (
-          <span className="mx-1" title={change.image}>
-            · image {change.part}: {fileName(change.image)}
+        {change.text === "alt" && (
+          <span className="mx-1" title={change.label}>
+            · image {change.part}: {fileName(change.label)}
           </span>
         )}
+        {change.text === "body" && <span className="mx-1">· link {change.label && `“${change.label}”`}</span>}
         {change.text === "keywords" && <span className="mx-1">· meta keywords</span>}
         {moves && <span>→ {change.newPath}</span>}
       </ChangePage>
@@ -199,4 +200,10 @@ function ChangeRow({
       </div>
     </>
   );
+}
+
+/** What a change is of, for those who hear it. */
+function whatOf({ text, part, label }: ReviewedChange): string {
+  if (text === "alt") return `description of image ${part}`;
+  return text === "body" ? `link ${label || part}` : text;
 }

@@ -28,6 +28,11 @@ export const GROUP_WORDS: Record<ChangeGroup, GroupWords> = {
     needsPerson: false,
   },
   reworded: { title: "Reworded", about: "Fitted before and fits now", needsPerson: false },
+  links: {
+    title: "Links mended",
+    about: "Links in bodies lead where they should; nothing else of a body changes",
+    needsPerson: false,
+  },
   moves: {
     title: "Address moves",
     about: "Links point to the old address: excluded until you include it. Each move adds a redirect",
@@ -55,6 +60,7 @@ const TEXT_WORDS: Record<ReviewedText, readonly [one: string, many: string]> = {
   robots: ["robots setting", "robots settings"],
   alt: ["image description", "image descriptions"],
   keywords: ["list of meta keywords", "lists of meta keywords"],
+  body: ["link", "links"],
 };
 
 /** @example textCounts({ title: 2, description: 1, slug: 0, robots: 0 }) // ["2 titles", "1 description"] */

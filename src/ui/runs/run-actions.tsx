@@ -29,7 +29,8 @@ const RUN_STATES: Record<RunFigures["status"], RunState> = {
 function doneWords(run: RunFigures): string {
   if (run.type === "take-back") return `Done: run ${run.of_run} is undone`;
   // Pages below one that moves are rows of the run, but no changes that a person took in.
-  const along = run.changes - run.titles - run.descriptions - run.slugs - run.robots - run.alts - run.keywords;
+  const { titles, descriptions, slugs, robots, alts, keywords, bodies } = run;
+  const along = run.changes - titles - descriptions - slugs - robots - alts - keywords - bodies;
   return `Done: ${counted(run.applied, "change", "changes")}${along > 0 ? `, ${counted(along, "page that moves along", "pages that move along")} among them` : ""}`;
 }
 

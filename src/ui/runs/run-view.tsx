@@ -129,6 +129,7 @@ export function RunView({ id }: { id: number }) {
                   ["Robots settings", run.robots],
                   ["Image descriptions", run.alts],
                   ["Meta keywords", run.keywords],
+                  ["Links in bodies", run.bodies],
                   ["Redirects", run.redirects],
                   ["Skipped", run.skipped],
                 ] as const
@@ -143,6 +144,7 @@ export function RunView({ id }: { id: number }) {
             </dl>
             <div className="flex flex-wrap gap-2 border-t border-hair pt-3">
               <FileLinks what="Changes" href={`/api/out/changes?run=${id}`} />
+              {run.alts + run.bodies > 0 && <FileLinks what="Changed bodies" href={`/api/out/bodies?run=${id}`} />}
               {run.redirects > 0 && <FileLinks what="Redirects" href={`/api/out/redirects?run=${id}`} />}
             </div>
             <p className="text-[12px] text-soft">

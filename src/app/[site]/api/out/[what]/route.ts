@@ -4,10 +4,10 @@ import { FILE_TYPES, OUT_FORMATS } from "../../../../../core/items/taken-out";
 import type { Api } from "../../../../../server/api/api";
 import { onSite } from "../../../../../server/api-handle";
 
-const whatSchema = z.enum(["items", "changes", "redirects", "extras"]);
+const whatSchema = z.enum(["items", "changes", "bodies", "redirects", "extras"]);
 const formatSchema = z.enum(OUT_FORMATS);
 
-/** Items with their texts, a run's changes, redirects, extra texts: streamed as CSV, JSON Lines or a workbook. */
+/** Items with their texts, a run's changes and the bodies that it changed, redirects, extra texts: streamed as CSV, JSON Lines or a workbook. */
 export async function GET(
   request: NextRequest,
   context: { params: Promise<{ site: string; what: string }> },
@@ -19,10 +19,13 @@ export async function GET(
     !what.success ||
     !format.success ||
     (run !== null && !/^\d+$/.test(run)) ||
-    (what.data === "changes" && run === null)
+    ((what.data === "changes" || what.data === "bodies") && run === null)
   ) {
     return Response.json(
-      { error: "Ask for items, changes?run=N, redirects or extras, with format=csv, format=jsonl or format=xlsx." },
+      {
+        error:
+          "Ask for items, changes?run=N, bodies?run=N, redirects or extras, with format=csv, format=jsonl or format=xlsx.",
+      },
       { status: 400 },
     );
   }
