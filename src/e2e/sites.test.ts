@@ -96,6 +96,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
   const query = { ...narrow, search: "", sort: "site", down: false, group: null };
   const choice = { ...product, id };
   const mapping = { targets: ["id"], kind: "product" };
+  const anyLink = { finding: "all", search: "", on: null, to: null };
   const rows = { text: "title", scope: "all", sort: "widest", filter: "all", search: "" };
   return {
     "site.state": {},
@@ -150,6 +151,12 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "items.forgetView": { name: "Mine" },
     "jobs.list": {},
     "jobs.stop": { id: 1 },
+    "links.figures": {},
+    "links.list": { ...anyLink, ...stretch },
+    "links.orphans": stretch,
+    "links.mend": { item: id, href: "/old", after: "/new" },
+    "links.mendAll": anyLink,
+    "links.unmend": { links: null },
     "keywords.matrix": {},
     "keywords.coverage": { show: "all", search: "", ...stretch },
     "keywords.suggestions": { ...product, ...stretch },
@@ -187,6 +194,10 @@ describe("two sites", () => {
     const [demo, own] = [app.url, new URL(OWN, home).href];
     const dump = async () =>
       [await send(demo, "/api/site.state", {}), await send(demo, "/api/out/items")].map(({ text }) => text);
+    // What is read in the background is there.
+    await expect
+      .poll(async () => (await send(demo, "/api/links.figures", {})).text, { timeout: 60_000 })
+      .not.toContain('"found":null');
     const before = await dump();
     for (const [name, input] of Object.entries(everyCall(DEMO_PAGE))) {
       const here = await send(own, `/api/${name}`, input);

@@ -117,6 +117,11 @@ export function* iterateLinks(db: Db): Generator<StoredLink> {
     yield { item, number, href, path, text, rel, isRelative: isRelative === 1 };
 }
 
+/** Whether a page’s body has a link that says so. */
+export function hasLink(db: Db, item: number, href: string): boolean {
+  return db.prepare("SELECT 1 FROM links WHERE item_id = ? AND href = ? LIMIT 1").get(item, href) !== undefined;
+}
+
 /** The links of bodies that are to say something else, with what. */
 export function mendedLinks(db: Db): readonly (StoredLink & { readonly after: string })[] {
   const rows = db

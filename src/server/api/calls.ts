@@ -6,6 +6,7 @@ import { extraCalls } from "../extras/calls";
 import { itemCalls } from "../items/calls";
 import { jobCalls } from "../jobs/calls";
 import { keywordCalls } from "../keywords/calls";
+import { linkCalls } from "../links/calls";
 import { redirectCalls } from "../redirects/calls";
 import { reviewCalls } from "../review/calls";
 import { runCalls } from "../runs/calls";
@@ -21,6 +22,7 @@ export const calls = {
   items: itemCalls,
   jobs: jobCalls,
   keywords: keywordCalls,
+  links: linkCalls,
   redirects: redirectCalls,
   review: reviewCalls,
   runs: runCalls,

@@ -1,4 +1,5 @@
 import { workerData } from "node:worker_threads";
+import { readNextLinks } from "../../store/links";
 import { openStore } from "../../store/open";
 import { syncSearch } from "../../store/search";
 import { revision } from "../../store/site";
@@ -18,6 +19,8 @@ const jobMethods = {
   ...editJobs(db),
   ...importJobs(db, now),
   ...keywordJobs(db),
+  /** Reads the links of the next bodies; says how many wait still. */
+  readLinks: (_: undefined): number => readNextLinks(db),
   /** Brings the full text index up to date, so that who searches first need not wait for it. */
   syncSearch: (_: undefined): void => syncSearch(db, revision(db)),
 };

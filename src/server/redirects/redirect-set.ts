@@ -96,6 +96,11 @@ export class RedirectSet {
     };
   }
 
+  /** Where paths lead, and which page is at which: another object where either is another one. */
+  ways(watch: WorkWatch = {}): Pick<FoldedSet, "lookup" | "pages"> {
+    return this.set(watch);
+  }
+
   list(
     { search, origin, state }: RedirectFilter,
     { from, count }: { readonly from: number; readonly count: number },

@@ -6,6 +6,7 @@ import { countGone } from "../../store/gone";
 import { countByKind } from "../../store/items";
 import { type Db } from "../../store/open";
 import { type StoredJob } from "../../store/jobs";
+import { linksVersion } from "../../store/links";
 import { redirectsVersion } from "../../store/redirects";
 import { listRuns, type RunFigures } from "../../store/runs";
 import { readSite, revision, settingsVersion, writeSite } from "../../store/site";
@@ -22,6 +23,8 @@ export interface SiteState {
   readonly settings: number;
   /** Counts up with every change of the redirects that is no run’s. */
   readonly redirects: number;
+  /** Counts up with every link of a body that is read or mended. */
+  readonly links: number;
   readonly drafts: Readonly<Record<Kind, StoredDraft>>;
   readonly lastRun: RunFigures | null;
   readonly jobs: readonly StoredJob[];
@@ -36,6 +39,7 @@ export function siteState({ db, jobs }: OpenedSite): SiteState {
     revision: revision(db),
     settings: settingsVersion(db),
     redirects: redirectsVersion(db),
+    links: linksVersion(db),
     drafts: Object.fromEntries(kindIds(site).map((kind) => [kind, readDraft(db, kind)])),
     lastRun: listRuns(db, 1)[0] ?? null,
     jobs: jobs.list(),

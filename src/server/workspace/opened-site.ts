@@ -7,6 +7,7 @@ import { type JobType } from "../../store/jobs";
 import { readSite } from "../../store/site";
 import { type JobMethods } from "../jobs/jobs-worker";
 import { JobQueue, type JobWorker } from "../jobs/job-queue";
+import { LinkReading } from "../links/link-reading";
 import { log } from "../log";
 import { RunClicks } from "../runs/run-clicks";
 import { WorkerClient } from "../threads/worker-client";
@@ -28,6 +29,7 @@ export class OpenedSite {
   readonly writer: WorkerClient<JobMethods>;
   readonly jobs: JobQueue;
   readonly clicks = new RunClicks();
+  readonly links = new LinkReading(this);
 
   /**
    * @param workers how each type of job is done on this site.
@@ -71,9 +73,10 @@ export class OpenedSite {
       },
       refusal: (fingerprint) => deaths.refusal(fingerprint),
     });
-    this.jobs = new JobQueue(db, workers(this), now, (event, { id, type, state, done }, error) =>
-      log.info({ event: `job-${event}`, job: id, type, state, done, ...(error ? { err: error } : {}) }),
-    );
+    this.jobs = new JobQueue(db, workers(this), now, (event, { id, type, state, done }, error) => {
+      log.info({ event: `job-${event}`, job: id, type, state, done, ...(error ? { err: error } : {}) });
+      if (event === "ended") this.links.kick();
+    });
   }
 
   /** Brings the drafts' proofs into memory before anybody asks for them. */
@@ -82,6 +85,7 @@ export class OpenedSite {
     try {
       await this.proof.call("board", undefined);
       await this.writer.call("syncSearch", undefined);
+      this.links.kick();
     } catch (error) {
       // Whoever asks next is told what is wrong.
       log.warn({ event: "not-warm", error: error instanceof Error ? error.message : String(error) });
@@ -110,6 +114,7 @@ export class OpenedSite {
   }
 
   async close(): Promise<void> {
+    this.links.close();
     this.jobs.close();
     await Promise.all([this.proof.close(), this.writer.close()]);
     this.db.close();

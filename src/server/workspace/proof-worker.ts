@@ -14,7 +14,10 @@ import { ItemsList } from "../items/items-list";
 import { itemMethods } from "../items/methods";
 import { KeywordDesk } from "../keywords/keyword-desk";
 import { keywordMethods } from "../keywords/methods";
+import { LinkSet } from "../links/link-set";
+import { linkMethods } from "../links/methods";
 import { redirectMethods } from "../redirects/methods";
+import { RedirectSet } from "../redirects/redirect-set";
 import { Review } from "../review/review";
 import { reviewMethods } from "../review/methods";
 import { type Call } from "../threads/call";
@@ -38,6 +41,8 @@ const bench = new BenchDesk(workspace);
 const findings = new SiteFindings(workspace, () => new Date().getFullYear(), nearThread(nearWorker));
 const list = new ItemsList(workspace, findings);
 const extras = new ExtraDesk(workspace);
+const redirects = new RedirectSet(workspace);
+const links = new LinkSet(workspace, redirects);
 const edits = editMethods(workspace, list);
 const keywords = keywordMethods(workspace, new KeywordDesk(workspace, list));
 const review = reviewMethods(workspace, new Review(workspace, (designs, watch) => list.views(designs, watch)));
@@ -63,7 +68,8 @@ const asking = allAtOneMoment({
   ...extraMethods(workspace, extras),
   ...itemMethods(workspace, list),
   ...exchangeMethods(workspace, list, extras),
-  ...redirectMethods(workspace),
+  ...linkMethods(workspace, links),
+  ...redirectMethods(redirects),
   planEdit: edits.planEdit,
   ...keywords.asking,
   ...review.asking,

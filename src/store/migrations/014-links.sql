@@ -27,6 +27,9 @@ CREATE TRIGGER links_of_moved_page AFTER UPDATE OF path ON items WHEN old.path I
   INSERT INTO links_unread SELECT item_id FROM bodies WHERE item_id = new.id AND body <> '' AND item_id NOT IN (SELECT item_id FROM links_unread);
 END;
 
+-- What is counted and gone through without reading the bodies themselves.
+CREATE INDEX bodies_with_text ON bodies (item_id) WHERE body <> '';
+
 -- What a link is to say instead of what it says; it waits in the review. A page that is gone for a while keeps it.
 CREATE TABLE link_mends (
   item_id INTEGER NOT NULL,

@@ -60,6 +60,7 @@ function openBench() {
     revision: 1,
     settings: 1,
     redirects: 0,
+    links: 0,
     drafts,
     lastRun: null,
     jobs: [],

@@ -1,0 +1,286 @@
+import { readablePath } from "../../core/addresses/path-form";
+import { isElsewhere } from "../../core/addresses/redirect";
+import { type Kind } from "../../core/design/kinds";
+import { readRobots } from "../../core/design/robots";
+import { redirectedHref } from "../../core/links/body-links";
+import { LINK_FINDINGS, linkBit, type LinkFinding, linkFindingsOf } from "../../core/links/link-findings";
+import { LikelyPages } from "../../core/links/likely-page";
+import { iterateMends, type LinkMend, linksRead, type LinksRead, linksVersion } from "../../store/links";
+import { type RedirectSet } from "../redirects/redirect-set";
+import { type SitePages } from "../workspace/site-pages";
+import { type WorkWatch } from "../workspace/watch";
+import { type Workspace } from "../workspace/workspace";
+import { judgeLinks, type JudgedLinks } from "./link-judge";
+import { LinkTable } from "./link-table";
+
+/** A page as a link’s end is told. */
+export interface LinkedPage {
+  readonly id: number;
+  readonly kind: Kind;
+  readonly name: string;
+  /** `""` for no address. */
+  readonly path: string;
+}
+
+/** A link as the list shows it. */
+export interface ListedLink {
+  readonly page: LinkedPage;
+  readonly number: number;
+  readonly href: string;
+  readonly text: string;
+  readonly rel: string | null;
+  readonly findings: readonly LinkFinding[];
+  /** The page that it leads to in the end; `null` for none. */
+  readonly target: LinkedPage | null;
+  /** Where it leads, if not to a page. */
+  readonly end: string | null;
+  /** What it could say instead; `null` where nothing is known. */
+  readonly proposal: string | null;
+  /** What it is to say by a person’s word; it waits in the review. */
+  readonly mend: string | null;
+}
+
+/** Which links are wanted. */
+export interface LinkFilter {
+  /** `all`: whatever is found; `mended`: those that are to say something else. */
+  readonly finding: LinkFinding | "all" | "mended";
+  readonly search: string;
+  /** Only links on this page, or only links to it. */
+  readonly on: number | null;
+  readonly to: number | null;
+}
+
+export interface LinkFigures extends LinksRead {
+  readonly links: number;
+  readonly findings: Readonly<Record<LinkFinding, number>>;
+  /** Pages that no link of another page’s body leads to. */
+  readonly orphans: number;
+  /** Links that are to say something else. */
+  readonly mended: number;
+}
+
+type Mends = ReadonlyMap<number, ReadonlyMap<string, string>>;
+
+/** The links of a site at one moment. */
+interface HeldLinks {
+  readonly table: LinkTable;
+  readonly judged: JudgedLinks;
+  readonly pages: SitePages;
+  readonly mends: Mends;
+  /** Pages that a broken link may have meant; put together when one is first looked for. */
+  likely: LikelyPages | null;
+}
+
+/** The links of one site’s bodies: judged once for each state of it. */
+export class LinkSet {
+  private table: { readonly version: number; readonly table: LinkTable; readonly mends: Mends } | null = null;
+  private held: { readonly stamp: string; readonly of: readonly unknown[]; readonly links: HeldLinks } | null = null;
+
+  constructor(
+    private readonly workspace: Workspace,
+    private readonly redirects: RedirectSet,
+  ) {}
+
+  figures(watch: WorkWatch = {}): LinkFigures {
+    const links = this.links(watch);
+    const { bits } = links.judged;
+    const counts = LINK_FINDINGS.map(() => 0);
+    let mended = 0;
+    for (let link = 0; link < bits.length; link++) {
+      for (let rest = bits[link]!; rest !== 0; rest &= rest - 1) counts[31 - Math.clz32(rest & -rest)]!++;
+      if (links.mends.size > 0 && mendOf(links, link) !== null) mended++;
+    }
+    return {
+      ...linksRead(this.workspace.db),
+      links: bits.length,
+      findings: Object.fromEntries(LINK_FINDINGS.map((finding, i) => [finding, counts[i]!])) as LinkFigures["findings"],
+      orphans: this.orphansOf(links).length,
+      mended,
+    };
+  }
+
+  list(
+    filter: LinkFilter,
+    { from, count }: { readonly from: number; readonly count: number },
+    watch: WorkWatch = {},
+  ): { readonly total: number; readonly links: readonly ListedLink[] } {
+    const links = this.links(watch);
+    const found = this.matching(links, filter);
+    return { total: found.length, links: found.slice(from, from + count).map((link) => this.listed(links, link)) };
+  }
+
+  /** Pages that no link of another page’s body leads to. */
+  orphans(
+    { from, count }: { readonly from: number; readonly count: number },
+    watch: WorkWatch = {},
+  ): { readonly total: number; readonly pages: readonly LinkedPage[] } {
+    const links = this.links(watch);
+    const found = this.orphansOf(links);
+    return { total: found.length, pages: found.slice(from, from + count).map((page) => this.page(links, page)) };
+  }
+
+  /** What all links that a filter leaves could say instead, as far as anything is known. */
+  proposals(filter: LinkFilter, watch: WorkWatch = {}): readonly LinkMend[] {
+    const links = this.links(watch);
+    const mends = new Map<string, LinkMend>();
+    for (const link of this.matching(links, filter)) {
+      const after = this.proposalOf(links, link);
+      const { item, href } = links.table.at(link);
+      if (after !== null && after !== href) mends.set(`${item} ${href}`, { item, href, after });
+    }
+    return [...mends.values()];
+  }
+
+  private matching(links: HeldLinks, { finding, search, on, to }: LinkFilter): number[] {
+    const { table, judged } = links;
+    const bit = finding === "all" || finding === "mended" ? 0 : linkBit(finding);
+    const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+    const onPage = on === null ? null : this.pageOfItem(links.pages).get(on);
+    const toPage = to === null ? null : this.pageOfItem(links.pages).get(to);
+    const found: number[] = [];
+    for (let link = 0; link < table.size; link++) {
+      if (bit !== 0 && (judged.bits[link]! & bit) === 0) continue;
+      if (onPage !== null && judged.from[link] !== onPage) continue;
+      if (toPage !== null && (judged.to[link] !== toPage || judged.from[link] === toPage)) continue;
+      if (finding === "mended" && mendOf(links, link) === null) continue;
+      if (words.length > 0 && !this.hasWords(links, link, words)) continue;
+      found.push(link);
+    }
+    return found;
+  }
+
+  private hasWords(links: HeldLinks, link: number, words: readonly string[]): boolean {
+    const { href, text } = links.table.at(link);
+    const { name, path } = this.page(links, links.judged.from[link]!);
+    const all = `${href} ${text} ${name} ${path}`.toLowerCase();
+    return words.every((word) => all.includes(word));
+  }
+
+  private listed(links: HeldLinks, link: number): ListedLink {
+    const { table, judged } = links;
+    const { number, href, text, rel } = table.at(link);
+    const target = judged.to[link]!;
+    const end = judged.ends.get(table.paths.codes[link]!);
+    return {
+      page: this.page(links, judged.from[link]!),
+      ...{ number, href, text, rel },
+      findings: linkFindingsOf(judged.bits[link]!),
+      target: target < 0 ? null : this.page(links, target),
+      end: target < 0 && end ? readablePath(end) : null,
+      proposal: this.proposalOf(links, link),
+      mend: mendOf(links, link),
+    };
+  }
+
+  /** Where a link through a redirect leads in the end, or the page that a broken one most likely meant. */
+  private proposalOf(links: HeldLinks, link: number): string | null {
+    const { table, judged, pages } = links;
+    const bits = judged.bits[link]!;
+    const { href, path, text } = table.at(link);
+    if (bits & linkBit("redirected")) {
+      const end = judged.ends.get(table.paths.codes[link]!)!;
+      return isElsewhere(end) ? end : redirectedHref(href, readablePath(end));
+    }
+    if ((bits & linkBit("broken")) === 0) return null;
+    links.likely ??= new LikelyPages(
+      pages.paths.map((own, page) => ({ path: own, name: own === "" ? "" : this.nameOf(pages, page) })),
+    );
+    const page = links.likely.of(path, text);
+    return page === null || page === judged.from[link] || pages.paths[page] === ""
+      ? null
+      : redirectedHref(href, pages.paths[page]!, false);
+  }
+
+  private orphansOf({ judged, pages }: HeldLinks): number[] {
+    const home = pages.startOf.get("home");
+    return pages.paths.flatMap((path, page) => {
+      const isHome = path === "/" || page === home;
+      return path !== "" && !isHome && judged.linksTo[page] === 0 ? [page] : [];
+    });
+  }
+
+  private page({ pages }: HeldLinks, page: number): LinkedPage {
+    const { kind } = kindAt(pages, page);
+    return { id: pages.ids[page]!, kind, name: this.nameOf(pages, page), path: pages.paths[page]! };
+  }
+
+  private nameOf(pages: SitePages, page: number): string {
+    const { kind, first } = kindAt(pages, page);
+    return this.workspace.data(kind).items.value("name", page - first);
+  }
+
+  private readonly pagesOfItems = new WeakMap<SitePages, ReadonlyMap<number, number>>();
+
+  private pageOfItem(pages: SitePages): ReadonlyMap<number, number> {
+    let known = this.pagesOfItems.get(pages);
+    if (!known) {
+      known = new Map(Array.from(pages.ids, (id, page) => [id, page]));
+      this.pagesOfItems.set(pages, known);
+    }
+    return known;
+  }
+
+  /** All that is known of the links at this moment. */
+  private links(watch: WorkWatch): HeldLinks {
+    const { db } = this.workspace;
+    const version = linksVersion(db);
+    if (this.table?.version !== version)
+      this.table = { version, table: LinkTable.read(db), mends: mendsByItem(iterateMends(db)) };
+    const { table, mends } = this.table;
+    const pages = this.workspace.pages(watch);
+    const ways = this.redirects.ways(watch);
+    const stamp = JSON.stringify(this.workspace.site().checks.emptyLinkTexts);
+    const of = [table, mends, pages, ways];
+    const { held } = this;
+    if (held?.stamp === stamp && held.of.every((own, i) => own === of[i])) return held.links;
+    const judged = judgeLinks(table, {
+      lookup: ways.lookup,
+      pages: ways.pages,
+      isUnindexed: this.unindexed(pages),
+      pageOfItem: this.pageOfItem(pages),
+      pageCount: pages.paths.length,
+      emptyTexts: this.workspace.site().checks.emptyLinkTexts,
+    });
+    const links = { table, judged, pages, mends, likely: null };
+    this.held = { stamp, of, links };
+    return links;
+  }
+
+  private unindexed(pages: SitePages): (page: number) => boolean {
+    const kinds = new Map(
+      [...pages.startOf.keys()].map((kind) => {
+        const { codes, table } = this.workspace.data(kind).items.column("robots");
+        return [kind, { codes, isOut: table.values.map((own) => readRobots(own).startsWith("noindex")) }];
+      }),
+    );
+    return (page) => {
+      const { kind, first } = kindAt(pages, page);
+      const { codes, isOut } = kinds.get(kind)!;
+      return isOut[codes[page - first]!]!;
+    };
+  }
+}
+
+function kindAt({ startOf }: SitePages, page: number): { readonly kind: Kind; readonly first: number } {
+  let found: { readonly kind: Kind; readonly first: number } | null = null;
+  for (const [kind, first] of startOf) if (first <= page) found = { kind, first };
+  return found!;
+}
+
+function mendsByItem(mends: Iterable<LinkMend>): Mends {
+  const byItem = new Map<number, Map<string, string>>();
+  for (const { item, href, after } of mends) {
+    const own = byItem.get(item);
+    if (own) own.set(href, after);
+    else byItem.set(item, new Map([[href, after]]));
+  }
+  return byItem;
+}
+
+function mendOf({ table, mends }: HeldLinks, link: number): string | null {
+  const own = mends.get(table.itemOf(link));
+  if (!own) return null;
+  const { href } = table.at(link);
+  const after = own.get(href);
+  return after === undefined || after === href ? null : after;
+}
