@@ -5,6 +5,7 @@ import { itemWriter } from "../store/bring-items";
 import { keywordWriter } from "../store/listed-keywords";
 import { addRedirects } from "../store/redirects";
 import { demoKeywords } from "./keyword-list";
+import { linkDemoNotes } from "./links";
 import { demoRedirects } from "./past";
 import { nextRevision, writeSite } from "../store/site";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE, demoItems } from "./site";
@@ -46,5 +47,6 @@ export function loadDemo(
     writeDraft(db, kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [], moves: "all" }), now);
   }
   addRedirects(db, demoRedirects(paths), "file", now);
+  db.transaction(() => linkDemoNotes(db)).immediate();
   return count;
 }

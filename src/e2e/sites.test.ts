@@ -153,7 +153,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "jobs.stop": { id: 1 },
     "links.figures": {},
     "links.list": { ...anyLink, ...stretch },
-    "links.orphans": stretch,
+    "links.orphans": { kind: null, ...stretch },
     "links.mend": { item: id, href: "/old", after: "/new" },
     "links.mendAll": anyLink,
     "links.unmend": { links: null },

@@ -3,7 +3,7 @@ import { LINK_FINDINGS } from "../../core/links/link-findings";
 import { Refusal } from "../../core/refusal";
 import { dropMends, hasLink, mendLinks } from "../../store/links";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
-import { idSchema, stretchSchema } from "../api/schemas";
+import { idSchema, kindSchema, stretchSchema } from "../api/schemas";
 
 const filterSchema = z.object({
   finding: z.enum([...LINK_FINDINGS, "all", "mended"]),
@@ -26,7 +26,9 @@ export const linkCalls = {
     site.proof.call("linkList", asked, { signal }),
   ),
   /** Pages that no link of another page’s body leads to. */
-  orphans: endpoint(stretchSchema, (site, asked, { signal }) => site.proof.call("linkOrphans", asked, { signal })),
+  orphans: endpoint(stretchSchema.extend({ kind: kindSchema.nullable() }), (site, asked, { signal }) =>
+    site.proof.call("linkOrphans", asked, { signal }),
+  ),
   /** Says what a link is to say from now on, on its page; it waits in the review. */
   mend: endpoint(z.object({ item: idSchema, href: hrefSchema, after: hrefSchema.trim() }), ({ db }, mend) => {
     if (mend.after === "" || /\s/.test(mend.after))

@@ -65,15 +65,27 @@ function judgePaths({ paths }: LinkTable, { lookup, pages, isUnindexed }: Judged
   // The first of them is the empty text, that no link leads to.
   for (let code = 1; code < values.length; code++) {
     const { to, by } = lookup.resolve(values[code]!);
-    const page = to === null || to === "" || isElsewhere(to) ? undefined : pageAt(pages, to);
+    const ending = by === null ? withOtherEnding(pages, values[code]!) : null;
+    const page = to === null || to === "" || isElsewhere(to) ? ending?.page : pageAt(pages, to);
     if (page !== undefined) targets[code] = page;
-    if (by !== "page") ends.set(code, to === "" ? null : to);
+    if (by !== "page") ends.set(code, to === "" ? null : (ending?.path ?? to));
     const leadsOn = by !== "page" && (page !== undefined || (to !== null && to !== "" && isElsewhere(to)));
     if (leadsOn) bits[code]! |= linkBit("redirected");
     else if (page === undefined && !isFilePath(values[code]!)) bits[code]! |= linkBit("broken");
     if (page !== undefined && isUnindexed(page)) bits[code]! |= linkBit("not-indexed");
   }
   return { targets, bits, ends };
+}
+
+/** The page at the same path but for the slash at its end: servers lead there by themselves. */
+function withOtherEnding(
+  pages: ReadonlyMap<string, number>,
+  address: string,
+): { readonly page: number; readonly path: string } | null {
+  const { path, query } = pathParts(address);
+  const other = path.endsWith("/") ? path.slice(0, -1) : `${path}/`;
+  const page = pages.get(other);
+  return page === undefined ? null : { page, path: other + query };
 }
 
 function pageAt(pages: ReadonlyMap<string, number>, address: string): number | undefined {

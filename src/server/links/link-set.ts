@@ -53,8 +53,9 @@ export interface LinkFilter {
 export interface LinkFigures extends LinksRead {
   readonly links: number;
   readonly findings: Readonly<Record<LinkFinding, number>>;
-  /** Pages that no link of another page’s body leads to. */
+  /** Pages that no link of another page’s body leads to, and how many of each kind. */
   readonly orphans: number;
+  readonly orphansOfKinds: readonly { readonly kind: Kind; readonly count: number }[];
   /** Links that are to say something else. */
   readonly mended: number;
 }
@@ -90,11 +91,18 @@ export class LinkSet {
       for (let rest = bits[link]!; rest !== 0; rest &= rest - 1) counts[31 - Math.clz32(rest & -rest)]!++;
       if (links.mends.size > 0 && mendOf(links, link) !== null) mended++;
     }
+    const orphans = this.orphansOf(links, null);
+    const ofKinds = new Map<Kind, number>();
+    for (const page of orphans) {
+      const { kind } = kindAt(links.pages, page);
+      ofKinds.set(kind, (ofKinds.get(kind) ?? 0) + 1);
+    }
     return {
       ...linksRead(this.workspace.db),
       links: bits.length,
       findings: Object.fromEntries(LINK_FINDINGS.map((finding, i) => [finding, counts[i]!])) as LinkFigures["findings"],
-      orphans: this.orphansOf(links).length,
+      orphans: orphans.length,
+      orphansOfKinds: [...ofKinds].map(([kind, many]) => ({ kind, count: many })),
       mended,
     };
   }
@@ -109,13 +117,13 @@ export class LinkSet {
     return { total: found.length, links: found.slice(from, from + count).map((link) => this.listed(links, link)) };
   }
 
-  /** Pages that no link of another page’s body leads to. */
+  /** Pages that no link of another page’s body leads to; of one kind, or of all. */
   orphans(
-    { from, count }: { readonly from: number; readonly count: number },
+    { kind, from, count }: { readonly kind: Kind | null; readonly from: number; readonly count: number },
     watch: WorkWatch = {},
   ): { readonly total: number; readonly pages: readonly LinkedPage[] } {
     const links = this.links(watch);
-    const found = this.orphansOf(links);
+    const found = this.orphansOf(links, kind);
     return { total: found.length, pages: found.slice(from, from + count).map((page) => this.page(links, page)) };
   }
 
@@ -191,11 +199,12 @@ export class LinkSet {
       : redirectedHref(href, pages.paths[page]!, false);
   }
 
-  private orphansOf({ judged, pages }: HeldLinks): number[] {
+  private orphansOf({ judged, pages }: HeldLinks, kind: Kind | null): number[] {
     const home = pages.startOf.get("home");
     return pages.paths.flatMap((path, page) => {
       const isHome = path === "/" || page === home;
-      return path !== "" && !isHome && judged.linksTo[page] === 0 ? [page] : [];
+      const isAsked = kind === null || kindAt(pages, page).kind === kind;
+      return isAsked && path !== "" && !isHome && judged.linksTo[page] === 0 ? [page] : [];
     });
   }
 

@@ -1,3 +1,4 @@
+import { type Kind } from "../../core/design/kinds";
 import { linksRead } from "../../store/links";
 import { type Call } from "../threads/call";
 import { watching } from "../workspace/watching";
@@ -18,6 +19,6 @@ export const linkMethods = (workspace: Workspace, links: LinkSet) => ({
   },
   linkList: ({ from, count, ...filter }: LinkFilter & Stretch, call: Call) =>
     links.list(filter, { from, count }, watching(call)),
-  linkOrphans: (stretch: Stretch, call: Call) => links.orphans(stretch, watching(call)),
+  linkOrphans: (asked: Stretch & { readonly kind: Kind | null }, call: Call) => links.orphans(asked, watching(call)),
   linkProposals: (filter: LinkFilter, call: Call) => links.proposals(filter, watching(call)),
 });

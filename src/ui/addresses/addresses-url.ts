@@ -1,16 +1,29 @@
 "use client";
-import { anyText, oneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { LINK_FINDINGS } from "../../core/links/link-findings";
+import { anyText, maybeNumber, oneOf, urlCodec, useUrlView } from "../shell/url-view";
 
 export const ORIGINS = ["all", "run", "hand", "file"] as const;
 export const STATES = ["holds", "faulty", "retired"] as const;
 
-/** What the address bar holds of the redirects. */
+export const FACES = ["redirects", "links"] as const;
+export const SHOWN_LINKS = ["all", ...LINK_FINDINGS, "mended", "orphans"] as const;
+
+/** What the address bar holds of the redirects, and of the links. */
 export interface AddressesView {
+  readonly face: (typeof FACES)[number];
   readonly search: string;
   readonly origin: (typeof ORIGINS)[number];
   readonly state: (typeof STATES)[number];
   /** The path of which it is asked where it leads. */
   readonly path: string;
+  readonly links: (typeof SHOWN_LINKS)[number];
+  /** Words of links that are looked for. */
+  readonly words: string;
+  /** Only links on a page, or to it, by its number. */
+  readonly on: number | null;
+  readonly to: number | null;
+  /** Only pages of one kind, `""` for all. */
+  readonly kind: string;
 }
 
 const codec = urlCodec<AddressesView>({
@@ -18,6 +31,12 @@ const codec = urlCodec<AddressesView>({
   origin: oneOf(ORIGINS, "all"),
   state: oneOf(STATES, "holds"),
   path: anyText(),
+  face: oneOf(FACES, "redirects"),
+  links: oneOf(SHOWN_LINKS, "broken"),
+  words: anyText(),
+  on: maybeNumber,
+  to: maybeNumber,
+  kind: anyText(),
 });
 
 export function useAddressesView(): [AddressesView, (change: Partial<AddressesView>) => void] {

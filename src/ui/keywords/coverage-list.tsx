@@ -5,7 +5,7 @@ import { count, counted } from "../shell/format";
 import { PageLink } from "./page-link";
 import type { CallResult } from "../../server/api/contract";
 import { useWindows } from "../shell/queries";
-import { KEYWORD_WINDOW, Windowed } from "./windowed";
+import { LIST_WINDOW, Windowed } from "../shell/windowed";
 
 const LABELS: Record<Coverage, string> = {
   all: "All keywords",
@@ -36,7 +36,7 @@ export function CoverageList({
   onBring: () => void;
 }) {
   const list = { show, search };
-  const windows = { size: KEYWORD_WINDOW, rowsOf: (own: CallResult<"keywords.coverage">) => own.keywords };
+  const windows = { size: LIST_WINDOW, rowsOf: (own: CallResult<"keywords.coverage">) => own.keywords };
   const { rows, answer, error, show: fetch } = useWindows("keywords.coverage", list, stamp, windows);
   const columns = (answer?.columns ?? []).slice(0, MOST_COLUMNS);
   const grid = `minmax(220px,1.2fr) 90px ${columns.map(() => "110px").join(" ")} minmax(280px,2fr) 100px`;

@@ -7,6 +7,7 @@ import { useEdits } from "../shell/edits";
 import { BarSlot } from "../shell/shell";
 import { siteStamp, useSite } from "../shell/site-context";
 import { useCall } from "../shell/queries";
+import { Tabs } from "../shell/tabs";
 import { BringList } from "./bring-list";
 import { Competing } from "./competing";
 import { CoverageList } from "./coverage-list";
@@ -70,33 +71,12 @@ function Desk() {
       <div className="flex min-h-0 min-w-0 flex-col">
         <h1 className="sr-only">Keywords</h1>
         <Matrix asked={matrix} />
-        <div
-          role="tablist"
-          aria-label="Keywords"
-          className="flex gap-6 overflow-x-auto whitespace-nowrap border-b border-key bg-raised px-5"
-        >
-          {TABS.map(([name, label]) => (
-            <button
-              key={name}
-              type="button"
-              role="tab"
-              id={`tab-${name}`}
-              aria-selected={tab === name}
-              aria-controls="keywords-panel"
-              tabIndex={tab === name ? 0 : -1}
-              onClick={() => put({ tab: name })}
-              onKeyDown={(event) => onTabKey(event.key, name, (next) => put({ tab: next }))}
-              className={`border-b-2 py-2 ${tab === name ? "border-key font-bold" : "border-transparent text-soft hover:text-key"}`}
-            >
-              {label}
-            </button>
-          ))}
-        </div>
-        <div
-          role="tabpanel"
-          id="keywords-panel"
-          aria-labelledby={`tab-${tab}`}
-          className="flex min-h-0 flex-1 flex-col bg-sheet small:h-[80dvh] small:flex-none"
+        <Tabs
+          label="Keywords"
+          tabs={TABS}
+          tab={tab}
+          onTab={(next) => put({ tab: next })}
+          panelClass="flex min-h-0 flex-1 flex-col bg-sheet small:h-[80dvh] small:flex-none"
         >
           {tab === "coverage" && (
             <CoverageList
@@ -111,7 +91,7 @@ function Desk() {
           )}
           {tab === "suggestions" && <Suggestions stamp={stamp} edits={edits} />}
           {tab === "competing" && <Competing stamp={stamp} edits={edits} />}
-        </div>
+        </Tabs>
       </div>
       {bringing && (
         <BringList
@@ -124,12 +104,4 @@ function Desk() {
       )}
     </div>
   );
-}
-
-function onTabKey(key: string, name: KeywordsTab, go: (next: KeywordsTab) => void): void {
-  const step = { ArrowRight: 1, ArrowLeft: -1 }[key];
-  if (step === undefined) return;
-  const next = TABS[(TABS.findIndex(([own]) => own === name) + step + TABS.length) % TABS.length]![0];
-  go(next);
-  document.getElementById(`tab-${next}`)?.focus();
 }

@@ -13,7 +13,7 @@ import { call } from "../shell/api";
 import { PageLink } from "./page-link";
 import type { CallResult } from "../../server/api/contract";
 import { useWindows } from "../shell/queries";
-import { KEYWORD_WINDOW, Windowed } from "./windowed";
+import { LIST_WINDOW, Windowed } from "../shell/windowed";
 
 const EVIDENCE_WORDS: Record<Evidence, string> = {
   name: "the name",
@@ -36,7 +36,7 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
   const { state } = useSite();
   const [chosen, setChosen] = useState<ReadonlyMap<string, Suggestion>>(new Map());
   const [busy, setBusy] = useState(false);
-  const windows = { size: KEYWORD_WINDOW, rowsOf: (own: CallResult<"keywords.suggestions">) => own.suggestions };
+  const windows = { size: LIST_WINDOW, rowsOf: (own: CallResult<"keywords.suggestions">) => own.suggestions };
   const { rows, answer, error, progress, show } = useWindows("keywords.suggestions", { kind }, stamp, windows);
   const nameOf = (own: Suggestion) => `${own.kind}-${own.id}`;
   const take = (making: Promise<MadeEdit>) => {

@@ -1,12 +1,12 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, useEffect, useLayoutEffect, useRef } from "react";
-import { ROW_AT, useRowKeys } from "../shell/row-keys";
+import { ROW_AT, useRowKeys } from "./row-keys";
 
-const rowId = (row: number) => `keyword-row-${row}`;
+const rowId = (row: number) => `list-row-${row}`;
 
-/** Rows of a list of keywords are fetched so many at a time. */
-export const KEYWORD_WINDOW = 100;
+/** Rows of a list are fetched so many at a time. */
+export const LIST_WINDOW = 100;
 
 const CONTROLS = "a[href], button, [role=checkbox]";
 
