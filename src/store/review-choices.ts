@@ -23,6 +23,8 @@ export interface ReviewChoices {
   readonly groups: ReadonlyMap<ChangeGroup, boolean>;
   /** By {@link stretchKey}; it goes before what was said of the whole group. */
   readonly stretches: ReadonlyMap<string, boolean>;
+  /** Whether links that lead to moving pages are rewritten by the run that moves them. */
+  readonly followsLinks: boolean;
   /** By item, then by {@link choiceKey}. */
   readonly changes: ReadonlyMap<number, ReadonlyMap<string, ChangeChoice>>;
 }
@@ -43,11 +45,26 @@ export function choiceKey(text: ChangeScope["text"], part: number): string {
   return `${text} ${part}`;
 }
 
+/** Stands among what was said of groups for the links that follow moves. */
+const FOLLOW_LINKS = "follow-links";
+
+function isGroup(name: string): name is ChangeGroup {
+  return (CHANGE_GROUPS as readonly string[]).includes(name);
+}
+
+/** Says whether links that lead to moving pages are rewritten with them. */
+export function chooseFollowing(db: Db, follows: boolean): void {
+  db.transaction(() => {
+    db.prepare("DELETE FROM group_choices WHERE name = ?").run(FOLLOW_LINKS);
+    if (follows) db.prepare("INSERT INTO group_choices (name, included) VALUES (?, 1)").run(FOLLOW_LINKS);
+  }).immediate();
+}
+
 export function readChoices(db: Db): ReviewChoices {
   const said = db.prepare('SELECT name AS "group", kind, text, included FROM group_choices').all() as (ChangeStretch & {
     included: number;
   })[];
-  const whole = said.filter(({ kind }) => kind === "");
+  const whole = said.filter(({ group, kind }) => kind === "" && isGroup(group));
   const stretches = said.filter(({ kind }) => kind !== "");
   const rows = db.prepare("SELECT item_id, text, part, mark, included FROM change_choices").raw().all() as [
     number,
@@ -64,6 +81,7 @@ export function readChoices(db: Db): ReviewChoices {
   }
   return {
     groups: new Map(whole.map(({ group, included }) => [group, included === 1])),
+    followsLinks: said.some(({ group, included }) => (group as string) === FOLLOW_LINKS && included === 1),
     stretches: new Map(stretches.map((own) => [stretchKey(own), own.included === 1])),
     changes,
   };

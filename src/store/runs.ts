@@ -64,6 +64,8 @@ export interface ChangeRow {
   part: number | null;
   image: string | null;
   tag: string | null;
+  /** Of a link that is rewritten because a page moves: the page. */
+  follows: number | null;
   revision: number;
   status: "waiting" | "applied" | "skipped";
   reason: string | null;
@@ -73,7 +75,7 @@ export type NewChange = Pick<
   ChangeRow,
   "item_id" | "text" | "before" | "after" | "path_before" | "path_after" | "revision"
 > &
-  Partial<Pick<ChangeRow, "part" | "image" | "tag">>;
+  Partial<Pick<ChangeRow, "part" | "image" | "tag" | "follows">>;
 
 /** What a run is made with. */
 export interface NewRun {
@@ -98,10 +100,22 @@ export function beginRun(db: Db, { name, note, design, click, now }: NewRun): nu
 /** Writes changes of a run that was begun, in one transaction. */
 export function changeWriter(db: Db, run: number): (changes: readonly NewChange[]) => void {
   const insert = db.prepare(
-    "INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, part, image, tag, revision) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+    "INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, part, image, tag, follows, revision) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
   );
   const write = db.transaction((changes: readonly NewChange[]) => {
-    for (const { item_id, text, before, after, path_before, path_after, part, image, tag, revision } of changes)
+    for (const {
+      item_id,
+      text,
+      before,
+      after,
+      path_before,
+      path_after,
+      part,
+      image,
+      tag,
+      follows,
+      revision,
+    } of changes)
       insert.run(
         run,
         item_id,
@@ -113,6 +127,7 @@ export function changeWriter(db: Db, run: number): (changes: readonly NewChange[
         part ?? null,
         image ?? null,
         tag ?? null,
+        follows ?? null,
         revision,
       );
   });
@@ -152,8 +167,8 @@ export function createTakeBackOf(db: Db, run: RunFigures, now: string): number {
   );
   const id = Number(insert.run(run.id, `Takes run ${run.id} back`, run.design, now).lastInsertRowid);
   db.prepare(
-    `INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, part, image, tag, revision)
-     SELECT ?, item_id, text, after, before, path_after, path_before, part, image, tag, revision FROM run_changes
+    `INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, part, image, tag, follows, revision)
+     SELECT ?, item_id, text, after, before, path_after, path_before, part, image, tag, follows, revision FROM run_changes
      WHERE run_id = ? AND status = 'applied' ORDER BY item_id, id`,
   ).run(id, run.id);
   const counted = `SELECT

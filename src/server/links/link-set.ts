@@ -4,8 +4,10 @@ import { type Kind } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { redirectedHref } from "../../core/links/body-links";
 import { LINK_FINDINGS, linkBit, type LinkFinding, linkFindingsOf } from "../../core/links/link-findings";
+import { followedHref } from "../../core/links/follow-moves";
 import { LikelyPages } from "../../core/links/likely-page";
 import { iterateMends, type LinkMend, linksRead, type LinksRead, linksVersion } from "../../store/links";
+import { redirectsVersion } from "../../store/redirects";
 import { type RedirectSet } from "../redirects/redirect-set";
 import { type SitePages } from "../workspace/site-pages";
 import { type WorkWatch } from "../workspace/watch";
@@ -48,6 +50,18 @@ export interface LinkFilter {
   /** Only links on this page, or only links to it. */
   readonly on: number | null;
   readonly to: number | null;
+}
+
+/** A link that is rewritten because pages move. */
+export interface FollowedLink {
+  readonly item: number;
+  /** Which of its body’s `<a>` tags it is, from 1. */
+  readonly number: number;
+  readonly text: string;
+  readonly before: string;
+  readonly after: string;
+  /** The page whose move makes it needed: the one that it leads to, else the one that it is on. */
+  readonly follows: number;
 }
 
 export interface LinkFigures extends LinksRead {
@@ -125,6 +139,43 @@ export class LinkSet {
     const links = this.links(watch);
     const found = this.orphansOf(links, kind);
     return { total: found.length, pages: found.slice(from, from + count).map((page) => this.page(links, page)) };
+  }
+
+  /** Another one where links, pages or redirects are. */
+  get version(): string {
+    const { db, moment } = this.workspace;
+    return `${moment.revision} ${linksVersion(db)} ${redirectsVersion(db)}`;
+  }
+
+  /** Whether all links are read by now: only then is it known which lead to a page. */
+  get isRead(): boolean {
+    return linksRead(this.workspace.db).unread === 0;
+  }
+
+  /**
+   * What links have to say so that they lead where they led once pages have moved: those that lead to the pages, and relative ones on
+   * them. A link that a person mends says what the person said.
+   *
+   * @param movesTo where each page that moves goes, by its item.
+   */
+  following(movesTo: ReadonlyMap<number, string>, watch: WorkWatch = {}): readonly FollowedLink[] {
+    const links = this.links(watch);
+    const { table, judged, pages } = links;
+    const followed: FollowedLink[] = [];
+    for (let link = 0; link < table.size; link++) {
+      const target = judged.to[link]!;
+      const targetTo = target < 0 ? null : (movesTo.get(pages.ids[target]!) ?? null);
+      const pageTo = movesTo.get(table.itemOf(link));
+      if ((targetTo === null && pageTo === undefined) || mendOf(links, link) !== null) continue;
+      const own = table.at(link);
+      const after = followedHref({ link: own, pageTo: pageTo ?? pages.paths[judged.from[link]!]!, targetTo });
+      if (after !== null && after !== own.href)
+        followed.push({
+          ...{ item: own.item, number: own.number, text: own.text, before: own.href, after },
+          follows: targetTo === null ? own.item : pages.ids[target]!,
+        });
+    }
+    return followed;
   }
 
   /** What all links that a filter leaves could say instead, as far as anything is known. */

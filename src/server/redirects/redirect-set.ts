@@ -46,6 +46,22 @@ export interface RedirectFilter {
   readonly state: "holds" | "faulty" | "retired";
 }
 
+/** A page that goes to another address. */
+export interface PageMove {
+  readonly from: string;
+  readonly to: string;
+}
+
+/** A redirect that comes, goes, or leads elsewhere; paths as people read them. */
+export interface RedirectChange {
+  readonly what: "comes" | "leads-elsewhere" | "ends";
+  readonly from: string;
+  readonly prefix: boolean;
+  /** Where it led, and where it will; `null` for nowhere, `""` for gone for good. */
+  readonly before: string | null;
+  readonly after: string | null;
+}
+
 /** The figures of a set of redirects. */
 export interface RedirectFigures {
   /** How many hold, folded. */
@@ -158,6 +174,18 @@ export class RedirectSet {
     };
   }
 
+  /** What a set of moves makes of the redirects: which come, which lead elsewhere, and which end. */
+  afterMoves(moves: readonly PageMove[], watch: WorkWatch = {}): readonly RedirectChange[] {
+    const set = this.set(watch);
+    const pages = new Set(set.pages.keys());
+    const normal = moves.map(({ from, to }) => ({ from: normalAddress(from), to: normalAddress(to) }));
+    for (const { from } of normal) pages.delete(from);
+    for (const { to } of normal) pages.add(to);
+    const given = normal.map(({ from, to }): Redirect => ({ from, to, status: 301, prefix: false }));
+    const { redirects } = foldRedirects([...holding(set.stored).map(asRedirect), ...given], pages);
+    return redirectChanges(set.folded.redirects, redirects);
+  }
+
   /** What is written out: folded or compact, with the pages that prefix redirects have to leave alone. */
   outgoing(
     isCompact: boolean,
@@ -210,6 +238,27 @@ function givenOf({ stored, pages }: FoldedSet): GivenRedirects {
     lookup: new RedirectLookup(held.map(asRedirect), pages),
     byKey: new Map(held.map((own) => [storedKey(own), own])),
   };
+}
+
+/** What differs between two folded sets: what comes first, then what leads elsewhere, then what ends. */
+function redirectChanges(before: readonly Redirect[], after: readonly Redirect[]): RedirectChange[] {
+  const known = new Map(before.map((own) => [redirectKey(own), own]));
+  const next = new Set(after.map(redirectKey));
+  const readable = (to: string) => (to === "" || isElsewhere(to) ? to : readablePath(to));
+  const change = (what: RedirectChange["what"], { from, prefix }: Redirect, [was, is]: [Redirect?, Redirect?]) => ({
+    ...{ what, from: readablePath(from), prefix },
+    before: was ? readable(was.to) : null,
+    after: is ? readable(is.to) : null,
+  });
+  const comes: RedirectChange[] = [];
+  const elsewhere: RedirectChange[] = [];
+  for (const own of after) {
+    const was = known.get(redirectKey(own));
+    if (!was) comes.push(change("comes", own, [undefined, own]));
+    else if (was.to !== own.to) elsewhere.push(change("leads-elsewhere", own, [was, own]));
+  }
+  const ends = before.filter((own) => !next.has(redirectKey(own))).map((own) => change("ends", own, [own, undefined]));
+  return [...comes, ...elsewhere, ...ends];
 }
 
 function holding(stored: readonly StoredRedirect[]): StoredRedirect[] {

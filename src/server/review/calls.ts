@@ -30,6 +30,14 @@ export const reviewCalls = {
     stretchSchema.extend({ group, filter, order: z.enum(REVIEW_ORDERS).default("site") }),
     (site, query, { signal }) => site.proof.call("reviewList", { query }, { signal }),
   ),
+  /** What the moves that are taken in bring along. */
+  movesAlong: slowEndpoint(
+    stretchSchema.extend({ what: z.enum(["links", "redirects"]) }),
+    (site, asked, { signal, progress }) => site.proof.call("movesAlong", asked, { signal, progress }),
+  ),
+  followLinks: endpoint(z.object({ follows: z.boolean(), filter }), (site, asked) =>
+    site.proof.call("followLinks", asked),
+  ),
   chooseGroup: endpoint(z.object({ group, filter, included: z.boolean() }), (site, asked) =>
     site.proof.call("chooseGroup", asked),
   ),

@@ -18,6 +18,7 @@ import {
 } from "../../store/runs";
 import { after, before, type FoundChanges, labelOf, pageRow, partOf, type Unit } from "./found-changes";
 import { type Inclusion } from "./inclusion";
+import { type Going } from "./review";
 
 /** So many changes are written in one transaction: others get their turn between them. */
 const CHUNK = 5000;
@@ -31,7 +32,7 @@ const CHUNK = 5000;
  */
 export function freeze(
   db: Db,
-  { found, inclusion }: { found: FoundChanges; inclusion: Inclusion },
+  { found, inclusion, followed }: Going,
   designs: Designs,
   of: Pick<NewRun, "name" | "click" | "now">,
   confirm: (write: () => void) => void,
@@ -42,7 +43,7 @@ export function freeze(
     const counts = { title: 0, description: 0, slug: 0, robots: 0, alt: 0, keywords: 0, body: 0, address: 0 };
     const items = new Set<number>();
     let batch: NewChange[] = [];
-    for (const change of frozenChanges(db, found, inclusion)) {
+    for (const change of allChanges(db, { found, inclusion, followed })) {
       counts[change.text]++;
       items.add(change.item_id);
       if (batch.push(change) < CHUNK) continue;
@@ -106,6 +107,24 @@ function linkTag(body: string, number: number): string | null {
 
 function imageTag(body: string, number: number): string | null {
   return imagesOf(body)[number - 1]?.tag ?? null;
+}
+
+function* allChanges(db: Db, { found, inclusion, followed }: Going): IterableIterator<NewChange> {
+  yield* frozenChanges(db, found, inclusion);
+  for (const { item, number, text, before, after, follows } of followed)
+    yield {
+      item_id: item,
+      text: "body",
+      before,
+      after,
+      path_before: null,
+      path_after: null,
+      revision: 0,
+      part: number,
+      image: text,
+      tag: linkTag(readBody(db, item), number),
+      follows,
+    };
 }
 
 /** The rows of a run: what goes out, each slug with where its page goes, then the pages that move along. */

@@ -19,6 +19,8 @@ export interface Inclusion {
   readonly newPathOf: (place: number) => string;
   /** What the plan was made of: another one where other slugs are taken in. */
   readonly slugsTaken: string;
+  /** Whether links that lead to moving pages are rewritten with them. */
+  readonly followsLinks: boolean;
 }
 
 /** @param previous what was worked out for other choices: where the same slugs are taken in, pages go where they went. */
@@ -47,6 +49,7 @@ export function includedChanges(found: FoundChanges, choices: ReviewChoices, pre
     heldOf: (place) => plan.held.get(pageOf(place)) ?? null,
     newPathOf: (place) => newPaths.get(pageOf(place)) ?? pages.paths[pageOf(place)]!,
     slugsTaken,
+    followsLinks: choices.followsLinks,
   };
 }
 

@@ -2,6 +2,7 @@ import { CHANGE_GROUPS, type ChangeGroup, LEFT_OUT_AT_FIRST, NEVER_APPLIED } fro
 import { isOfSingleChanges, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import {
   chooseChange,
+  chooseFollowing,
   chooseGroup,
   chooseStretches,
   type ChangeScope,
@@ -57,6 +58,8 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
       reviewSummary: ({ filter }: { filter: ReviewFilter }, call: Call) =>
         review.summary(workspace.drafts(), filter, watching(call)),
       reviewFacets: (_: object, call: Call) => review.facetsOf(workspace.drafts(), watching(call)),
+      movesAlong: (asked: { what: "links" | "redirects"; from: number; count: number }, call: Call) =>
+        review.movesAlong(workspace.drafts(), asked, watching(call)),
       reviewList: (
         {
           query,
@@ -82,6 +85,11 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
             choose();
           })
           .immediate();
+        return summary(filter);
+      },
+      /** Whether links that lead to moving pages are rewritten with them. */
+      followLinks: ({ follows, filter }: { follows: boolean; filter: ReviewFilter }) => {
+        chooseFollowing(workspace.db, follows);
         return summary(filter);
       },
       /** All is taken in or left out as at first. */

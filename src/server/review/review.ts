@@ -6,6 +6,8 @@ import { ALL_CHANGES, type ReviewedText, type ReviewFilter, type ReviewOrder } f
 import { Refusal } from "../../core/refusal";
 import { hashOf } from "./digest";
 import { type SiteViews } from "../items/site-views";
+import { type FollowedLink } from "../links/link-set";
+import { type RedirectChange } from "../redirects/redirect-set";
 import { facetsOf, type ReviewFacets } from "./change-facets";
 import { FilteredChanges } from "./filtered-changes";
 import { mendedLinks } from "../../store/links";
@@ -26,6 +28,7 @@ import {
   worseOf,
 } from "./found-changes";
 import { type Inclusion, includedChanges } from "./inclusion";
+import { type LinksOfMoves, movesAlongOf } from "./moves-along";
 
 /** A change as the review shows it. */
 export interface ReviewedChange {
@@ -71,6 +74,23 @@ export interface ReviewShare<T> {
   readonly count: number;
 }
 
+/** What goes out with a run. */
+export interface Going {
+  readonly found: FoundChanges;
+  readonly inclusion: Inclusion;
+  /** Links that are rewritten because pages move. */
+  readonly followed: readonly FollowedLink[];
+}
+
+/** A link that follows a move, with the name of the page that it is on. */
+export type NamedLink = FollowedLink & { readonly page: string };
+
+/** A stretch of what moves bring along. */
+export type AlongMoves = { readonly total: number } & (
+  | { readonly what: "links"; readonly rows: readonly NamedLink[] }
+  | { readonly what: "redirects"; readonly rows: readonly RedirectChange[] }
+);
+
 export interface ReviewSummary {
   /** Another one where drafts, settings or pages are. */
   readonly stamp: string;
@@ -91,6 +111,10 @@ export interface ReviewSummary {
   readonly total: number;
   /** Pages whose address moves, those below a moved page included; each gets a redirect. */
   readonly moves: number;
+  /** The links that lead to pages which move, or would lead astray from them; `null` while bodies are being read. */
+  readonly links: { readonly count: number; readonly pages: number } | null;
+  /** Whether they are rewritten with the moves. */
+  readonly followsLinks: boolean;
   readonly errors: FoundChanges["errors"];
 }
 
@@ -120,6 +144,7 @@ export class Review {
   constructor(
     private readonly workspace: Workspace,
     private readonly viewsOf: (designs: Designs, watch: WorkWatch) => SiteViews = withoutViews,
+    private readonly along = movesAlongOf(workspace),
   ) {}
 
   /** What the changes can be filtered by, whatever the filter. */
@@ -137,17 +162,21 @@ export class Review {
     const shown = this.shownBy(designs, found, filter, watch);
     const groups = CHANGE_GROUPS.map((group) => groupFigures(found, inclusion, group, shown.ofGroup(group, watch)));
     const stays = found.changes.ofGroup("by-hand").length;
+    const links = this.along.linksOf(found, inclusion, watch);
+    const followed = inclusion.followsLinks ? links : null;
     return {
       stamp: found.stamp,
-      goingOut: goingOut(found, inclusion),
+      goingOut: goingOut(found, inclusion, links),
       groups: groups.filter((group) => group.count > 0),
       ...shares(found),
-      included: inclusion.count,
+      included: inclusion.count + (followed?.links.length ?? 0),
       isChosen: isAnyChosen(this.workspace.db),
       held: found.changes.length - inclusion.count - stays,
-      items: pagesChanged(found, inclusion),
+      items: pagesChanged(found, inclusion, followed),
       total: found.changes.length,
       moves: inclusion.plan.moves.filter(({ from }) => from !== "").length,
+      links: links && { count: links.links.length, pages: links.pages },
+      followsLinks: inclusion.followsLinks,
       errors: found.errors,
     };
   }
@@ -165,6 +194,29 @@ export class Review {
     const stretch = places.subarray(query.from, query.from + query.count);
     const changes = Array.from(stretch, (place) => shown(found, inclusion, place));
     return { stamp: found.stamp, total: places.length, changes };
+  }
+
+  /** A stretch of what the moves bring along: links that follow them, or redirects. */
+  movesAlong(
+    designs: Designs,
+    { what, from, count }: { readonly what: "links" | "redirects"; readonly from: number; readonly count: number },
+    watch: WorkWatch = {},
+  ): AlongMoves {
+    const found = this.changes(designs, watch);
+    const inclusion = this.included(found);
+    const stretch = <T>(all: readonly T[]) => ({ total: all.length, rows: all.slice(from, from + count) });
+    if (what === "redirects") return { what, ...stretch(this.along.redirectsOf(inclusion, watch)) };
+    const { total, rows } = stretch(this.along.linksOf(found, inclusion, watch)?.links ?? []);
+    return { what, total, rows: rows.map((link) => ({ ...link, page: this.nameOf(link.item) })) };
+  }
+
+  private nameOf(item: number): string {
+    for (const kind of this.workspace.kindsWithPages()) {
+      const data = this.workspace.data(kind);
+      const row = data.rowOf(item);
+      if (row >= 0) return data.items.value("name", row);
+    }
+    return "";
   }
 
   /** Whether a change is of a group. */
@@ -225,16 +277,19 @@ export class Review {
    *
    * @param lookedAt `goingOut` of the review that was looked at. @throws {Refusal} `stale` where something else would go out by now.
    */
-  going(designs: Designs, lookedAt: string): { found: FoundChanges; inclusion: Inclusion } {
+  going(designs: Designs, lookedAt: string): Going {
     const found = this.changes(designs);
     const inclusion = this.included(found);
-    if (goingOut(found, inclusion) !== lookedAt)
+    const links = this.along.linksOf(found, inclusion);
+    if (inclusion.followsLinks && !links)
+      throw new Refusal("busy", "Bodies are still being read for their links. Wait a moment, then apply again.");
+    if (goingOut(found, inclusion, links) !== lookedAt)
       throw new Refusal(
         "stale",
         "Pages, drafts, settings or ticks changed since you opened this review. Nothing was applied; check it again.",
       );
     if (inclusion.count === 0) throw new Refusal("invalid", "No change is included: there is nothing to apply");
-    return { found, inclusion };
+    return { found, inclusion, followed: inclusion.followsLinks ? links!.links : [] };
   }
 
   private shownBy(designs: Designs, found: FoundChanges, filter: ReviewFilter, watch: WorkWatch = {}): FilteredChanges {
@@ -269,8 +324,9 @@ export class Review {
 
   private included(found: FoundChanges): Inclusion {
     const choices = readChoices(this.workspace.db);
-    const { groups, stretches } = choices;
+    const { groups, stretches, followsLinks } = choices;
     const key = JSON.stringify([
+      followsLinks,
       [...groups],
       [...stretches],
       [...choices.changes].map(([item, texts]) => [item, [...texts]]),
@@ -287,8 +343,8 @@ function withoutViews(): never {
   throw new Error("This review knows no findings");
 }
 
-function goingOut(found: FoundChanges, { digest }: Inclusion): string {
-  return hashOf(`${found.stamp} ${digest}`);
+function goingOut(found: FoundChanges, { digest, followsLinks }: Inclusion, links: LinksOfMoves | null): string {
+  return hashOf(`${found.stamp} ${digest} ${followsLinks ? (links?.digest ?? "being read") : ""}`);
 }
 
 function groupFigures(
@@ -315,7 +371,11 @@ function groupFigures(
 }
 
 /** How many pages change. */
-function pagesChanged({ changes, units }: FoundChanges, { isIncluded }: Inclusion): number {
+function pagesChanged(
+  { changes, units }: FoundChanges,
+  { isIncluded }: Inclusion,
+  followed: LinksOfMoves | null,
+): number {
   const rows = new Map(units.map(({ kind, data }) => [kind, new Uint8Array(data.ids.length)]));
   const rowsOf = units.map(({ kind }) => rows.get(kind)!);
   let pages = 0;
@@ -327,6 +387,9 @@ function pagesChanged({ changes, units }: FoundChanges, { isIncluded }: Inclusio
     if (own[page] === 0) pages++;
     own[page] = 1;
   }
+  const dataOf = new Map(units.map(({ kind, data }) => [kind, data]));
+  for (const item of new Set(followed?.links.map((link) => link.item)))
+    if (![...dataOf].some(([kind, data]) => rows.get(kind)![data.rowOf(item)] === 1)) pages++;
   return pages;
 }
 

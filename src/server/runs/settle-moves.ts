@@ -31,10 +31,22 @@ export function settleMoves(db: Db, run: number): SettledMoves {
       const skipped = skippedMoves(moves, pagesAt);
       const skip = db.prepare("UPDATE run_changes SET status = 'skipped', reason = ? WHERE id = ?");
       for (const { change, item } of moves) if (skipped.has(item)) skip.run(skipped.get(item), change);
-      countRun(db, run, { applied: 0, skipped: skipped.size, redirects: 0 });
+      const links = skipFollowing(db, run, skipped);
+      countRun(db, run, { applied: 0, skipped: skipped.size + links, redirects: 0 });
       return { together: chains(moves, skipped, pagesAt) };
     })
     .immediate();
+}
+
+/** Skips links that were to follow pages which do not move; says how many. */
+function skipFollowing(db: Db, run: number, skipped: ReadonlyMap<number, string>): number {
+  const skip = db.prepare(
+    "UPDATE run_changes SET status = 'skipped', reason = ? WHERE run_id = ? AND follows = ? AND status = 'waiting'",
+  );
+  let links = 0;
+  for (const [item, reason] of skipped)
+    links += skip.run(`The page that the link was to follow did not move: ${reason}`, run, item).changes;
+  return links;
 }
 
 function waitingMoves(db: Db, run: number): WaitingMove[] {

@@ -19,6 +19,7 @@ import { linkMethods } from "../links/methods";
 import { redirectMethods } from "../redirects/methods";
 import { RedirectSet } from "../redirects/redirect-set";
 import { Review } from "../review/review";
+import { MovesAlong } from "../review/moves-along";
 import { reviewMethods } from "../review/methods";
 import { type Call } from "../threads/call";
 import { serveWorker } from "../threads/serve-worker";
@@ -45,7 +46,8 @@ const redirects = new RedirectSet(workspace);
 const links = new LinkSet(workspace, redirects);
 const edits = editMethods(workspace, list);
 const keywords = keywordMethods(workspace, new KeywordDesk(workspace, list));
-const review = reviewMethods(workspace, new Review(workspace, (designs, watch) => list.views(designs, watch)));
+const along = new MovesAlong(links, redirects);
+const review = reviewMethods(workspace, new Review(workspace, (designs, watch) => list.views(designs, watch), along));
 
 /** Answers at one moment of the site: whatever is written meanwhile, an answer is of one piece. */
 function atOneMoment<P, R>(method: (params: P, call: Call) => R): (params: P, call: Call) => R {

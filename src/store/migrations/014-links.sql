@@ -58,12 +58,14 @@ CREATE TABLE run_changes_wider (
   part INTEGER,
   image TEXT,
   tag TEXT,
+  -- Of a link that is rewritten because a page moves: the page, without whose move it stays as it is.
+  follows INTEGER,
   revision INTEGER NOT NULL,
   status TEXT NOT NULL DEFAULT 'waiting' CHECK (status IN ('waiting', 'applied', 'skipped')),
   reason TEXT
 ) STRICT;
-INSERT INTO run_changes_wider SELECT id, run_id, item_id, text, before, after, path_before, path_after, part, image, tag, revision, status, reason
-  FROM run_changes;
+INSERT INTO run_changes_wider (id, run_id, item_id, text, before, after, path_before, path_after, part, image, tag, revision, status, reason)
+  SELECT id, run_id, item_id, text, before, after, path_before, path_after, part, image, tag, revision, status, reason FROM run_changes;
 DROP TABLE run_changes;
 ALTER TABLE run_changes_wider RENAME TO run_changes;
 CREATE INDEX run_changes_by_run ON run_changes (run_id);

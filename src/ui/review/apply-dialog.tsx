@@ -91,6 +91,17 @@ export function ApplyDialog({
                     <td className="py-1 text-right">{count(group.included)}</td>
                   </tr>
                 ))}
+                {summary.followsLinks && summary.links !== null && summary.links.count > 0 && (
+                  <tr className="border-t border-hair align-top">
+                    <th scope="row" className="py-1 pr-3 text-left font-normal">
+                      Links that follow the moves
+                      <span className="narrow block text-[12px] text-soft">
+                        on {counted(summary.links.pages, "page", "pages")}
+                      </span>
+                    </th>
+                    <td className="py-1 text-right">{count(summary.links.count)}</td>
+                  </tr>
+                )}
               </tbody>
             </table>
             <p className="mt-3">

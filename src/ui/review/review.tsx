@@ -26,6 +26,7 @@ import { progressLine } from "../shell/progress-words";
 import { Working } from "../shell/working";
 import { FilterBar } from "./filter-bar";
 import { GroupList } from "./group-list";
+import { MovesAlong } from "./moves-along";
 import { GROUP_WORDS, textCounts } from "./review-words";
 
 const DIALOG = new Later(() => import("./apply-dialog"));
@@ -131,6 +132,14 @@ function ReviewView() {
             The {e.text} line for {kindWord(e.kind, 2)} has an error and changes nothing: {e.message}
           </p>
         ))}
+        {summary && (
+          <MovesAlong
+            summary={summary}
+            stamp={`${summary.goingOut} ${stamp}`}
+            onAgain={look}
+            onFollow={(follows) => chosen(call("review.followLinks", { follows, filter }))}
+          />
+        )}
         {summary?.groups.map((g) => (
           <GroupRow
             key={g.group}

@@ -1,0 +1,54 @@
+import { type FollowedLink, LinkSet } from "../links/link-set";
+import { type RedirectChange, RedirectSet } from "../redirects/redirect-set";
+import { type WorkWatch } from "../workspace/watch";
+import { type Workspace } from "../workspace/workspace";
+import { hashOf } from "./digest";
+import { type FoundChanges } from "./found-changes";
+import { type Inclusion } from "./inclusion";
+
+/** The links that lead to pages which move, or would lead astray from them. */
+export interface LinksOfMoves {
+  readonly links: readonly FollowedLink[];
+  /** On so many pages. */
+  readonly pages: number;
+  /** Another one where other links are to be rewritten. */
+  readonly digest: string;
+}
+
+const NO_LINKS: LinksOfMoves = { links: [], pages: 0, digest: "" };
+
+/** What moves bring along: links that should follow them, and redirects. Worked out once for what is taken in. */
+export class MovesAlong {
+  private held: { readonly plan: Inclusion["plan"]; readonly version: string; readonly value: LinksOfMoves } | null =
+    null;
+
+  constructor(
+    private readonly links: LinkSet,
+    private readonly redirects: RedirectSet,
+  ) {}
+
+  /** The links; `null` where bodies are still being read, so that not all of them are known. */
+  linksOf(found: FoundChanges, { plan }: Inclusion, watch: WorkWatch = {}): LinksOfMoves | null {
+    if (plan.moves.length === 0) return NO_LINKS;
+    if (!this.links.isRead) return null;
+    const version = `${found.stamp} ${this.links.version}`;
+    if (this.held?.plan !== plan || this.held.version !== version) {
+      const movesTo = new Map(plan.moves.map(({ page, to }) => [found.pages.ids[page]!, to]));
+      const links = this.links.following(movesTo, watch);
+      const pages = new Set(links.map(({ item }) => item)).size;
+      this.held = { plan, version, value: { links, pages, digest: hashOf(JSON.stringify(links)) } };
+    }
+    return this.held.value;
+  }
+
+  redirectsOf({ plan }: Inclusion, watch: WorkWatch = {}): readonly RedirectChange[] {
+    const moves = plan.moves.filter(({ from }) => from !== "");
+    return moves.length === 0 ? [] : this.redirects.afterMoves(moves, watch);
+  }
+}
+
+/** What moves of one site bring along. */
+export function movesAlongOf(workspace: Workspace): MovesAlong {
+  const redirects = new RedirectSet(workspace);
+  return new MovesAlong(new LinkSet(workspace, redirects), redirects);
+}
