@@ -28,8 +28,8 @@ export function isOfSingleChanges({ words, rule, category, finding }: ReviewFilt
   return words.trim() !== "" || rule !== null || category !== null || finding !== null;
 }
 
-/** In what order a group's changes are shown: as the site has its pages, or those that change the most characters first. */
-export const REVIEW_ORDERS = ["site", "changed"] as const;
+/** In what order a group's changes are shown: as the site has its pages, those that change the most characters first, or those of pages that most links lead to. */
+export const REVIEW_ORDERS = ["site", "changed", "linked"] as const;
 export type ReviewOrder = (typeof REVIEW_ORDERS)[number];
 
 export const ALL_CHANGES: ReviewFilter = {

@@ -152,6 +152,11 @@ export class LinkSet {
     return linksRead(this.workspace.db).unread === 0;
   }
 
+  /** How many links of other pages lead to each page, by its number. */
+  linksTo(watch: WorkWatch = {}): Int32Array {
+    return this.links(watch).judged.linksTo;
+  }
+
   /**
    * What links have to say so that they lead where they led once pages have moved: those that lead to the pages, and relative ones on
    * them. A link that a person mends says what the person said.

@@ -30,6 +30,7 @@ interface FoldedSet {
   /** Worked out when they are first asked for. */
   compact: CompactRedirects | null;
   asGiven: GivenRedirects | null;
+  leadingTo: ReadonlyMap<string, number> | null;
 }
 
 /** Redirects as they were given, not folded: what hops a path takes over them. */
@@ -174,6 +175,15 @@ export class RedirectSet {
     };
   }
 
+  /** How many redirects lead to each path, in normal form. */
+  leadingTo(watch: WorkWatch = {}): ReadonlyMap<string, number> {
+    const set = this.set(watch);
+    if (set.leadingTo) return set.leadingTo;
+    const counts = new Map<string, number>();
+    for (const { to } of set.folded.redirects) counts.set(to, (counts.get(to) ?? 0) + 1);
+    return (set.leadingTo = counts);
+  }
+
   /** What a set of moves makes of the redirects: which come, which lead elsewhere, and which end. */
   afterMoves(moves: readonly PageMove[], watch: WorkWatch = {}): readonly RedirectChange[] {
     const set = this.set(watch);
@@ -226,7 +236,7 @@ export class RedirectSet {
     const folded = foldRedirects(holding(stored).map(asRedirect), new Set(pages.keys()));
     const lookup = new RedirectLookup(folded.redirects, pages);
     const faults = faultsOf(folded.reports);
-    const set = { stored, folded, lookup, pages, faults, compact: null, asGiven: null };
+    const set = { stored, folded, lookup, pages, faults, compact: null, asGiven: null, leadingTo: null };
     this.held = { stamp, pagesOf, set };
     return set;
   }

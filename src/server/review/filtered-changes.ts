@@ -64,7 +64,7 @@ export class FilteredChanges {
   }
 
   /** The same in an order. */
-  inOrder(group: ChangeGroup, order: ReviewOrder, watch: WorkWatch = {}): Int32Array {
+  inOrder(group: ChangeGroup, order: Exclude<ReviewOrder, "linked">, watch: WorkWatch = {}): Int32Array {
     const places = this.ofGroup(group, watch);
     if (order === "site") return places;
     let sorted = this.mostChanged.get(group);

@@ -84,6 +84,20 @@ describe("links that lead to pages which move", () => {
     expect(bodies()).toEqual(original);
   });
 
+  it("are counted for each move, which can be looked at by them", () => {
+    const list = (order: "site" | "linked") =>
+      review.list(designs, { group: "moves", order, from: 0, count: 9 }).changes.map(({ id, cost }) => [id, cost]);
+    const [twine, care] = [
+      [1, { links: 2, redirects: 1 }],
+      [2, { links: 2, redirects: 0 }],
+    ];
+    expect(list("site")).toEqual([twine, care]);
+    put("post", "/notes/more", "More", '<a href="/rope/care-old">care</a>');
+    expect(list("site").map(([, cost]) => cost)).toEqual([null, null]);
+    read();
+    expect(list("linked")).toEqual([[2, { links: 3, redirects: 0 }], twine]);
+  });
+
   it("say what a person said, where one did", () => {
     mendLinks(db, [{ item: 3, href: "/catalogue/twine", after: "/elsewhere" }]);
     expect(along("links").map((own) => ("before" in own ? own.before : ""))).not.toContain("/catalogue/twine");

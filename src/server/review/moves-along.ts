@@ -1,3 +1,4 @@
+import { normalAddress } from "../../core/addresses/path-form";
 import { type FollowedLink, LinkSet } from "../links/link-set";
 import { type RedirectChange, RedirectSet } from "../redirects/redirect-set";
 import { type WorkWatch } from "../workspace/watch";
@@ -13,6 +14,12 @@ export interface LinksOfMoves {
   readonly pages: number;
   /** Another one where other links are to be rewritten. */
   readonly digest: string;
+}
+
+/** How many links and redirects lead to a page where it is now. */
+export interface MoveCost {
+  readonly links: number;
+  readonly redirects: number;
 }
 
 const NO_LINKS: LinksOfMoves = { links: [], pages: 0, digest: "" };
@@ -39,6 +46,17 @@ export class MovesAlong {
       this.held = { plan, version, value: { links, pages, digest: hashOf(JSON.stringify(links)) } };
     }
     return this.held.value;
+  }
+
+  /** What the move of a page costs, worked out when it is first asked of one; `null` while bodies are being read. */
+  costs({ pages }: FoundChanges, watch: WorkWatch = {}): (page: number) => MoveCost | null {
+    if (!this.links.isRead) return () => null;
+    let known: { readonly linksTo: Int32Array; readonly leadingTo: ReadonlyMap<string, number> } | null = null;
+    return (page) => {
+      known ??= { linksTo: this.links.linksTo(watch), leadingTo: this.redirects.leadingTo(watch) };
+      const redirects = known.leadingTo.get(normalAddress(pages.paths[page]!)) ?? 0;
+      return { links: known.linksTo[page]!, redirects };
+    };
   }
 
   redirectsOf({ plan }: Inclusion, watch: WorkWatch = {}): readonly RedirectChange[] {

@@ -1,7 +1,8 @@
 import { difference } from "../../core/proof/order";
 import { Cancelled } from "../../core/proof/prove-set";
 import { type WorkWatch } from "../workspace/watch";
-import { after, before, type FoundChanges } from "./found-changes";
+import { after, before, type FoundChanges, pageRow } from "./found-changes";
+import { type MoveCost } from "./moves-along";
 
 /** So many changes are looked at before it is asked whether somebody still waits. */
 const STEP = 2048;
@@ -23,4 +24,19 @@ export function mostChangedFirst(found: FoundChanges, places: Int32Array, watch:
   }
   keys.sort();
   return Int32Array.from(keys, (key) => places[((key % places.length) + places.length) % places.length]!);
+}
+
+/** Places of changes in another order: those of pages first that most links lead to, then most redirects, equal ones as the site has them. */
+export function mostLinkedFirst(
+  { changes, units }: FoundChanges,
+  places: Int32Array,
+  costs: (page: number) => MoveCost | null,
+): Int32Array {
+  const weights = new Map<number, number>();
+  for (const place of places) {
+    const unit = units[changes.unitOf(place)]!;
+    const cost = costs(unit.firstPage + pageRow(unit, changes.rowOf(place)));
+    weights.set(place, cost ? cost.links * 1e6 + Math.min(cost.redirects, 1e6 - 1) : 0);
+  }
+  return Int32Array.from(places).sort((a, b) => weights.get(b)! - weights.get(a)! || a - b);
 }

@@ -28,7 +28,8 @@ import {
   worseOf,
 } from "./found-changes";
 import { type Inclusion, includedChanges } from "./inclusion";
-import { type LinksOfMoves, movesAlongOf } from "./moves-along";
+import { type LinksOfMoves, type MoveCost, type MovesAlong, movesAlongOf } from "./moves-along";
+import { mostLinkedFirst } from "./order-changes";
 
 /** A change as the review shows it. */
 export interface ReviewedChange {
@@ -53,6 +54,8 @@ export interface ReviewedChange {
   readonly held: HeldBack | null;
   /** What makes it one for the worse, and how many pages would read alike. */
   readonly worse: ReturnType<typeof worseOf>;
+  /** Of a page that moves: what leads to it now; `null` for others, and while bodies are being read. */
+  readonly cost: MoveCost | null;
 }
 
 export interface ReviewGroup {
@@ -144,7 +147,7 @@ export class Review {
   constructor(
     private readonly workspace: Workspace,
     private readonly viewsOf: (designs: Designs, watch: WorkWatch) => SiteViews = withoutViews,
-    private readonly along = movesAlongOf(workspace),
+    private readonly along: MovesAlong = movesAlongOf(workspace),
   ) {}
 
   /** What the changes can be filtered by, whatever the filter. */
@@ -190,9 +193,14 @@ export class Review {
     const found = this.changes(designs);
     const inclusion = this.included(found);
     const filtered = this.shownBy(designs, found, query.filter ?? ALL_CHANGES, watch);
-    const places = filtered.inOrder(query.group, query.order ?? "site", watch);
+    const costs = this.along.costs(found, watch);
+    const order = query.order ?? "site";
+    const places =
+      order === "linked"
+        ? mostLinkedFirst(found, filtered.ofGroup(query.group, watch), costs)
+        : filtered.inOrder(query.group, order, watch);
     const stretch = places.subarray(query.from, query.from + query.count);
-    const changes = Array.from(stretch, (place) => shown(found, inclusion, place));
+    const changes = Array.from(stretch, (place) => shown(found, inclusion, place, costs));
     return { stamp: found.stamp, total: places.length, changes };
   }
 
@@ -411,12 +419,18 @@ function scopeAt({ changes, units }: FoundChanges, place: number): Required<Chan
   return { item: unit.data.ids[pageRow(unit, row)]!, text: unit.text, part: partOf(unit, row) };
 }
 
-function shown(found: FoundChanges, inclusion: Inclusion, place: number): ReviewedChange {
+function shown(
+  found: FoundChanges,
+  inclusion: Inclusion,
+  place: number,
+  costs: ReturnType<MovesAlong["costs"]>,
+): ReviewedChange {
   const { changes, units } = found;
   const unit = units[changes.unitOf(place)]!;
   const row = changes.rowOf(place);
   const page = pageRow(unit, row);
   const path = unit.data.paths[page]!;
+  const newPath = unit.text === "slug" ? newPathOf(found, inclusion, place) : path;
   return {
     id: unit.data.ids[page]!,
     kind: unit.kind,
@@ -428,10 +442,11 @@ function shown(found: FoundChanges, inclusion: Inclusion, place: number): Review
     after: after(unit, row),
     ...sizes(unit, row),
     path,
-    newPath: unit.text === "slug" ? newPathOf(found, inclusion, place) : path,
+    newPath,
     included: inclusion.isIncluded(place),
     held: unit.text === "slug" ? inclusion.heldOf(place) : null,
     worse: worseOf(unit, row),
+    cost: path !== "" && newPath !== path ? costs(unit.firstPage + page) : null,
   };
 }
 

@@ -15,11 +15,15 @@ import { useSite } from "../shell/site-context";
 import { drawnRows, PRINTED_ROWS, PrintedRest, usePrinting, WINDOWED_ROW } from "../shell/printing";
 import { Tick } from "../shell/tick";
 import { fileName } from "../shell/format";
-import { GROUP_WORDS, heldWords, worseWords } from "./review-words";
+import { costWords, GROUP_WORDS, heldWords, worseWords } from "./review-words";
 import { roomOf } from "../proof/room";
 import { REVIEW_ORDERS, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 
-const ORDER_LABELS: Record<ReviewOrder, string> = { site: "Site order", changed: "Biggest change first" };
+const ORDER_LABELS: Record<ReviewOrder, string> = {
+  site: "Site order",
+  changed: "Biggest change first",
+  linked: "Most linked first",
+};
 const HEIGHT = 92;
 const rowId = (row: number) => `change-${row}`;
 const WINDOW = PRINTED_ROWS;
@@ -186,6 +190,7 @@ function ChangeRow({
         )}
         {change.held && <span className="mx-1 font-semibold text-magenta">{heldWords(change.held)}</span>}
         <span className="mx-1">{change.path || "no address"}</span>
+        {change.cost && <span className="mx-1 text-key">{costWords(change.cost)}</span>}
         {change.text === "alt" && (
           <span className="mx-1" title={change.label}>
             · image {change.part}: {fileName(change.label)}

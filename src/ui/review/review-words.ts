@@ -2,7 +2,7 @@ import type { HeldBack } from "../../core/addresses/address-plan";
 import type { ChangeGroup } from "../../core/plan/groups";
 import type { ReviewedText } from "../../core/plan/review-filter";
 import type { ReviewedChange } from "../../server/review/review";
-import { count } from "../shell/format";
+import { count, counted } from "../shell/format";
 
 interface GroupWords {
   readonly title: string;
@@ -93,6 +93,16 @@ export function worseWords({ reasons, alike }: ReviewedChange["worse"], limit: n
       }
     })
     .join(" · ");
+}
+
+/** @example costWords({ links: 3, redirects: 1 }) // "3 links and 1 redirect lead here" */
+export function costWords({ links, redirects }: NonNullable<ReviewedChange["cost"]>): string {
+  const parts = [
+    ...(links > 0 ? [counted(links, "link", "links")] : []),
+    ...(redirects > 0 ? [counted(redirects, "redirect", "redirects")] : []),
+  ];
+  if (parts.length === 0) return "";
+  return `${parts.join(" and ")} ${links + redirects === 1 ? "leads" : "lead"} here`;
 }
 
 /** Why a change is held back, in words. */
