@@ -73,7 +73,7 @@ describe("an address line", () => {
     await page.locator("[role=dialog] button[type=submit]").click();
     await page.waitForURL(/runs\/1$/);
     await page.waitForSelector("text=/Done: [\\d,]+ changes/", { timeout: 60_000 });
-    await page.goto(`${app.url}/addresses?origin=run`);
+    await page.goto(`${app.url}/addresses?face=redirects&origin=run`);
     await page.waitForSelector("section[aria-label=Redirects] tbody td");
     const old = await page.locator("section[aria-label=Redirects] tbody td span").first().innerText();
     expect(await follow(old)).toMatch(/301, this path alone, from run 1\n\/log\/20\d\d\//);
@@ -81,14 +81,14 @@ describe("an address line", () => {
     await page.click("role=button[name='Undo']");
     await page.waitForURL(/runs\/2$/);
     await page.waitForSelector("text=Done: run 1 is undone", { timeout: 60_000 });
-    await page.goto(`${app.url}/addresses`);
+    await page.goto(`${app.url}/addresses?face=redirects`);
     expect(await follow(old)).toContain("is here; nothing redirects");
   });
 });
 
 describe("redirects by hand", () => {
   it("are looked at, added, followed, searched and retired", async () => {
-    await page.goto(`${app.url}/addresses`);
+    await page.goto(`${app.url}/addresses?face=redirects`);
     await page.fill(
       "[aria-label='Redirects to add']",
       "/old-rope /paint-and-varnish\n/older-rope /old-rope 302\n/a /b\n/b /a\nrope /x\n/catalogue/* /rope-and-twine/*\n/sold-out 410",
@@ -116,7 +116,7 @@ describe("redirects by hand", () => {
   });
 
   it("are exported for a web server, in as few rules as there can be", async () => {
-    await page.goto(`${app.url}/addresses`);
+    await page.goto(`${app.url}/addresses?face=redirects`);
     const [download] = await Promise.all([page.waitForEvent("download"), page.click("text=nginx")]);
     expect(download.suggestedFilename()).toBe("redirects-nginx.conf");
     const text = readFileSync(await download.path(), "utf8");

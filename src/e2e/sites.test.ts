@@ -166,6 +166,8 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "keywords.bringIn": { token: "no-such-token", mapping: { keyword: 0, volume: null, firstToo: false } },
     "keywords.clear": {},
     "review.summary": {},
+    "review.moves": { folder: "/", search: "", show: "all", ...stretch },
+    "review.folders": { within: "/" },
     "review.movesAlong": { what: "redirects", ...stretch },
     "review.followLinks": { follows: true, filter: ALL_CHANGES },
     "review.list": { group: "reworded", ...stretch },

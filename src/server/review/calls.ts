@@ -6,6 +6,10 @@ import { idSchema, kindSchema, stretchSchema } from "../api/schemas";
 
 const group = z.enum(CHANGE_GROUPS);
 const reviewedText = z.enum(REVIEWED_TEXTS);
+const folderSchema = z
+  .string()
+  .max(2000)
+  .regex(/^\/(.*\/)?$/, { error: "a folder begins and ends with a slash" });
 const filter = z
   .object({
     kind: kindSchema.nullable(),
@@ -29,6 +33,19 @@ export const reviewCalls = {
   list: endpoint(
     stretchSchema.extend({ group, filter, order: z.enum(REVIEW_ORDERS).default("site") }),
     (site, query, { signal }) => site.proof.call("reviewList", { query }, { signal }),
+  ),
+  /** Every move that the drafts make. */
+  moves: endpoint(
+    stretchSchema.extend({
+      folder: folderSchema,
+      search: z.string().max(200),
+      show: z.enum(["all", "included", "held"]),
+    }),
+    (site, asked, { signal }) => site.proof.call("movesList", asked, { signal }),
+  ),
+  /** How pages go between the folders within one, and how many move at all. */
+  folders: slowEndpoint(z.object({ within: folderSchema }), (site, asked, { signal, progress }) =>
+    site.proof.call("movesFolders", asked, { signal, progress }),
   ),
   /** What the moves that are taken in bring along. */
   movesAlong: slowEndpoint(

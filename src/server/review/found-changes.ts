@@ -84,6 +84,8 @@ export interface FoundChanges {
   readonly addresses: SiteAddresses;
   /** Where each page would go that may move for its own slug or its kind’s address line, whatever is taken in. */
   readonly targets: ReadonlyMap<number, string>;
+  /** The addresses that pages cannot have, since another page would be there. */
+  readonly refused: ReadonlyMap<number, string>;
   readonly errors: readonly { kind: Kind; text: TextName | ExtraName | "address"; message: string }[];
 }
 
@@ -91,7 +93,7 @@ export interface FoundChanges {
 interface AllMoves {
   readonly targets: FoundChanges["targets"];
   /** Changes that can never be applied. */
-  readonly clashes: ReadonlySet<number>;
+  readonly clashes: ReadonlyMap<number, string>;
   readonly reserved: ReadonlySet<number>;
 }
 
@@ -157,7 +159,8 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
     else if (unit.text === "body") unit.links.forEach((_, row) => changes.add(number, row, "links"));
     else collectTexts(unit, number, changes, moves, watch);
   });
-  return { stamp, changes, units, pages, addresses, targets: moves.targets, errors };
+  const { targets, clashes: refused } = moves;
+  return { stamp, changes, units, pages, addresses, targets, refused, errors };
 }
 
 /** The kinds’ links that are to say something else. */
@@ -236,7 +239,9 @@ function allMoves(
   }
   const wanted = { paths: pages.paths, folders: pages.folders, slugs, fixed: reserved, shaped: addresses.shaped };
   const { held, moves } = planAddresses(wanted);
-  const clashes = new Set([...held].flatMap(([page, { why }]) => (why === "clash" ? [page] : [])));
+  const clashes = new Map(
+    [...held].flatMap(([page, { why, path }]): [number, string][] => (why === "clash" ? [[page, path]] : [])),
+  );
   return { targets: targetsOf(moves, slugs), clashes, reserved };
 }
 

@@ -14,6 +14,7 @@ import { type Call } from "../threads/call";
 import { watching } from "../workspace/watching";
 import { type Workspace } from "../workspace/workspace";
 import { freeze } from "./freeze";
+import { type MovesFilter } from "./moves-view";
 import { type Review } from "./review";
 
 const LEFT_OUT_TOGETHER = CHANGE_GROUPS.filter((group) => !NEVER_APPLIED.has(group));
@@ -58,6 +59,12 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
       reviewSummary: ({ filter }: { filter: ReviewFilter }, call: Call) =>
         review.summary(workspace.drafts(), filter, watching(call)),
       reviewFacets: (_: object, call: Call) => review.facetsOf(workspace.drafts(), watching(call)),
+      movesList: ({ from, count, ...filter }: MovesFilter & { from: number; count: number }, call: Call) =>
+        review.movesView(workspace.drafts(), watching(call)).list(filter, { from, count }),
+      movesFolders: ({ within }: { within: string }, call: Call) => {
+        const view = review.movesView(workspace.drafts(), watching(call));
+        return { figures: view.figures(), ...view.folders(within) };
+      },
       movesAlong: (asked: { what: "links" | "redirects"; from: number; count: number }, call: Call) =>
         review.movesAlong(workspace.drafts(), asked, watching(call)),
       reviewList: (

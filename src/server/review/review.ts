@@ -28,6 +28,7 @@ import {
   worseOf,
 } from "./found-changes";
 import { type Inclusion, includedChanges } from "./inclusion";
+import { movesOf, MovesView } from "./moves-view";
 import { type LinksOfMoves, type MoveCost, type MovesAlong, movesAlongOf } from "./moves-along";
 import { mostLinkedFirst } from "./order-changes";
 
@@ -141,6 +142,7 @@ export class Review {
     readonly value: FilteredChanges;
   } | null = null;
   private facets: { readonly of: FoundChanges; readonly views: SiteViews; readonly value: ReviewFacets } | null = null;
+  private moves: { readonly of: Inclusion; readonly value: ReturnType<typeof movesOf> } | null = null;
   private inclusion: { readonly of: FoundChanges; readonly choices: string; readonly value: Inclusion } | null = null;
 
   /** @param viewsOf what was found on every page; without it nothing can be filtered by a finding. */
@@ -216,6 +218,15 @@ export class Review {
     if (what === "redirects") return { what, ...stretch(this.along.redirectsOf(inclusion, watch)) };
     const { total, rows } = stretch(this.along.linksOf(found, inclusion, watch)?.links ?? []);
     return { what, total, rows: rows.map((link) => ({ ...link, page: this.nameOf(link.item) })) };
+  }
+
+  /** The moves, looked at in the Addresses view. */
+  movesView(designs: Designs, watch: WorkWatch = {}): MovesView {
+    const found = this.changes(designs, watch);
+    const inclusion = this.included(found);
+    const costs = this.along.costs(found, watch);
+    if (this.moves?.of !== inclusion) this.moves = { of: inclusion, value: movesOf(found, inclusion) };
+    return new MovesView(found, inclusion, this.moves.value, costs);
   }
 
   private nameOf(item: number): string {

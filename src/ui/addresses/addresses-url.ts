@@ -1,11 +1,12 @@
 "use client";
 import { LINK_FINDINGS } from "../../core/links/link-findings";
-import { anyText, maybeNumber, oneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { anyText, maybeNumber, oneOf, textThat, urlCodec, useUrlView } from "../shell/url-view";
 
 export const ORIGINS = ["all", "run", "hand", "file"] as const;
 export const STATES = ["holds", "faulty", "retired"] as const;
 
-export const FACES = ["redirects", "links"] as const;
+export const FACES = ["moves", "redirects", "links"] as const;
+export const SHOWN_MOVES = ["all", "included", "held"] as const;
 export const SHOWN_LINKS = ["all", ...LINK_FINDINGS, "mended", "orphans"] as const;
 
 /** What the address bar holds of the redirects, and of the links. */
@@ -16,8 +17,11 @@ export interface AddressesView {
   readonly state: (typeof STATES)[number];
   /** The path of which it is asked where it leads. */
   readonly path: string;
+  readonly moves: (typeof SHOWN_MOVES)[number];
+  /** The folder that is looked into, with a slash at its end. */
+  readonly folder: string;
   readonly links: (typeof SHOWN_LINKS)[number];
-  /** Words of links that are looked for. */
+  /** Words of moves, or links, that are looked for. */
   readonly words: string;
   /** Only links on a page, or to it, by its number. */
   readonly on: number | null;
@@ -31,7 +35,9 @@ const codec = urlCodec<AddressesView>({
   origin: oneOf(ORIGINS, "all"),
   state: oneOf(STATES, "holds"),
   path: anyText(),
-  face: oneOf(FACES, "redirects"),
+  face: oneOf(FACES, "moves"),
+  moves: oneOf(SHOWN_MOVES, "all"),
+  folder: textThat((text) => /^\/(.*\/)?$/.test(text), "/"),
   links: oneOf(SHOWN_LINKS, "broken"),
   words: anyText(),
   on: maybeNumber,

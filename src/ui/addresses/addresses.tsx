@@ -2,9 +2,10 @@
 import { Tabs } from "../shell/tabs";
 import { type AddressesView, FACES, useAddressesView } from "./addresses-url";
 import { LinksFace } from "./links-face";
+import { MovesFace } from "./moves-face";
 import { RedirectsFace } from "./redirects-face";
 
-const LABELS: Record<AddressesView["face"], string> = { redirects: "Redirects", links: "Links" };
+const LABELS: Record<AddressesView["face"], string> = { moves: "Moves", redirects: "Redirects", links: "Links" };
 
 /** Where the site’s pages were, and what leads to them: redirects, and the links of bodies. */
 export function Addresses() {
@@ -19,7 +20,9 @@ export function Addresses() {
         onTab={(next) => setView({ face: next })}
         panelClass="flex min-h-0 flex-1 flex-col"
       >
-        {face === "redirects" ? <RedirectsFace /> : <LinksFace />}
+        {face === "moves" && <MovesFace />}
+        {face === "redirects" && <RedirectsFace />}
+        {face === "links" && <LinksFace />}
       </Tabs>
     </div>
   );

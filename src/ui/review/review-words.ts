@@ -29,7 +29,7 @@ export const GROUP_WORDS: Record<ChangeGroup, GroupWords> = {
   },
   reworded: { title: "Reworded", about: "Fitted before and fits now", needsPerson: false },
   links: {
-    title: "Links mended",
+    title: "Links fixed",
     about: "Links in bodies lead where they should; nothing else of a body changes",
     needsPerson: false,
   },

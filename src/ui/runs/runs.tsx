@@ -25,7 +25,7 @@ export function Runs() {
         </p>
         <span className="ml-auto flex flex-wrap gap-2 small:ml-0">
           <FileLinks what="All pages" href="/api/out/items" formats={["csv", "jsonl"]} />
-          <Link href="/addresses" className={PLAIN_ACTION}>
+          <Link href="/addresses?face=redirects" className={PLAIN_ACTION}>
             All redirects
           </Link>
         </span>
