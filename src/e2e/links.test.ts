@@ -115,3 +115,43 @@ describe("links of the site", () => {
     expect(figures.found!.findings.redirected).toBeLessThan(20);
   });
 });
+
+describe("a link text that says nothing", () => {
+  it("is what the settings say", async () => {
+    await page.goto(`${app.url}/addresses?face=links&links=says-nothing`);
+    await firstRow().locator("a").waitFor({ timeout: 60_000 });
+    expect(await counted("says-nothing")).toBeGreaterThan(100);
+    await page.goto(`${app.url}/settings`);
+    const texts = page.getByLabel("Link texts that say nothing, with commas between");
+    await texts.fill("read on");
+    await page.getByRole("button", { name: /^Save/ }).click();
+    await expect
+      .poll(async () => (await ask(app.url, "site.state", {})).site!.checks.emptyLinkTexts)
+      .toEqual(["read on"]);
+    await page.goto(`${app.url}/addresses?face=links&links=says-nothing`);
+    await page.waitForSelector("text=Nothing found: no link is like that.");
+  });
+});
+
+describe("the Moves face", () => {
+  it("shows folders now and after, goes into one, and includes a move", async () => {
+    await ask(app.url, "review.forgetChoices", { filter: ALL_CHANGES });
+    const stored = (await ask(app.url, "site.state", {})).drafts["product"]!;
+    const design = { ...stored.design, address: "/fittings/{category}/{slug}", moves: "all" as const };
+    await ask(app.url, "designs.save", { kind: "product", design, seen: stored.version });
+    await page.goto(`${app.url}/addresses`);
+    await page.getByText(/more could, and are not included/).waitFor({ timeout: 60_000 });
+    const moving = page.locator("[role=status] b").first();
+    expect(await moving.innerText()).toBe("0");
+    await page.fill("[aria-label='Search moves']", "cleat");
+    await firstRow().getByRole("checkbox").click();
+    await expect.poll(() => moving.innerText()).toBe("1");
+    await firstRow().locator("[role=checkbox][data-state=checked]").waitFor();
+    await page.getByRole("button", { name: /^\/fittings\/: 0 pages now, 1 after$/ }).click();
+    await page.waitForURL(/folder=%2Ffittings%2F|folder=\/fittings\//);
+    await page.getByText(/from or to/).waitFor();
+    expect(await axeFindings(page)).toEqual([]);
+    await page.getByLabel("Which moves").selectOption("included");
+    await page.getByText("1 page from or to").waitFor();
+  });
+});

@@ -17,8 +17,10 @@ export const linkMethods = (workspace: Workspace, links: LinkSet) => ({
     // What is found while some bodies are not read yet would be wrong.
     return { ...read, found: read.unread > 0 ? null : links.figures(watching(call)) };
   },
-  linkList: ({ from, count, ...filter }: LinkFilter & Stretch, call: Call) =>
-    links.list(filter, { from, count }, watching(call)),
+  linkList: ({ from, count, ...filter }: LinkFilter & Stretch, call: Call) => ({
+    unread: linksRead(workspace.db).unread,
+    ...links.list(filter, { from, count }, watching(call)),
+  }),
   linkOrphans: (asked: Stretch & { readonly kind: Kind | null }, call: Call) => links.orphans(asked, watching(call)),
   linkProposals: (filter: LinkFilter, call: Call) => links.proposals(filter, watching(call)),
 });

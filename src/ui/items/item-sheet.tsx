@@ -22,6 +22,7 @@ import { ago, when } from "../shell/format";
 import { draftOf, useSite, useKindWord } from "../shell/site-context";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
 import { SheetExtras } from "./sheet-extras";
+import { SheetLinks } from "./sheet-links";
 import type { EditAction } from "../../server/edits/plan-edit";
 import type { Choice } from "../shell/edits";
 import type { CallResult } from "../../server/api/contract";
@@ -89,6 +90,7 @@ export function ItemSheet({
             />
           )}
           <PageFindings sheet={sheet} />
+          <SheetLinks id={sheet.id} stamp={stamp} heading={HEADING} />
           <History history={sheet.history} />
           <Fields fields={sheet.fields} />
         </>

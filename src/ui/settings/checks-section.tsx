@@ -37,6 +37,20 @@ export function ChecksSection({ site, put, errors }: SettingsPart) {
           </ul>
         </fieldset>
       ))}
+      <fieldset className="mb-5">
+        <legend className="font-semibold">Links</legend>
+        <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 border-b border-hair py-1">
+          <span>
+            Link texts that say nothing <span className="text-soft">of where they lead, with commas between</span>
+          </span>
+          <WordList
+            label="Link texts that say nothing, with commas between"
+            width="w-full"
+            words={checks.emptyLinkTexts}
+            onChange={(emptyLinkTexts) => change({ emptyLinkTexts })}
+          />
+        </div>
+      </fieldset>
       {[...errors]
         .filter(([path]) => path.startsWith("checks."))
         .map(([path, message]) => (
@@ -196,16 +210,32 @@ const FIGURES: Readonly<Record<string, Figure>> = {
     </>
   ),
   "page indexable-by-name": (checks, change) => (
-    <Unindexed words={checks.unindexed} onChange={(unindexed) => change({ unindexed })} />
+    <WordList
+      label="Names of pages that should not be indexed, with commas between"
+      width="w-72"
+      words={checks.unindexed}
+      onChange={(unindexed) => change({ unindexed })}
+    />
   ),
 };
 
-function Unindexed({ words, onChange }: { words: readonly string[]; onChange: (words: string[]) => void }) {
+/** Words with commas between, as a person types them. */
+function WordList({
+  label,
+  width,
+  words,
+  onChange,
+}: {
+  label: string;
+  width: string;
+  words: readonly string[];
+  onChange: (words: string[]) => void;
+}) {
   const [typed, setTyped] = useState(words.join(", "));
   return (
     <input
-      aria-label="Names of pages that should not be indexed, with commas between"
-      className={`${INPUT} w-72`}
+      aria-label={label}
+      className={`${INPUT} ${width}`}
       value={typed}
       onChange={(event) => {
         setTyped(event.target.value);
