@@ -144,6 +144,7 @@ describe("the Moves face", () => {
     const moving = page.locator("[role=status] b").first();
     expect(await moving.innerText()).toBe("0");
     await page.fill("[aria-label='Search moves']", "cleat");
+    await firstRow().getByText(/cleat/i).first().waitFor();
     await firstRow().getByRole("checkbox").click();
     await expect.poll(() => moving.innerText()).toBe("1");
     await firstRow().locator("[role=checkbox][data-state=checked]").waitFor();
