@@ -143,11 +143,11 @@ describe("the Moves face", () => {
     await page.getByText(/more could, and are not included/).waitFor({ timeout: 60_000 });
     const moving = page.locator("[role=status] b").first();
     expect(await moving.innerText()).toBe("0");
-    await page.fill("[aria-label='Search moves']", "cleat");
-    await firstRow().getByText(/cleat/i).first().waitFor();
-    await firstRow().getByRole("checkbox").click();
+    await page.fill("[aria-label='Search moves']", "fittings cleat");
+    const cleat = page.locator("[data-row]").filter({ hasText: "/fittings/" }).first();
+    await cleat.getByRole("checkbox").click();
     await expect.poll(() => moving.innerText()).toBe("1");
-    await firstRow().locator("[role=checkbox][data-state=checked]").waitFor();
+    await cleat.locator("[role=checkbox][data-state=checked]").waitFor();
     await page.getByRole("button", { name: /^\/fittings\/: 0 pages now, 1 after$/ }).click();
     await page.waitForURL(/folder=%2Ffittings%2F|folder=\/fittings\//);
     await page.getByText(/from or to/).waitFor();
