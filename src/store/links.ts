@@ -30,13 +30,22 @@ export interface LinksRead {
 /** Bodies that are read in one transaction: few enough that others who write hardly wait. */
 const CHUNK = 200;
 
-/** Counts up with every link that is read or mended. */
+/** Counts up with every link that is read. */
 export function linksVersion(db: Db): number {
   return (db.prepare("SELECT links_version FROM site WHERE id = 1").pluck().get() as number | undefined) ?? 0;
 }
 
+/** Counts up with every link that is mended, or left as it is after all. */
+export function mendsVersion(db: Db): number {
+  return (db.prepare("SELECT mends_version FROM site WHERE id = 1").pluck().get() as number | undefined) ?? 0;
+}
+
 function countVersion(db: Db): void {
   db.prepare("UPDATE site SET links_version = links_version + 1").run();
+}
+
+function countMends(db: Db): void {
+  db.prepare("UPDATE site SET mends_version = mends_version + 1").run();
 }
 
 export function linksRead(db: Db): LinksRead {
@@ -122,11 +131,11 @@ export function hasLink(db: Db, item: number, href: string): boolean {
   return db.prepare("SELECT 1 FROM links WHERE item_id = ? AND href = ? LIMIT 1").get(item, href) !== undefined;
 }
 
-/** The links of bodies that are to say something else, with what. */
+/** The links of bodies that are to say something else, with what. Mends are few beside links: they are gone through, in this order. */
 export function mendedLinks(db: Db): readonly (StoredLink & { readonly after: string })[] {
   const rows = db
     .prepare(
-      `SELECT item_id, number, href, path, text, rel, is_relative, after FROM link_mends JOIN links USING (item_id, href)
+      `SELECT item_id, number, href, path, text, rel, is_relative, after FROM link_mends CROSS JOIN links USING (item_id, href)
        WHERE item_id IN (SELECT id FROM items) AND after <> href ORDER BY item_id, number`,
     )
     .raw()
@@ -159,7 +168,7 @@ export function mendLinks(db: Db, mends: Iterable<LinkMend>): number {
         drop.run(mend);
         count += put.run(mend).changes;
       }
-      if (count > 0) countVersion(db);
+      if (count > 0) countMends(db);
       return count;
     })
     .immediate();
@@ -173,7 +182,7 @@ export function dropMends(db: Db, links: Iterable<Pick<LinkMend, "item" | "href"
       let dropped = 0;
       if (links === null) dropped = db.prepare("DELETE FROM link_mends").run().changes;
       else for (const { item, href } of links) dropped += one.run({ item, href }).changes;
-      if (dropped > 0) countVersion(db);
+      if (dropped > 0) countMends(db);
       return dropped;
     })
     .immediate();

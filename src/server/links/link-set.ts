@@ -1,12 +1,13 @@
 import { readablePath } from "../../core/addresses/path-form";
 import { isElsewhere } from "../../core/addresses/redirect";
 import { type Kind } from "../../core/design/kinds";
+import { Cancelled } from "../../core/proof/prove-set";
 import { readRobots } from "../../core/design/robots";
 import { redirectedHref } from "../../core/links/body-links";
 import { LINK_FINDINGS, linkBit, type LinkFinding, linkFindingsOf } from "../../core/links/link-findings";
 import { followedHref } from "../../core/links/follow-moves";
 import { LikelyPages } from "../../core/links/likely-page";
-import { iterateMends, type LinkMend, linksRead, type LinksRead, linksVersion } from "../../store/links";
+import { iterateMends, type LinkMend, linksRead, type LinksRead, linksVersion, mendsVersion } from "../../store/links";
 import { redirectsVersion } from "../../store/redirects";
 import { type RedirectSet } from "../redirects/redirect-set";
 import { type SitePages } from "../workspace/site-pages";
@@ -74,6 +75,11 @@ export interface LinkFigures extends LinksRead {
   readonly mended: number;
 }
 
+/** So many links are looked at before it is asked whether somebody still waits. */
+const STEP = 4096;
+/** So many words of a search count. */
+const MOST_WORDS = 30;
+
 type Mends = ReadonlyMap<number, ReadonlyMap<string, string>>;
 
 /** The links of a site at one moment. */
@@ -88,7 +94,8 @@ interface HeldLinks {
 
 /** The links of one site’s bodies: judged once for each state of it. */
 export class LinkSet {
-  private table: { readonly version: number; readonly table: LinkTable; readonly mends: Mends } | null = null;
+  private table: { readonly version: number; readonly table: LinkTable } | null = null;
+  private mends: { readonly version: number; readonly mends: Mends } | null = null;
   private held: { readonly stamp: string; readonly of: readonly unknown[]; readonly links: HeldLinks } | null = null;
 
   constructor(
@@ -127,7 +134,7 @@ export class LinkSet {
     watch: WorkWatch = {},
   ): { readonly total: number; readonly links: readonly ListedLink[] } {
     const links = this.links(watch);
-    const found = this.matching(links, filter);
+    const found = this.matching(links, filter, watch);
     return { total: found.length, links: found.slice(from, from + count).map((link) => this.listed(links, link)) };
   }
 
@@ -144,7 +151,7 @@ export class LinkSet {
   /** Another one where links, pages or redirects are. */
   get version(): string {
     const { db, moment } = this.workspace;
-    return `${moment.revision} ${linksVersion(db)} ${redirectsVersion(db)}`;
+    return `${moment.revision} ${linksVersion(db)} ${mendsVersion(db)} ${redirectsVersion(db)}`;
   }
 
   /** Whether all links are read by now: only then is it known which lead to a page. */
@@ -187,7 +194,8 @@ export class LinkSet {
   proposals(filter: LinkFilter, watch: WorkWatch = {}): readonly LinkMend[] {
     const links = this.links(watch);
     const mends = new Map<string, LinkMend>();
-    for (const link of this.matching(links, filter)) {
+    for (const [i, link] of this.matching(links, filter, watch).entries()) {
+      if (i % STEP === 0 && watch.cancelled?.()) throw new Cancelled();
       const after = this.proposalOf(links, link);
       const { item, href } = links.table.at(link);
       if (after !== null && after !== href) mends.set(`${item} ${href}`, { item, href, after });
@@ -195,29 +203,46 @@ export class LinkSet {
     return [...mends.values()];
   }
 
-  private matching(links: HeldLinks, { finding, search, on, to }: LinkFilter): number[] {
+  private matching(links: HeldLinks, { finding, search, on, to }: LinkFilter, watch: WorkWatch): number[] {
     const { table, judged } = links;
     const bit = finding === "all" || finding === "mended" ? 0 : linkBit(finding);
-    const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+    const words = search.toLowerCase().split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
+    const hasWords = words.length === 0 ? null : this.wordsIn(links, words);
     const onPage = on === null ? null : this.pageOfItem(links.pages).get(on);
     const toPage = to === null ? null : this.pageOfItem(links.pages).get(to);
     const found: number[] = [];
     for (let link = 0; link < table.size; link++) {
+      if (link % STEP === 0 && watch.cancelled?.()) throw new Cancelled();
       if (bit !== 0 && (judged.bits[link]! & bit) === 0) continue;
       if (onPage !== null && judged.from[link] !== onPage) continue;
       if (toPage !== null && (judged.to[link] !== toPage || judged.from[link] === toPage)) continue;
       if (finding === "mended" && mendOf(links, link) === null) continue;
-      if (words.length > 0 && !this.hasWords(links, link, words)) continue;
+      if (hasWords && !hasWords(link)) continue;
       found.push(link);
     }
     return found;
   }
 
-  private hasWords(links: HeldLinks, link: number, words: readonly string[]): boolean {
-    const { href, text } = links.table.at(link);
-    const { name, path } = this.page(links, links.judged.from[link]!);
-    const all = `${href} ${text} ${name} ${path}`.toLowerCase();
-    return words.every((word) => all.includes(word));
+  /** Whether all words stand somewhere in a link: what it says, its text, its page’s name or path. Each text is looked at once. */
+  private wordsIn(links: HeldLinks, words: readonly string[]): (link: number) => boolean {
+    const { table, judged } = links;
+    const bitsOf = (text: string) => {
+      const small = text.toLowerCase();
+      return words.reduce((bits, word, i) => (small.includes(word) ? bits | (1 << i) : bits), 0);
+    };
+    const remembered = (size: number, textOf: (code: number) => string) => {
+      const known = new Int32Array(size).fill(-1);
+      return (code: number) => (known[code] === -1 ? (known[code] = bitsOf(textOf(code))) : known[code]!);
+    };
+    const inHref = remembered(table.hrefs.table.values.length, (code) => table.hrefs.table.values[code]!);
+    const inText = remembered(table.texts.table.values.length, (code) => table.texts.table.values[code]!);
+    const inPage = remembered(links.pages.paths.length, (page) => {
+      const { name, path } = this.page(links, page);
+      return `${name} ${path}`;
+    });
+    const all = 2 ** words.length - 1;
+    return (link) =>
+      (inPage(judged.from[link]!) | inText(table.texts.codes[link]!) | inHref(table.hrefs.codes[link]!)) === all;
   }
 
   private listed(links: HeldLinks, link: number): ListedLink {
@@ -288,16 +313,20 @@ export class LinkSet {
   /** All that is known of the links at this moment. */
   private links(watch: WorkWatch): HeldLinks {
     const { db } = this.workspace;
-    const version = linksVersion(db);
-    if (this.table?.version !== version)
-      this.table = { version, table: LinkTable.read(db), mends: mendsByItem(iterateMends(db)) };
-    const { table, mends } = this.table;
+    const [version, mended] = [linksVersion(db), mendsVersion(db)];
+    if (this.table?.version !== version) this.table = { version, table: LinkTable.read(db) };
+    if (this.mends?.version !== mended) this.mends = { version: mended, mends: mendsByItem(iterateMends(db)) };
+    const { table } = this.table;
+    const { mends } = this.mends;
     const pages = this.workspace.pages(watch);
     const ways = this.redirects.ways(watch);
     const stamp = JSON.stringify(this.workspace.site().checks.emptyLinkTexts);
-    const of = [table, mends, pages, ways];
+    const of = [table, pages, ways];
     const { held } = this;
-    if (held?.stamp === stamp && held.of.every((own, i) => own === of[i])) return held.links;
+    if (held?.stamp === stamp && held.of.every((own, i) => own === of[i])) {
+      if (held.links.mends !== mends) this.held = { ...held, links: { ...held.links, mends } };
+      return this.held!.links;
+    }
     const judged = judgeLinks(table, {
       lookup: ways.lookup,
       pages: ways.pages,

@@ -9,7 +9,7 @@ export class LinkTable {
     private readonly items: Int32Array,
     private readonly numbers: Int32Array,
     private readonly relative: Uint8Array,
-    private readonly hrefs: Column,
+    readonly hrefs: Column,
     readonly paths: Column,
     readonly texts: Column,
     private readonly rels: Column,

@@ -6,7 +6,7 @@ import { countGone } from "../../store/gone";
 import { countByKind } from "../../store/items";
 import { type Db } from "../../store/open";
 import { type StoredJob } from "../../store/jobs";
-import { linksVersion } from "../../store/links";
+import { linksVersion, mendsVersion } from "../../store/links";
 import { redirectsVersion } from "../../store/redirects";
 import { listRuns, type RunFigures } from "../../store/runs";
 import { readSite, revision, settingsVersion, writeSite } from "../../store/site";
@@ -39,7 +39,7 @@ export function siteState({ db, jobs }: OpenedSite): SiteState {
     revision: revision(db),
     settings: settingsVersion(db),
     redirects: redirectsVersion(db),
-    links: linksVersion(db),
+    links: linksVersion(db) + mendsVersion(db),
     drafts: Object.fromEntries(kindIds(site).map((kind) => [kind, readDraft(db, kind)])),
     lastRun: listRuns(db, 1)[0] ?? null,
     jobs: jobs.list(),

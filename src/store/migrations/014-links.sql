@@ -38,8 +38,9 @@ CREATE TABLE link_mends (
   PRIMARY KEY (item_id, href)
 ) STRICT, WITHOUT ROWID;
 
--- Counts up with every link that is read or mended; the address of the site that links were read against.
+-- Count up with every link that is read, and that is mended; the address of the site that links were read against.
 ALTER TABLE site ADD COLUMN links_version INTEGER NOT NULL DEFAULT 1;
+ALTER TABLE site ADD COLUMN mends_version INTEGER NOT NULL DEFAULT 1;
 ALTER TABLE site ADD COLUMN links_read_for TEXT;
 
 CREATE TABLE run_changes_wider (
