@@ -11,14 +11,14 @@ const LABELS: Record<AddressesView["face"], string> = { moves: "Moves", redirect
 export function Addresses() {
   const [{ face }, setView] = useAddressesView();
   return (
-    <div className="flex h-full min-h-0 flex-col">
+    <div className="flex h-full min-h-0 flex-col small:overflow-auto">
       <h1 className="sr-only">Addresses</h1>
       <Tabs
         label="Addresses"
         tabs={FACES.map((own) => [own, LABELS[own]] as const)}
         tab={face}
         onTab={(next) => setView({ face: next })}
-        panelClass="flex min-h-0 flex-1 flex-col"
+        panelClass="flex min-h-0 flex-1 flex-col small:flex-none"
       >
         {face === "moves" && <MovesFace />}
         {face === "redirects" && <RedirectsFace />}

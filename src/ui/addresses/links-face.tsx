@@ -64,9 +64,9 @@ function Reading({ bodies, unread }: { bodies: number; unread: number }) {
 function Judged({ figures, stamp, onChanged }: { figures: LinkFigures; stamp: string; onChanged: () => void }) {
   const [view, setView] = useAddressesView();
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)] small:grid-cols-1 small:grid-rows-[auto_80dvh]">
+    <div className="grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)] small:flex-none small:grid-cols-1">
       <Choice figures={figures} view={view} setView={setView} />
-      <div className="flex min-h-0 min-w-0 flex-col border-l border-hair bg-sheet">
+      <div className="flex min-h-0 min-w-0 flex-col border-l border-hair bg-sheet small:h-[80dvh]">
         {view.links === "orphans" ? (
           <Orphans figures={figures} view={view} setView={setView} stamp={stamp} />
         ) : (

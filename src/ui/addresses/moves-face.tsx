@@ -47,7 +47,7 @@ export function MovesFace() {
   return (
     <>
       <Figures figures={answer.figures} />
-      <div className="grid min-h-0 flex-1 grid-cols-[432px_minmax(0,1fr)] small:grid-cols-1 small:grid-rows-[auto_80dvh]">
+      <div className="grid min-h-0 flex-1 grid-cols-[432px_minmax(0,1fr)] small:flex-none small:grid-cols-1">
         <section aria-label="Folders" className="min-h-0 overflow-auto px-3 py-3">
           <Folder within={view.folder} setView={setView} />
           <FolderBands
@@ -163,7 +163,7 @@ function MoveList({
     }
   };
   return (
-    <div className="flex min-h-0 min-w-0 flex-col border-l border-hair bg-sheet">
+    <div className="flex min-h-0 min-w-0 flex-col border-l border-hair bg-sheet small:h-[80dvh]">
       <div className="flex flex-wrap items-center gap-3 border-b border-hair px-5 py-2">
         <SearchBox
           label="Search moves"

@@ -35,7 +35,7 @@ export function RedirectsFace() {
   const figures = useCall("redirects.figures", {}, stamp);
   const changed = () => void refresh();
   return (
-    <div className="min-h-0 flex-1 overflow-auto px-6 py-4 small:px-3">
+    <div className="min-h-0 flex-1 overflow-auto px-6 py-4 small:flex-none small:overflow-visible small:px-3">
       <p className="min-h-[20px] text-soft small:min-h-[40px]" role="status">
         {figures.answer && (
           <Told figures={figures.answer} onFaulty={() => setView({ state: "faulty", origin: "all" })} />
