@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { TEXTS_THAT_SAY_NOTHING } from "../links/link-findings";
+import { TEXTS_THAT_SAY_NOTHING } from "../links/finding-names";
 import { LATE_SHARE } from "../proof/summary";
 import { NEAR_SHARE } from "./near-duplicates";
 

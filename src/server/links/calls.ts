@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { LINK_FINDINGS } from "../../core/links/link-findings";
+import { LINK_FINDINGS } from "../../core/links/finding-names";
 import { Refusal } from "../../core/refusal";
 import { dropMends, hasLink, mendLinks } from "../../store/links";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";

@@ -1,7 +1,8 @@
 import { pathParts } from "../../core/addresses/path-form";
 import { isElsewhere } from "../../core/addresses/redirect";
 import { type RedirectLookup } from "../../core/addresses/redirect-lookup";
-import { isFilePath, linkBit, linkTextKey } from "../../core/links/link-findings";
+import { linkBit } from "../../core/links/finding-names";
+import { isFilePath, linkTextKey } from "../../core/links/link-text";
 import { type LinkTable } from "./link-table";
 
 /** What the judgement of links rests on. */

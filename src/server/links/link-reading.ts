@@ -1,13 +1,21 @@
 import { linksRead } from "../../store/links";
 import { log } from "../log";
-import { type OpenedSite } from "../workspace/opened-site";
+import { type Db } from "../../store/open";
+
+/** What of an opened site is needed to read its links. */
+interface ReadSite {
+  readonly db: Db;
+  readonly writer: { call(name: "readLinks", params: undefined): Promise<number> };
+  readonly jobs: { open(): readonly unknown[] };
+  hold(): () => void;
+}
 
 /** Reads links of bodies in the thread that writes, a few at a time, whenever nothing else writes. */
 export class LinkReading {
   private isReading = false;
   private isClosed = false;
 
-  constructor(private readonly site: Pick<OpenedSite, "db" | "writer" | "jobs" | "hold">) {}
+  constructor(private readonly site: ReadSite) {}
 
   /** Reads what waits, if anything does; where long work is under way its end asks for it again. */
   kick(): void {

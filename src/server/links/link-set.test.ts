@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { beforeEach, describe, expect, it } from "vitest";
-import { isFilePath, LINK_FINDINGS, type LinkFinding } from "../../core/links/link-findings";
+import { LINK_FINDINGS, type LinkFinding } from "../../core/links/finding-names";
+import { isFilePath } from "../../core/links/link-text";
 import { DEMO_SITE } from "../../demo/site";
 import { itemWriter } from "../../store/bring-items";
 import { mendLinks, readNextLinks } from "../../store/links";

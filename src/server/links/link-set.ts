@@ -4,7 +4,7 @@ import { type Kind } from "../../core/design/kinds";
 import { Cancelled } from "../../core/proof/prove-set";
 import { readRobots } from "../../core/design/robots";
 import { redirectedHref } from "../../core/links/body-links";
-import { LINK_FINDINGS, linkBit, type LinkFinding, linkFindingsOf } from "../../core/links/link-findings";
+import { LINK_FINDINGS, linkBit, type LinkFinding, linkFindingsOf } from "../../core/links/finding-names";
 import { followedHref } from "../../core/links/follow-moves";
 import { LikelyPages } from "../../core/links/likely-page";
 import { iterateMends, type LinkMend, linksRead, type LinksRead, linksVersion, mendsVersion } from "../../store/links";

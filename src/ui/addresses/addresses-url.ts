@@ -1,5 +1,5 @@
 "use client";
-import { LINK_FINDINGS } from "../../core/links/link-findings";
+import { LINK_FINDINGS } from "../../core/links/finding-names";
 import { anyText, maybeNumber, oneOf, textThat, urlCodec, useUrlView } from "../shell/url-view";
 
 export const ORIGINS = ["all", "run", "hand", "file"] as const;

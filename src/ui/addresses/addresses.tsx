@@ -1,15 +1,20 @@
 "use client";
+import { Later, useLater } from "../shell/later";
 import { Tabs } from "../shell/tabs";
 import { type AddressesView, FACES, useAddressesView } from "./addresses-url";
-import { LinksFace } from "./links-face";
-import { MovesFace } from "./moves-face";
-import { RedirectsFace } from "./redirects-face";
 
 const LABELS: Record<AddressesView["face"], string> = { moves: "Moves", redirects: "Redirects", links: "Links" };
 
-/** Where the site’s pages were, and what leads to them: redirects, and the links of bodies. */
+const MOVES = new Later(() => import("./moves-face"));
+const REDIRECTS = new Later(() => import("./redirects-face"));
+const LINKS = new Later(() => import("./links-face"));
+
+/** Where the site’s pages go, where they were, and what leads to them: moves, redirects, and the links of bodies. */
 export function Addresses() {
   const [{ face }, setView] = useAddressesView();
+  const moves = useLater(MOVES, face === "moves");
+  const redirects = useLater(REDIRECTS, face === "redirects");
+  const links = useLater(LINKS, face === "links");
   return (
     <div className="flex h-full min-h-0 flex-col small:overflow-auto">
       <h1 className="sr-only">Addresses</h1>
@@ -20,9 +25,9 @@ export function Addresses() {
         onTab={(next) => setView({ face: next })}
         panelClass="flex min-h-0 flex-1 flex-col small:flex-none"
       >
-        {face === "moves" && <MovesFace />}
-        {face === "redirects" && <RedirectsFace />}
-        {face === "links" && <LinksFace />}
+        {face === "moves" && moves && <moves.MovesFace />}
+        {face === "redirects" && redirects && <redirects.RedirectsFace />}
+        {face === "links" && links && <links.LinksFace />}
       </Tabs>
     </div>
   );

@@ -1,4 +1,4 @@
-import { type LinkFinding } from "../../core/links/link-findings";
+import { type LinkFinding } from "../../core/links/finding-names";
 import { type AddressesView } from "./addresses-url";
 
 /** What is said of a link that has a finding, and what the finding means. */

@@ -29,7 +29,7 @@ export function Tabs<T extends string>({
       <div
         role="tablist"
         aria-label={label}
-        className="flex gap-6 overflow-x-auto whitespace-nowrap border-b border-key bg-raised px-5"
+        className="flex shrink-0 gap-6 overflow-x-auto whitespace-nowrap border-b border-key bg-raised px-5"
       >
         {tabs.map(([name, words]) => (
           <button

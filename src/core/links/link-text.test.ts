@@ -1,12 +1,6 @@
 import { describe, expect, it } from "vitest";
-import {
-  isFilePath,
-  LINK_FINDINGS,
-  linkBit,
-  linkFindingsOf,
-  linkTextKey,
-  TEXTS_THAT_SAY_NOTHING,
-} from "./link-findings";
+import { LINK_FINDINGS, linkBit, linkFindingsOf, TEXTS_THAT_SAY_NOTHING } from "./finding-names";
+import { isFilePath, linkTextKey } from "./link-text";
 
 describe("what is found of links", () => {
   it("has a bit for each, and they are told apart", () => {
