@@ -26,6 +26,11 @@ describe("links of the site", () => {
     expect(await counted("redirected")).toBeGreaterThan(100);
     await expect.poll(() => axeFindings(page)).toEqual([]);
     const before = await counted("broken");
+    const csv = await (await fetch(`${app.url}/api/out/links?finding=broken`)).text();
+    expect(csv.split("\n").length - 2).toBe(before);
+    expect(csv).toMatch(/^\ufeff"?page"?,/);
+    await page.getByRole("link", { name: "These links as CSV" }).waitFor();
+    expect((await fetch(`${app.url}/api/out/links?finding=nonsense`)).status).toBe(400);
     await page.fill("[aria-label='Search links']", "no such link anywhere");
     await page.waitForSelector("text=No link matches.");
     await page.fill("[aria-label='Search links']", "");
@@ -152,6 +157,13 @@ describe("the Moves face", () => {
     await page.waitForURL(/folder=%2Ffittings%2F|folder=\/fittings\//);
     await page.getByText(/from or to/).waitFor();
     expect(await axeFindings(page)).toEqual([]);
+    const moves = await (await fetch(`${app.url}/api/out/moves?show=included&format=jsonl`)).text();
+    expect(
+      moves
+        .trim()
+        .split("\n")
+        .map((line) => JSON.parse(line) as object),
+    ).toMatchObject([{ included: "yes" }]);
     await page.getByLabel("Which moves").selectOption("included");
     await page.getByText("1 page from or to").waitFor();
   });

@@ -209,7 +209,14 @@ describe("two sites", () => {
       if (isReading(name)) expect((await send(demo, `/api/${name}`, input)).text, name).not.toMatch(/zymurgie/i);
     }
     expect(await dump()).toEqual(before);
-    for (const path of ["/api/out/items", "/api/files/lines", "/api/out/redirects", "/api/out/redirect-set"]) {
+    for (const path of [
+      "/api/out/items",
+      "/api/files/lines",
+      "/api/out/redirects",
+      "/api/out/redirect-set",
+      "/api/out/links",
+      "/api/out/moves",
+    ]) {
       expect((await send(demo, path)).text).not.toMatch(/zymurgie/i);
       expect((await send(own, path)).text).not.toMatch(/fennick|cleat/i);
     }

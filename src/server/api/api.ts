@@ -4,11 +4,15 @@ import { Refusal } from "../../core/refusal";
 import {
   byteStream,
   extraLines,
+  type OutFormat,
   type Outgoing,
   outgoingLines,
   outgoingSheet,
   refusedLines,
 } from "../exchange/take-out";
+import { LINK_COLUMNS, listLines, MOVE_COLUMNS } from "../exchange/list-lines";
+import { type LinkFilter } from "../links/link-set";
+import { type MovesFilter } from "../review/moves-view";
 import { madeFile, type MadeFile } from "../exchange/out-files";
 import { type RedirectForm } from "../../core/addresses/redirect-forms";
 import { readSite } from "../../store/site";
@@ -88,6 +92,24 @@ export class Api {
   /** All redirects in a form, each in one hop or in as few rules as there can be. */
   takeOutRedirects(form: RedirectForm, isCompact: boolean): ReadableStream<Uint8Array> {
     return this.stream(redirectPieces(this.site, form, isCompact));
+  }
+
+  /** The links that a filter leaves. */
+  takeOutLinks(format: OutFormat, filter: LinkFilter): ReadableStream<Uint8Array> {
+    const stretchOf = async (from: number, count: number) => {
+      const { links, total, version } = await this.site.proof.call("linkList", { ...filter, from, count });
+      return { rows: links, total, version };
+    };
+    return this.stream(listLines(format, LINK_COLUMNS, stretchOf));
+  }
+
+  /** The moves that a filter leaves. */
+  takeOutMoves(format: OutFormat, filter: MovesFilter): ReadableStream<Uint8Array> {
+    const stretchOf = async (from: number, count: number) => {
+      const { moves, total, version } = await this.site.proof.call("movesList", { ...filter, from, count });
+      return { rows: moves, total, version };
+    };
+    return this.stream(listLines(format, MOVE_COLUMNS, stretchOf));
   }
 
   linesFile(): string {

@@ -11,6 +11,13 @@ const filterSchema = z.object({
   on: idSchema.nullable(),
   to: idSchema.nullable(),
 });
+/** The same as the query of an address has it. */
+export const linkFilterSchema = z.object({
+  finding: filterSchema.shape.finding.default("all"),
+  search: filterSchema.shape.search.default(""),
+  on: z.coerce.number().pipe(idSchema).nullable().default(null),
+  to: z.coerce.number().pipe(idSchema).nullable().default(null),
+});
 const hrefSchema = z.string().max(4000);
 const linkSchema = z.object({ item: idSchema, href: hrefSchema });
 /** So many links are mended at once. */

@@ -19,6 +19,7 @@ export const linkMethods = (workspace: Workspace, links: LinkSet) => ({
   },
   linkList: ({ from, count, ...filter }: LinkFilter & Stretch, call: Call) => ({
     unread: linksRead(workspace.db).unread,
+    version: links.version,
     ...links.list(filter, { from, count }, watching(call)),
   }),
   linkOrphans: (asked: Stretch & { readonly kind: Kind | null }, call: Call) => links.orphans(asked, watching(call)),

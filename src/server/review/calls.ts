@@ -10,6 +10,12 @@ const folderSchema = z
   .string()
   .max(2000)
   .regex(/^\/(.*\/)?$/, { error: "a folder begins and ends with a slash" });
+/** As the query of an address has it, too. */
+export const movesFilterSchema = z.object({
+  folder: folderSchema.default("/"),
+  search: z.string().max(200).default(""),
+  show: z.enum(["all", "included", "held"]).default("all"),
+});
 const filter = z
   .object({
     kind: kindSchema.nullable(),
@@ -35,13 +41,8 @@ export const reviewCalls = {
     (site, query, { signal }) => site.proof.call("reviewList", { query }, { signal }),
   ),
   /** Every move that the drafts make. */
-  moves: endpoint(
-    stretchSchema.extend({
-      folder: folderSchema,
-      search: z.string().max(200),
-      show: z.enum(["all", "included", "held"]),
-    }),
-    (site, asked, { signal }) => site.proof.call("movesList", asked, { signal }),
+  moves: endpoint(stretchSchema.extend(movesFilterSchema.shape), (site, asked, { signal }) =>
+    site.proof.call("movesList", asked, { signal }),
   ),
   /** How pages go between the folders within one, and how many move at all. */
   folders: slowEndpoint(z.object({ within: folderSchema }), (site, asked, { signal, progress }) =>

@@ -77,10 +77,11 @@ export class MovesView {
   list(
     filter: MovesFilter,
     { from, count }: { readonly from: number; readonly count: number },
-  ): { readonly total: number; readonly moves: readonly ListedMove[] } {
+  ): { readonly total: number; readonly moves: readonly ListedMove[]; readonly version: string } {
     const words = filter.search.toLowerCase().split(/\s+/).filter(Boolean);
     const shown = this.moves.filter((move) => this.isShown(move, filter, words));
-    return { total: shown.length, moves: shown.slice(from, from + count).map((move) => this.listed(move)) };
+    const moves = shown.slice(from, from + count).map((move) => this.listed(move));
+    return { total: shown.length, moves, version: `${this.found.stamp} ${this.inclusion.digest}` };
   }
 
   /** How pages go between folders with what is included now. */

@@ -9,6 +9,7 @@ import { call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
 import Link from "../shell/link";
 import { useCall, useWindows } from "../shell/queries";
+import { FileLinks } from "../runs/file-links";
 import { SearchBox } from "../shell/search-box";
 import { pagesStamp, useKindWord, useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
@@ -150,6 +151,9 @@ function LinkList({
             Of all pages
           </button>
         )}
+        {total > 0 && (
+          <FileLinks what="These links" href={`/api/out/links?${listQuery(filter)}`} formats={LIST_FORMATS} />
+        )}
         <MendAll shown={shown} total={total} filter={filter} onChanged={onChanged} />
       </div>
       {error && (
@@ -177,6 +181,28 @@ function LinkList({
       )}
     </>
   );
+}
+
+const LIST_FORMATS = ["csv"] as const;
+
+function listQuery({
+  finding,
+  search,
+  on,
+  to,
+}: {
+  finding: string;
+  search: string;
+  on: number | null;
+  to: number | null;
+}) {
+  const asked = {
+    finding,
+    search,
+    ...(on === null ? {} : { on: String(on) }),
+    ...(to === null ? {} : { to: String(to) }),
+  };
+  return new URLSearchParams(asked).toString();
 }
 
 function nothingWords(shown: AddressesView["links"], isSearched: boolean): string {

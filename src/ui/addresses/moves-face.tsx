@@ -7,6 +7,7 @@ import { count, counted } from "../shell/format";
 import Link from "../shell/link";
 import { progressLine } from "../shell/progress-words";
 import { useCall, useWindows } from "../shell/queries";
+import { FileLinks } from "../runs/file-links";
 import { SearchBox } from "../shell/search-box";
 import { siteStamp, useSite } from "../shell/site-context";
 import { Trouble } from "../shell/trouble";
@@ -193,6 +194,15 @@ function MoveList({
             </>
           )}
         </span>
+        {total > 0 && (
+          <span className="ml-auto flex gap-2">
+            <FileLinks
+              what="These moves"
+              href={`/api/out/moves?${new URLSearchParams({ folder, search: words, show: shown }).toString()}`}
+              formats={["csv"]}
+            />
+          </span>
+        )}
       </div>
       {list.error && (
         <div className="px-5 py-3">
