@@ -148,6 +148,7 @@ describe("addresses that a line puts together", () => {
     return plan(paths, slugs, {
       ...over,
       shaped: {
+        end: "as-it-is",
         has: (own) => paths[own]! in shaped,
         address: (own, slug, slugOf) => shaped[paths[own]!]!(slug, (path) => slugOf(page(path))),
       },

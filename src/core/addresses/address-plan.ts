@@ -24,8 +24,14 @@ export interface AddressPlan {
   readonly held: ReadonlyMap<number, HeldBack>;
 }
 
+/** Whether addresses end in a slash: as the line is written and the page has it now, always, or never. */
+export const SLASH_ENDS = ["as-it-is", "always", "never"] as const;
+export type SlashEnd = (typeof SLASH_ENDS)[number];
+
 /** Pages whose whole address a line puts together. */
 export interface ShapedPages {
+  /** Whether their addresses end in a slash. */
+  readonly end: SlashEnd;
   has(page: number): boolean;
   /** The address of a page that has this slug. @param slugOf the slug that a page has by then, for folders that are pages. */
   address(page: number, slug: string, slugOf: (page: number) => string): string;
@@ -93,7 +99,7 @@ function targetsOf({ paths, slugs, folders, shaped }: WantedAddresses, held: Rea
     if (address === null) moving.set(bare, slug);
     else {
       if (isFolder(bare)) whole.set(bare, withoutSlash(address));
-      own.set(page, withEndOf(path, address));
+      own.set(page, withEndOf(path, address, shaped!.end));
     }
   }
   const book = new AddressBook(moving, whole);
@@ -102,7 +108,8 @@ function targetsOf({ paths, slugs, folders, shaped }: WantedAddresses, held: Rea
     const slug = held.has(page) ? undefined : slugs.get(page);
     if (slug === undefined) return "";
     // The folder that it goes to may move itself.
-    return wanted(page, slug) ?? book.newFolder(folders.get(page) ?? "/") + slug;
+    const address = wanted(page, slug);
+    return address === null ? book.newFolder(folders.get(page) ?? "/") + slug : withEndOf("", address, shaped!.end);
   });
 }
 
@@ -117,12 +124,18 @@ function foldersOfOthers(paths: readonly string[], goesByItself: (page: number) 
   return (path) => folders.has(`${path}/`);
 }
 
-/** An address with the query of the one before it, and with its slash at the end unless it ends like a file. */
-function withEndOf(path: string, address: string): string {
-  if (withoutSlash(path) === path && !path.includes("?")) return address;
+/** An address with the query of the one before it, and with a slash at its end as the site has it; what ends like a file has none. */
+function withEndOf(path: string, address: string, end: SlashEnd): string {
+  if (end === "as-it-is" && withoutSlash(path) === path && !path.includes("?")) return address;
   const [plain, query] = splitQuery(path);
-  const slash = plain.endsWith("/") && !address.endsWith("/") && !lastSegment(address).includes(".") ? "/" : "";
-  return address + slash + query;
+  const bare = withoutSlash(address);
+  const isFile = lastSegment(bare).includes(".");
+  const hasSlash = {
+    always: !isFile,
+    never: false,
+    "as-it-is": address !== bare || (plain.endsWith("/") && !isFile),
+  }[end];
+  return bare + (hasSlash && bare !== "/" ? "/" : "") + query;
 }
 
 /** The pages that have to stay so that no two have one address, and the address. */

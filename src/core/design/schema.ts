@@ -1,3 +1,4 @@
+import { SLASH_ENDS } from "../addresses/address-plan";
 import * as z from "zod";
 import { checksSchema } from "../checks/schema";
 import { SLUG_FAULTS } from "../checks/slug-fault-ids";
@@ -109,6 +110,8 @@ const siteObject = z.object({
   /** Whether a query does not belong to an address, so that `/rope?p=1` and `/rope?p=2` are one page. */
   dropQueries: z.boolean().default(false),
   /** Slugs that the site itself answers at: no page may have one. */
+  /** Whether addresses that address lines put together end in a slash. */
+  slashEnd: z.enum(SLASH_ENDS).default("as-it-is"),
   reserved: z.array(z.string().trim().min(1).max(100)).max(500).default([]),
   /** Which extra texts are designed. */
   extras: z.object({ alt: z.boolean().default(false), keywords: z.boolean().default(false) }).prefault({}),

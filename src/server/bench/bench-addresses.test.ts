@@ -60,6 +60,33 @@ describe("what an address line does to a set", () => {
     ]);
   });
 
+  it("ends addresses in a slash as the settings say, but for what ends like a file", () => {
+    const workspace = site("/c/oar", "/c/cleat/", "/c/list?p=1", null);
+    const ends = (slashEnd: "as-it-is" | "always" | "never", line: string) => {
+      writeSite(workspace.db, { ...DEMO_SITE, slashEnd });
+      const design = shaped(line, { base: { slug: "{name}" } });
+      return proveAddresses(workspace, "product", design).examples.map(({ to }) => to);
+    };
+    expect(ends("as-it-is", "/{slug}")).toEqual(["/page-0", "/page-1/", "/page-2?p=1", "/page-3"]);
+    expect(ends("as-it-is", "/{slug}/")).toEqual(["/page-0/", "/page-1/", "/page-2/?p=1", "/page-3/"]);
+    expect(ends("always", "/{slug}")).toEqual(["/page-0/", "/page-1/", "/page-2/?p=1", "/page-3/"]);
+    expect(ends("never", "/{slug}/")).toEqual(["/page-0", "/page-1", "/page-2?p=1", "/page-3"]);
+    expect(ends("always", "/{slug}.html")).toEqual([
+      "/page-0.html",
+      "/page-1.html",
+      "/page-2.html?p=1",
+      "/page-3.html",
+    ]);
+    // The slash alone is a move.
+    const plain = site("/c/oar", "/c/cleat");
+    expect(proveAddresses(plain, "product", shaped("/c/{slug}")).moves).toBe(0);
+    writeSite(plain.db, { ...DEMO_SITE, slashEnd: "always" });
+    expect(proveAddresses(plain, "product", shaped("/c/{slug}"))).toMatchObject({
+      moves: 2,
+      changes: [{ change: "ending", count: 2 }],
+    });
+  });
+
   it("moves nothing where pages are to stay, and tells why a wrong line does nothing", () => {
     expect(proveAddresses(site("/c/oar"), "product", shaped("/shop/{slug}", { moves: "new" })).moves).toBe(0);
     const wrong = proveAddresses(site("/c/oar"), "product", shaped("/shop"));

@@ -55,6 +55,7 @@ export function siteAddresses(
   const used = [...makers.values()];
   const ofPage = (page: number) => used.find(({ first, size }) => page >= first && page < first + size);
   const shaped: ShapedPages = {
+    end: workspace.site().slashEnd,
     has: (page) => ofPage(page) !== undefined,
     address: (page, slug, slugOf) => {
       const { first, maker } = ofPage(page)!;

@@ -1,6 +1,13 @@
+import { SLASH_ENDS, type SlashEnd } from "../../core/addresses/address-plan";
 import { useState } from "react";
 import { INPUT, NumberInput, Section, Setting } from "./fields";
 import { type SettingsPart } from "./settings-part";
+
+const SLASH_WORDS: Record<SlashEnd, string> = {
+  "as-it-is": "As the line and the page have it",
+  always: "Always",
+  never: "Never",
+};
 
 export function SlugsSection({ site, put, errors }: SettingsPart) {
   const slug = (change: Partial<typeof site.slug>) => put({ slug: { ...site.slug, ...change } });
@@ -46,6 +53,22 @@ export function SlugsSection({ site, put, errors }: SettingsPart) {
             </p>
           )}
         </div>
+        <Setting
+          label="Slash at the end of addresses"
+          about="For addresses that an address line puts together; /page.html never has one"
+        >
+          <select
+            className={INPUT}
+            value={site.slashEnd}
+            onChange={(event) => put({ slashEnd: event.target.value as SlashEnd })}
+          >
+            {SLASH_ENDS.map((end) => (
+              <option key={end} value={end}>
+                {SLASH_WORDS[end]}
+              </option>
+            ))}
+          </select>
+        </Setting>
         <Setting
           label="Reserved words, one per line"
           about="Slugs the site itself uses; a page with one gets a finding"
