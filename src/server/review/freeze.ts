@@ -92,25 +92,34 @@ function noteOf(site: WithKinds, found: FoundChanges, inclusion: Inclusion): str
     .join(", ");
 }
 
+/** The tag of an image, or of a link, as it stands in a body; `null` where there is none. */
+type TagOf = (item: number, text: "alt" | "body", number: number) => string | null;
+
+/** Reads each body once, as long as what is asked of it comes one after another. */
+function tagReader(db: Db): TagOf {
+  let held: { readonly item: number; readonly text: string; readonly tags: readonly string[] } | null = null;
+  return (item, text, number) => {
+    if (held?.item !== item || held.text !== text) held = { item, text, tags: tagsOf(readBody(db, item), text) };
+    return held.tags[number - 1] ?? null;
+  };
+}
+
+function tagsOf(body: string, text: "alt" | "body"): string[] {
+  if (text === "alt") return imagesOf(body).map(({ tag }) => tag);
+  return linkTagsOf(body).map(({ from, to }) => body.slice(from, to));
+}
+
 /** Of an image's or a link's change which of the body's it is, and its tag as it stands. */
-function partOfBody(db: Db, unit: Unit, row: number): Pick<NewChange, "part" | "image" | "tag"> {
+function partOfBody(unit: Unit, row: number, tagOf: TagOf): Pick<NewChange, "part" | "image" | "tag"> {
   const part = partOf(unit, row);
-  if (part === 0) return {};
-  const body = readBody(db, unit.data.ids[pageRow(unit, row)]!);
-  return { part, image: labelOf(unit, row), tag: unit.text === "body" ? linkTag(body, part) : imageTag(body, part) };
-}
-
-function linkTag(body: string, number: number): string | null {
-  const found = linkTagsOf(body)[number - 1];
-  return found ? body.slice(found.from, found.to) : null;
-}
-
-function imageTag(body: string, number: number): string | null {
-  return imagesOf(body)[number - 1]?.tag ?? null;
+  if (part === 0 || (unit.text !== "alt" && unit.text !== "body")) return {};
+  const item = unit.data.ids[pageRow(unit, row)]!;
+  return { part, image: labelOf(unit, row), tag: tagOf(item, unit.text, part) };
 }
 
 function* allChanges(db: Db, { found, inclusion, followed }: Going): IterableIterator<NewChange> {
-  yield* frozenChanges(db, found, inclusion);
+  const tagOf = tagReader(db);
+  yield* frozenChanges({ found, inclusion }, tagOf);
   for (const { item, number, text, before, after, follows } of followed)
     yield {
       item_id: item,
@@ -122,16 +131,15 @@ function* allChanges(db: Db, { found, inclusion, followed }: Going): IterableIte
       revision: 0,
       part: number,
       image: text,
-      tag: linkTag(readBody(db, item), number),
+      tag: tagOf(item, "body", number),
       follows,
     };
 }
 
 /** The rows of a run: what goes out, each slug with where its page goes, then the pages that move along. */
 function* frozenChanges(
-  db: Db,
-  { changes, units, pages }: FoundChanges,
-  { isIncluded, plan }: Inclusion,
+  { found: { changes, units, pages }, inclusion: { isIncluded, plan } }: Omit<Going, "followed">,
+  tagOf: TagOf,
 ): IterableIterator<NewChange> {
   const moves = new Map(plan.moves.map((move) => [move.page, move]));
   for (let place = 0; place < changes.length; place++) {
@@ -151,7 +159,7 @@ function* frozenChanges(
       path_before: isSlug ? path : null,
       path_after: isSlug ? (moves.get(page)?.to ?? path) : null,
       revision: unit.data.revision,
-      ...partOfBody(db, unit, row),
+      ...partOfBody(unit, row, tagOf),
     };
     if (isSlug) moves.delete(page);
   }

@@ -18,10 +18,11 @@ interface TagChange {
 
 /** Where a tag of a body stands, and what of it a run may change. */
 interface FoundTag {
-  readonly from: number;
-  readonly to: number;
-  readonly tag: string;
-  readonly reads: string;
+  from: number;
+  to: number;
+  tag: string;
+  reads: string;
+  readonly src: string;
 }
 
 /** A body while its tags are changed; all but what a change is of stays as it is, byte by byte. */
@@ -59,18 +60,44 @@ export class BodyTags {
     const there = this.find(change)!;
     const original = change.tag!.original;
     const isOfRun = this.takesBack && original !== null && written(change.text, original, change.before) === there.tag;
-    this.body = withTag(this.body, there, isOfRun ? original : written(change.text, there.tag, change.after));
+    const tag = isOfRun ? original : written(change.text, there.tag, change.after);
+    this.body = withTag(this.body, there, tag);
+    this.shift(there, tag.length - there.tag.length);
+    Object.assign(there, { tag, reads: change.after });
     this.isChanged = true;
   }
 
   private find({ text, tag }: TagChange): FoundTag | null {
     const { part, src } = tag!;
-    if (text === "body") {
-      const link = linkTagsOf(this.body)[part - 1];
-      return link ? { ...link, tag: this.body.slice(link.from, link.to), reads: link.href } : null;
+    if (text === "body") return this.links[part - 1] ?? null;
+    const image = this.images[part - 1];
+    return image?.src === src ? image : null;
+  }
+
+  /** What stands behind a tag that became longer stands so much further on. */
+  private shift(tag: FoundTag, by: number): void {
+    for (const own of [...(this.heldLinks ?? []), ...(this.heldImages ?? [])]) {
+      if (own.from > tag.from) own.from += by;
+      if (own.from >= tag.from) own.to += by;
     }
-    const image = imagesOf(this.body)[part - 1];
-    return image?.src === src ? { ...image, reads: image.alt } : null;
+  }
+
+  private heldLinks: FoundTag[] | null = null;
+  private heldImages: FoundTag[] | null = null;
+
+  private get links(): readonly FoundTag[] {
+    return (this.heldLinks ??= linkTagsOf(this.body).map(({ href, from, to }) => ({
+      ...{ from, to, src: "" },
+      tag: this.body.slice(from, to),
+      reads: href,
+    })));
+  }
+
+  private get images(): readonly FoundTag[] {
+    return (this.heldImages ??= imagesOf(this.body).map(({ from, to, tag, alt, src }) => ({
+      ...{ from, to, tag, src },
+      reads: alt,
+    })));
   }
 }
 

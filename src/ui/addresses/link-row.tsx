@@ -7,7 +7,7 @@ import { PLAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import { type AddressesView } from "./addresses-url";
 import { FINDING_WORDS } from "./link-words";
-import { LinkedPageLink } from "./linked-page-link";
+import { PageLink } from "../shell/page-link";
 
 const TEXT_ACTION = "underline decoration-hair underline-offset-4 hover:decoration-key";
 
@@ -37,7 +37,7 @@ export function LinkRow({
   };
   return (
     <div className="grid h-full items-center gap-4 px-5" style={{ gridTemplateColumns: grid }}>
-      <LinkedPageLink page={page} />
+      <PageLink page={page} />
       <span className="min-w-0">
         <span className="block truncate">
           {text || <span className="text-magenta">no text</span>}

@@ -17,7 +17,7 @@ import { LIST_WINDOW, Windowed } from "../shell/windowed";
 import { type AddressesView, SHOWN_LINKS, useAddressesView } from "./addresses-url";
 import { LinkRow } from "./link-row";
 import { FINDING_WORDS, SHOWN_WORDS } from "./link-words";
-import { LinkedPageLink } from "./linked-page-link";
+import { PageLink } from "../shell/page-link";
 
 /** Bodies that wait are asked after so often, in ms. */
 const ASK_AGAIN = 700;
@@ -326,7 +326,7 @@ function Orphans({
         >
           {(page) => (
             <div className="flex h-full items-center px-5">
-              <LinkedPageLink page={page} />
+              <PageLink page={page} />
             </div>
           )}
         </Windowed>

@@ -7,7 +7,7 @@ import { type Edits } from "../shell/edits";
 import { count, counted } from "../shell/format";
 import { call } from "../shell/api";
 import { useCall } from "../shell/queries";
-import { PageLink } from "./page-link";
+import { PageLink } from "../shell/page-link";
 
 /** So many competitions are shown at first, and as many more each time. */
 const STEP = 10;

@@ -2,7 +2,7 @@
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count, counted } from "../shell/format";
-import { PageLink } from "./page-link";
+import { PageLink } from "../shell/page-link";
 import type { CallResult } from "../../server/api/contract";
 import { useWindows } from "../shell/queries";
 import { LIST_WINDOW, Windowed } from "../shell/windowed";

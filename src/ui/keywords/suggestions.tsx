@@ -10,7 +10,7 @@ import { count, counted, listed } from "../shell/format";
 import { Tick } from "../shell/tick";
 import { progressLine } from "../shell/progress-words";
 import { call } from "../shell/api";
-import { PageLink } from "./page-link";
+import { PageLink } from "../shell/page-link";
 import type { CallResult } from "../../server/api/contract";
 import { useWindows } from "../shell/queries";
 import { LIST_WINDOW, Windowed } from "../shell/windowed";

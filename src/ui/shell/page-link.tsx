@@ -1,8 +1,12 @@
-import Link from "../shell/link";
-import type { PageRef } from "../../server/keywords/keyword-desk";
+import type { Kind } from "../../core/design/kinds";
+import Link from "./link";
 
-/** A page by its name and address; leads to its sheet among the items. */
-export function PageLink({ page }: { page: PageRef }) {
+/** A page by its name and address; leads to its sheet in Pages. */
+export function PageLink({
+  page,
+}: {
+  page: { readonly kind: Kind; readonly id: number; readonly name: string; readonly path: string };
+}) {
   return (
     <span className="min-w-0">
       <Link
