@@ -5,6 +5,8 @@ export default defineConfig({
     include: ["src/e2e/**/*.test.ts"],
     testTimeout: 120_000,
     hookTimeout: 120_000,
+    // On a busy machine an answer takes its time; what is never so fails all the same.
+    expect: { poll: { timeout: 20_000 } },
     fileParallelism: false,
     pool: "forks",
   },

@@ -85,6 +85,16 @@ describe("the links of bodies", () => {
     expect(linksVersion(db)).toBe(version);
   });
 
+  it("waits again as soon as the site has another address, before anything is read for it", () => {
+    put("a", "/a", '<a href="https://elsewhere.example/b">b</a>');
+    readAll();
+    expect(found()).toEqual([]);
+    writeSite(db, { ...DEMO_SITE, baseUrl: "https://elsewhere.example" });
+    expect(linksRead(db)).toEqual({ bodies: 1, unread: 1 });
+    readAll();
+    expect(found()).toEqual([[1, 1, "https://elsewhere.example/b", "/b"]]);
+  });
+
   it("waits for a site: without one nothing is read, and nothing is lost", () => {
     db.prepare("DELETE FROM site").run();
     db.prepare("INSERT INTO items (id, kind, path) VALUES (1, 'product', '/a')").run();

@@ -48,12 +48,20 @@ function countMends(db: Db): void {
   db.prepare("UPDATE site SET mends_version = mends_version + 1").run();
 }
 
+/** Where the site has another address than links were read against, all wait. */
 export function linksRead(db: Db): LinksRead {
   const row = db.prepare(
-    `SELECT (SELECT count(*) FROM bodies WHERE body <> '') AS bodies,
-       CASE WHEN (SELECT links_read_for FROM site) IS NULL THEN (SELECT count(*) FROM bodies WHERE body <> '') ELSE (SELECT count(*) FROM links_unread) END AS unread`,
+    `SELECT (SELECT count(*) FROM bodies WHERE body <> '') AS bodies, (SELECT count(*) FROM links_unread) AS unread,
+       (SELECT links_read_for FROM site) AS readFor`,
   );
-  return row.get() as LinksRead;
+  const { bodies, unread, readFor } = row.get() as LinksRead & { readonly readFor: string | null };
+  return { bodies, unread: readFor !== null && readFor === originOf(db) ? unread : bodies };
+}
+
+/** The address that links are read against; `null` where there is no site. */
+function originOf(db: Db): string | null {
+  const site = readSite(db);
+  return site && URL.canParse(site.baseUrl) ? new URL(site.baseUrl).origin : null;
 }
 
 /**
@@ -65,9 +73,8 @@ export function linksRead(db: Db): LinksRead {
 export function readNextLinks(db: Db): number {
   return db
     .transaction(() => {
-      const site = readSite(db);
-      if (!site || !URL.canParse(site.baseUrl)) return 0;
-      const base = new URL(site.baseUrl).origin;
+      const base = originOf(db);
+      if (base === null) return 0;
       unreadAllFor(db, base);
       const next = db
         .prepare(

@@ -46,6 +46,7 @@ describe("a link that leads elsewhere by now", () => {
     '<a href="/one">1</a>',
     "<a class='x' href='/two' data-href=\"/two\">2</a>",
     "<a href=/three>3</a>",
+    "<a href class=x>bare</a>",
     '<a data-x=">" href = "/four?a=1&amp;b=2" >4</a>',
     '<img src="/i" alt="href=/one">',
     "<!-- <a href='/one'> -->",
@@ -71,7 +72,7 @@ describe("a link that leads elsewhere by now", () => {
           expect(after.slice(link.from + tag.length)).toBe(html.slice(link.to));
           // The way back is the body as it was, but for quotes that the new value needed.
           const back = withHref(after, { from: link.from, to: link.from + tag.length }, link.href);
-          if (link.href !== "/three") expect(back).toBe(html);
+          if (link.href !== "/three" && link.href !== "") expect(back).toBe(html);
         },
       ),
       { numRuns: 1000 },

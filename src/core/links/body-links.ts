@@ -137,8 +137,11 @@ export function bareHost(host: string): string {
  */
 export function withHref(html: string, { from, to }: Pick<BodyLink, "from" | "to">, href: string): string {
   const tag = html.slice(from, to);
-  const value = attributeSpan(tag, "href")?.value;
-  if (!value) return html;
+  const span = attributeSpan(tag, "href");
+  if (!span) return html;
+  const { value } = span;
+  // A bare `href` leads to the page itself; it gets a value.
+  if (!value) return `${html.slice(0, from + span.to)}="${escapedAttribute(href)}"${html.slice(from + span.to)}`;
   return html.slice(0, from + value.from) + written(href, tag[value.from]!) + html.slice(from + value.to);
 }
 

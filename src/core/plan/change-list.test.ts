@@ -4,7 +4,7 @@ import { ChangeList } from "./change-list";
 import { CHANGE_GROUPS, type ChangeGroup } from "./groups";
 
 const change = fc.record({
-  unit: fc.integer({ min: 0, max: 255 }),
+  unit: fc.integer({ min: 0, max: 400 }),
   row: fc.integer({ min: 0, max: 2 ** 31 - 1 }),
   group: fc.constantFrom(...CHANGE_GROUPS),
 });

@@ -2,16 +2,16 @@ import { CHANGE_GROUPS, type ChangeGroup } from "./groups";
 
 /** Changes by the million, column by column: of each the unit that it belongs to (a kind's text, say), its row there, and its group. */
 export class ChangeList {
-  private units = new Uint8Array(64);
+  private units = new Uint16Array(64);
   private rows = new Int32Array(64);
   private groups = new Uint8Array(64);
   private members: ReadonlyMap<ChangeGroup, Int32Array> | null = null;
   length = 0;
 
-  /** @param unit a whole number from 0 to 255 that whoever fills the list gives a meaning. */
+  /** @param unit a whole number from 0 to 65,535 that whoever fills the list gives a meaning. */
   add(unit: number, row: number, group: ChangeGroup): void {
     if (this.length === this.rows.length) {
-      this.units = grown(this.units, new Uint8Array(this.length * 2));
+      this.units = grown(this.units, new Uint16Array(this.length * 2));
       this.rows = grown(this.rows, new Int32Array(this.length * 2));
       this.groups = grown(this.groups, new Uint8Array(this.length * 2));
     }
@@ -52,7 +52,7 @@ export class ChangeList {
   }
 }
 
-function grown<T extends Uint8Array | Int32Array>(from: T, to: T): T {
+function grown<T extends Uint8Array | Uint16Array | Int32Array>(from: T, to: T): T {
   to.set(from);
   return to;
 }

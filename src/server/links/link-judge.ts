@@ -27,9 +27,8 @@ export interface JudgedLinks {
   readonly bits: Uint8Array;
   /** Where each path leads that is not a page’s own, by its code in the table; `null` for nowhere. */
   readonly ends: ReadonlyMap<number, string | null>;
-  /** By page, from how many links of other pages it is led to, and how many it has. */
+  /** By page, from how many links of other pages it is led to. */
   readonly linksTo: Int32Array;
-  readonly linksOn: Int32Array;
 }
 
 const NONE = -1;
@@ -41,7 +40,6 @@ export function judgeLinks(table: LinkTable, by: JudgedBy): JudgedLinks {
   const to = new Int32Array(table.size);
   const bits = new Uint8Array(table.size);
   const linksTo = new Int32Array(by.pageCount);
-  const linksOn = new Int32Array(by.pageCount);
   const said = textsOf(table, by.emptyTexts);
   for (let link = 0; link < table.size; link++) {
     const page = by.pageOfItem.get(table.itemOf(link)) ?? NONE;
@@ -50,11 +48,10 @@ export function judgeLinks(table: LinkTable, by: JudgedBy): JudgedLinks {
     from[link] = page;
     to[link] = target;
     bits[link] = pathBits[path]! | (said.empty[table.texts.codes[link]!] === 1 ? linkBit("says-nothing") : 0);
-    if (page !== NONE) linksOn[page]!++;
     if (target !== NONE && target !== page) linksTo[target]!++;
   }
   markSameTexts(table, said, { to, bits });
-  return { from, to, bits, ends, linksTo, linksOn };
+  return { from, to, bits, ends, linksTo };
 }
 
 /** By the code of a path: the page that it leads to, and what is found of it. */

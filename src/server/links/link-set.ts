@@ -9,6 +9,7 @@ import { followedHref } from "../../core/links/follow-moves";
 import { LikelyPages } from "../../core/links/likely-page";
 import { iterateMends, type LinkMend, linksRead, type LinksRead, linksVersion, mendsVersion } from "../../store/links";
 import { redirectsVersion } from "../../store/redirects";
+import { settingsVersion } from "../../store/site";
 import { type RedirectSet } from "../redirects/redirect-set";
 import { type SitePages } from "../workspace/site-pages";
 import { type WorkWatch } from "../workspace/watch";
@@ -148,10 +149,10 @@ export class LinkSet {
     return { total: found.length, pages: found.slice(from, from + count).map((page) => this.page(links, page)) };
   }
 
-  /** Another one where links, pages or redirects are. */
+  /** Another one where links, pages, redirects or settings are. */
   get version(): string {
     const { db, moment } = this.workspace;
-    return `${moment.revision} ${linksVersion(db)} ${mendsVersion(db)} ${redirectsVersion(db)}`;
+    return `${moment.revision} ${linksVersion(db)} ${mendsVersion(db)} ${redirectsVersion(db)} ${settingsVersion(db)}`;
   }
 
   /** Whether all links are read by now: only then is it known which lead to a page. */
@@ -178,6 +179,7 @@ export class LinkSet {
       const target = judged.to[link]!;
       const targetTo = target < 0 ? null : (movesTo.get(pages.ids[target]!) ?? null);
       const pageTo = movesTo.get(table.itemOf(link));
+      if (judged.from[link]! < 0) continue;
       if ((targetTo === null && pageTo === undefined) || mendOf(links, link) !== null) continue;
       const own = table.at(link);
       const after = followedHref({ link: own, pageTo: pageTo ?? pages.paths[judged.from[link]!]!, targetTo });
@@ -213,6 +215,8 @@ export class LinkSet {
     const found: number[] = [];
     for (let link = 0; link < table.size; link++) {
       if (link % STEP === 0 && watch.cancelled?.()) throw new Cancelled();
+      // A page of a kind that the site no longer has is none of its pages.
+      if (judged.from[link]! < 0) continue;
       if (bit !== 0 && (judged.bits[link]! & bit) === 0) continue;
       if (onPage !== null && judged.from[link] !== onPage) continue;
       if (toPage !== null && (judged.to[link] !== toPage || judged.from[link] === toPage)) continue;

@@ -29,9 +29,11 @@ const filter = z
 
 export const reviewCalls = {
   /** The whole change, live against the stored drafts, in groups. */
-  summary: slowEndpoint(z.object({ filter }), (site, asked, { signal, progress }) =>
-    site.proof.call("reviewSummary", asked, { signal, progress }),
-  ),
+  summary: slowEndpoint(z.object({ filter }), (site, asked, { signal, progress }) => {
+    // Where the reading of links ended half-way, whoever waits for it has it tried again.
+    site.links.kick();
+    return site.proof.call("reviewSummary", asked, { signal, progress });
+  }),
   /** What the changes can be filtered by beside kinds and texts: rules, categories, findings, with counts. */
   facets: slowEndpoint(NOTHING, (site, _, { signal, progress }) =>
     site.proof.call("reviewFacets", {}, { signal, progress }),

@@ -6,7 +6,10 @@ import { saveSettings, siteState } from "./site-state";
 export const siteCalls = {
   state: endpoint(NOTHING, (site) => siteState(site)),
   /** Stores the site's settings, unless they were changed elsewhere since the writer saw them. */
-  saveSettings: endpoint(z.object({ site: siteSchema, seen: siteSchema }), (opened, { site, seen }) =>
-    saveSettings(opened, site, seen),
-  ),
+  saveSettings: endpoint(z.object({ site: siteSchema, seen: siteSchema }), (opened, { site, seen }) => {
+    const saved = saveSettings(opened, site, seen);
+    // With another address of the site other links lead inside it.
+    opened.links.kick();
+    return saved;
+  }),
 };
