@@ -3,7 +3,7 @@ import { foldRedirects } from "../core/addresses/fold-redirects";
 import { type Redirect } from "../core/addresses/redirect";
 import { RedirectLookup } from "../core/addresses/redirect-lookup";
 import { linksOf } from "../core/links/body-links";
-import { proveAddresses } from "../server/bench/bench-addresses";
+import { BenchAddresses } from "../server/bench/bench-addresses";
 import { type Workspace } from "../server/workspace/workspace";
 import { type Figure, median, residentMb } from "./measure";
 
@@ -12,9 +12,10 @@ const LINES = ["/shop/{category.path}/{slug}", "/{category}/{slug}", "/goods/{ca
 /** The addresses of a whole set, as they are proved while an address line is typed. */
 export function addressFigure(workspace: Workspace, bareMs: number): Figure {
   const pages = workspace.data("product").ids.length;
+  const addresses = new BenchAddresses(workspace);
   const ms = median(7, (round) => {
     const address = LINES[(round + LINES.length) % LINES.length]!;
-    proveAddresses(workspace, "product", { base: {}, rules: [], address, moves: "all" });
+    addresses.prove("product", { base: {}, rules: [], address, moves: "all" });
   });
   return {
     name: `addresses of ${pages.toLocaleString("en")} products after a keystroke in the address line`,

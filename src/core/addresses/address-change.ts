@@ -1,3 +1,4 @@
+import { type AddressColumns, type AddressNumbers } from "./address-parts";
 import { folderOf, lastSegment, splitQuery } from "./addresses";
 
 /** What becomes of an address, as far as its segments tell. */
@@ -12,19 +13,31 @@ export function addressChange(from: string, to: string): AddressChange[] {
   return [...folderChange(folderOf(from), folderOf(to)), ...lastChange(from, to)];
 }
 
-/** What becomes of addresses, in how many of them. Folders are looked at once for each two that occur. */
+/** What becomes of the addresses of pages, in how many of them; of pages without one nothing. Folders are looked at once for each two that occur. */
 export function countChanges(
-  moves: Iterable<{ readonly from: string; readonly to: string }>,
+  pages: readonly number[],
+  before: AddressColumns,
+  after: AddressColumns,
+  { folders, names, ends }: AddressNumbers,
 ): ReadonlyMap<AddressChange, number> {
   const counts = new Map<AddressChange, number>();
-  const known = new Map<string, readonly AddressChange[]>();
-  for (const { from, to } of moves) {
-    const [before, after] = [folderOf(from), folderOf(to)];
-    const key = `${before}\n${after}`;
-    let changes = known.get(key);
-    if (!changes) known.set(key, (changes = folderChange(before, after)));
-    for (const change of changes) counts.set(change, (counts.get(change) ?? 0) + 1);
-    for (const change of lastChange(from, to)) counts.set(change, (counts.get(change) ?? 0) + 1);
+  const known = new Map<number, readonly AddressChange[]>();
+  const count = (change: AddressChange) => counts.set(change, (counts.get(change) ?? 0) + 1);
+  for (const page of pages) {
+    const [from, to] = [before.folder[page]!, after.folder[page]!];
+    if (from < 0) continue;
+    if (from !== to) {
+      const key = from * folders.size + to;
+      let changes = known.get(key);
+      if (!changes) known.set(key, (changes = folderChange(folders.text(from), folders.text(to))));
+      changes.forEach(count);
+    }
+    const isSameName = before.name[page] === after.name[page];
+    if (isSameName && before.end[page] === after.end[page]) continue;
+    const isSlashSame = ends.text(before.end[page]!).startsWith("/") === ends.text(after.end[page]!).startsWith("/");
+    if (isSameName) {
+      if (!isSlashSame) count("ending");
+    } else nameChange(names.text(before.name[page]!), names.text(after.name[page]!), isSlashSame).forEach(count);
   }
   return counts;
 }
@@ -39,12 +52,13 @@ function folderChange(from: string, to: string): AddressChange[] {
   ];
 }
 
-const NOTHING: readonly AddressChange[] = [];
-
 function lastChange(from: string, to: string): readonly AddressChange[] {
   const [before, after] = [lastSegment(from), lastSegment(to)];
   const isSlashSame = endsInSlash(from) === endsInSlash(to);
-  if (before === after && isSlashSame) return NOTHING;
+  return before === after && isSlashSame ? [] : nameChange(before, after, isSlashSame);
+}
+
+function nameChange(before: string, after: string, isSlashSame: boolean): readonly AddressChange[] {
   const [dotBefore, dotAfter] = [dotOf(before), dotOf(after)];
   const changes: AddressChange[] = [];
   if (before.slice(0, dotBefore) !== after.slice(0, dotAfter)) changes.push("slug");

@@ -1,15 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { likelyFolders, planAddresses, type WantedAddresses } from "./address-plan";
-import { folderOf, withoutSlash } from "./addresses";
+import { KnownAddresses } from "./address-parts";
+import { folderOf, lastSegment, withoutSlash } from "./addresses";
 
 /** Pages at these paths, of which those get these slugs. */
 function plan(paths: readonly string[], slugs: Record<string, string>, over: Partial<WantedAddresses> = {}) {
   const page = (path: string) => paths.indexOf(path);
   const wanted: WantedAddresses = {
-    paths,
+    known: new KnownAddresses(paths),
     slugs: new Map(Object.entries(slugs).map(([path, slug]) => [page(path), slug])),
-    folders: new Map(),
     fixed: new Set(),
     ...over,
   };
@@ -32,6 +32,40 @@ describe("where pages go", () => {
       "/rope/twine/waxed/": "/ropes/yarn/waxed/",
     });
     expect(held).toEqual({});
+  });
+
+  it("keeps a query and a slash at the end, and a page is told from others by its query", () => {
+    const paths = ["/rope/?p=1", "/rope?p=2", "/deck", "/deck/cleat?p=1"];
+    expect(plan(paths, { "/rope/?p=1": "twine", "/deck": "boards" }).moves).toEqual({
+      "/rope/?p=1": "/twine/?p=1",
+      "/deck": "/boards",
+      "/deck/cleat?p=1": "/boards/cleat?p=1",
+    });
+    expect(plan(paths, { "/rope/?p=1": "rope" }).moves).toEqual({});
+    expect(plan(["/a?p=1", "/b?p=1", "/a"], { "/b?p=1": "a" }).held).toEqual({
+      "/b?p=1": { why: "clash", path: "/a?p=1" },
+    });
+  });
+
+  it("counts what becomes of them", () => {
+    const paths = ["/c/rope/waxed", "/c/rope/tarred.htm", "/oar", ""];
+    const made = planAddresses({
+      known: new KnownAddresses(paths),
+      slugs: new Map([
+        [0, "waxed"],
+        [1, "tarred"],
+        [2, "oar"],
+        [3, "new"],
+      ]),
+      fixed: new Set(),
+      shaped: { end: "always", has: () => true, folder: () => "/c/", last: (_, slug) => slug },
+    });
+    expect(made.moves.map(({ to }) => to)).toEqual(["/c/waxed/", "/c/tarred/", "/c/oar/", "/c/new/"]);
+    expect(Object.fromEntries(made.changesOf(made.pages))).toEqual({
+      "folder-dropped": 2,
+      "folder-added": 1,
+      ending: 3,
+    });
   });
 
   it("is another page’s place only where that one moves away: two can change places", () => {
@@ -73,18 +107,25 @@ describe("where pages go", () => {
   it("is a first address for pages without one, in the folder that is told, which may move itself", () => {
     const paths = ["/rope", ""];
     const folders = new Map([[1, "/rope/"]]);
-    const both = planAddresses({ paths, folders, fixed: new Set(), slugs: new Map([[1, "twine"]]) });
+    const both = planAddresses({
+      known: new KnownAddresses(paths, folders),
+      fixed: new Set(),
+      slugs: new Map([[1, "twine"]]),
+    });
     expect(both.moves).toEqual([{ page: 1, from: "", to: "/rope/twine" }]);
     const moving = new Map([
       [0, "ropes"],
       [1, "twine"],
     ]);
-    expect(planAddresses({ paths, folders, fixed: new Set(), slugs: moving }).moves).toEqual([
-      { page: 0, from: "/rope", to: "/ropes" },
-      { page: 1, from: "", to: "/ropes/twine" },
-    ]);
+    expect(planAddresses({ known: new KnownAddresses(paths, folders), fixed: new Set(), slugs: moving }).moves).toEqual(
+      [
+        { page: 0, from: "/rope", to: "/ropes" },
+        { page: 1, from: "", to: "/ropes/twine" },
+      ],
+    );
     // The folder's page may be at the very address.
-    const taken = { paths: ["/rope", "/rope/twine", ""], folders: new Map([[2, "/rope/"]]), fixed: new Set<number>() };
+    const known = new KnownAddresses(["/rope", "/rope/twine", ""], new Map([[2, "/rope/"]]));
+    const taken = { known, fixed: new Set<number>() };
     expect(planAddresses({ ...taken, slugs: new Map([[2, "twine"]]) }).held.get(2)).toEqual({
       why: "clash",
       path: "/rope/twine",
@@ -150,7 +191,8 @@ describe("addresses that a line puts together", () => {
       shaped: {
         end: "as-it-is",
         has: (own) => paths[own]! in shaped,
-        address: (own, slug, slugOf) => shaped[paths[own]!]!(slug, (path) => slugOf(page(path))),
+        folder: (own, slugOf) => folderOf(shaped[paths[own]!]!("x", (path) => slugOf(page(path)))),
+        last: (own, slug, slugOf) => lastSegment(shaped[paths[own]!]!(slug, (path) => slugOf(page(path)))),
       },
     });
   }

@@ -1,4 +1,6 @@
-import { AddressBook, folderOf, lastSegment, splitQuery, withoutSlash } from "./addresses";
+import { type AddressChange, countChanges } from "./address-change";
+import { type AddressColumns, AddressIndex, AddressNumbers, KnownAddresses, NO_END, TOP } from "./address-parts";
+import { folderOf, lastSegment, withoutSlash } from "./addresses";
 
 /** Why a page stays where it is though its slug is another one. */
 export type HeldBack =
@@ -16,39 +18,67 @@ export interface Move {
   readonly to: string;
 }
 
-/** Where the pages of a site go. */
-export interface AddressPlan {
-  /** Every page that moves, those that only move along with one above them too, rising. */
-  readonly moves: readonly Move[];
-  /** The pages whose wanted slug is held back, and why. */
-  readonly held: ReadonlyMap<number, HeldBack>;
-}
-
 /** Whether addresses end in a slash: as the line is written and the page has it now, always, or never. */
 export const SLASH_ENDS = ["as-it-is", "always", "never"] as const;
 export type SlashEnd = (typeof SLASH_ENDS)[number];
 
-/** Pages whose whole address a line puts together. */
+/** Pages whose whole address a line puts together: its folder and its last segment, of a page that has this slug. */
 export interface ShapedPages {
   /** Whether their addresses end in a slash. */
   readonly end: SlashEnd;
   has(page: number): boolean;
-  /** The address of a page that has this slug. @param slugOf the slug that a page has by then, for folders that are pages. */
-  address(page: number, slug: string, slugOf: (page: number) => string): string;
+  /** @param slugOf the slug that a page has by then, for folders that are pages. */
+  folder(page: number, slugOf: (page: number) => string): string;
+  /** With a slash at its end where the line writes one. */
+  last(page: number, slug: string, slugOf: (page: number) => string): string;
 }
 
 /** What a plan is made of. Pages are told by their numbers: their places among the paths. */
 export interface WantedAddresses {
-  /** Where each page is now, `""` where it has no address. */
-  readonly paths: readonly string[];
+  /** Where each page is now. */
+  readonly known: KnownAddresses;
   /** The slugs that pages are to have. */
   readonly slugs: ReadonlyMap<number, string>;
   /** How the addresses of kinds are put together; without one a page stays in its folder. */
   readonly shaped?: ShapedPages;
-  /** The folders that pages without an address go to, with a slash at the end. */
-  readonly folders: ReadonlyMap<number, string>;
   /** Pages that cannot move in any case: all below them stays, too. */
   readonly fixed: ReadonlySet<number>;
+}
+
+/** Where the pages of a site go. */
+export class AddressPlan {
+  private list: readonly Move[] | null = null;
+
+  constructor(
+    private readonly known: KnownAddresses,
+    private readonly numbers: AddressNumbers,
+    private readonly targets: AddressColumns,
+    /** The pages whose wanted slug is held back, and why. */
+    readonly held: ReadonlyMap<number, HeldBack>,
+    /** Every page that moves, those that only move along with one above them too, rising. */
+    readonly pages: readonly number[],
+  ) {}
+
+  /** Where a page is by then. */
+  to(page: number): string {
+    const { folder, name, end } = this.targets;
+    return folder[page]! < 0 ? "" : this.numbers.address(folder[page]!, name[page]!, end[page]!);
+  }
+
+  /** The pages that move, each with its addresses. */
+  get moves(): readonly Move[] {
+    return (this.list ??= this.pages.map((page) => ({ page, from: this.known.paths[page]!, to: this.to(page) })));
+  }
+
+  /** What becomes of the addresses of pages that have one, in how many of them. */
+  changesOf(pages: readonly number[]): ReadonlyMap<AddressChange, number> {
+    return countChanges(pages, this.known.columns, this.targets, this.numbers);
+  }
+}
+
+/** The plan of a site in which nothing moves. */
+export function nothingMoves(known: KnownAddresses): AddressPlan {
+  return new AddressPlan(known, known.numbers, known.columns, new Map(), []);
 }
 
 /**
@@ -57,133 +87,168 @@ export interface WantedAddresses {
  * that lies below a page that cannot move. Worked out again as long as something more is held back.
  */
 export function planAddresses(wanted: WantedAddresses): AddressPlan {
+  const { known } = wanted;
+  const numbers = new AddressNumbers(known.numbers);
   const held = new Map<number, HeldBack>();
-  const pageAt = pagesByPath(wanted.paths);
-  holdBelow(wanted, pageAt, wanted.fixed, held);
+  holdBelow(wanted, wanted.fixed, held);
   for (;;) {
-    const targets = targetsOf(wanted, held);
-    const blocked = clashing(wanted, targets, pageAt, held);
-    if (blocked.size === 0) return { moves: movesOf(wanted.paths, targets), held };
+    const targets = new TargetsOfPages(wanted, numbers, held).all();
+    const blocked = clashing(wanted, targets, numbers, held);
+    if (blocked.size === 0) return new AddressPlan(known, numbers, targets, held, movingPages(known, targets));
     for (const [page, path] of blocked) held.set(page, { why: "clash", path });
-    holdBelow(wanted, pageAt, new Set(blocked.keys()), held);
+    holdBelow(wanted, new Set(blocked.keys()), held);
   }
 }
 
-/** The page at a path without a slash at its end; put in order when it is first asked for, since most plans hold nothing back. */
-type PageAt = (path: string) => number | undefined;
+/** Where each page goes, with what is held back staying. */
+class TargetsOfPages {
+  private readonly targets: AddressColumns;
+  private readonly isGoing: Uint8Array;
+  /** Where folders are by then, by their numbers; -1 where nobody asked yet. */
+  private readonly newFolders: Int32Array;
+  private readonly slugOf: (page: number) => string;
 
-function pagesByPath(paths: readonly string[]): PageAt {
-  let pages: Map<string, number> | null = null;
-  return (wanted) => {
-    if (!pages) {
-      pages = new Map();
-      for (const [page, path] of paths.entries()) if (path !== "") pages.set(withoutSlash(path), page);
-    }
-    return pages.get(wanted);
-  };
-}
-
-/** Where each page goes with what is held back staying. */
-function targetsOf({ paths, slugs, folders, shaped }: WantedAddresses, held: ReadonlyMap<number, HeldBack>): string[] {
-  const moving = new Map<string, string>();
-  const whole = new Map<string, string>();
-  const own = new Map<number, string>();
-  const slugOf = (page: number) => (held.has(page) ? undefined : slugs.get(page)) ?? lastSegment(paths[page]!);
-  const wanted = (page: number, slug: string) => (shaped?.has(page) ? shaped.address(page, slug, slugOf) : null);
-  const isFolder = foldersOfOthers(paths, (page) => slugs.has(page) && !held.has(page) && shaped?.has(page) === true);
-  for (const [page, slug] of slugs) {
-    const path = paths[page]!;
-    if (held.has(page) || path === "") continue;
-    const address = wanted(page, slug);
-    const bare = withoutSlash(path);
-    if (address === null) moving.set(bare, slug);
-    else {
-      if (isFolder(bare)) whole.set(bare, withoutSlash(address));
-      own.set(page, withEndOf(path, address, shaped!.end));
-    }
+  constructor(
+    private readonly wanted: WantedAddresses,
+    private readonly numbers: AddressNumbers,
+    held: ReadonlyMap<number, HeldBack>,
+  ) {
+    const { known, slugs } = wanted;
+    const size = known.paths.length;
+    this.targets = { folder: new Int32Array(size).fill(-1), name: new Int32Array(size), end: new Int32Array(size) };
+    this.isGoing = new Uint8Array(size);
+    for (const page of slugs.keys()) if (!held.has(page)) this.isGoing[page] = 1;
+    this.newFolders = new Int32Array(known.numbers.folders.size).fill(-1);
+    this.newFolders[TOP] = TOP;
+    this.slugOf = (page) => (this.isGoing[page] ? slugs.get(page)! : lastSegment(known.paths[page]!));
   }
-  const book = new AddressBook(moving, whole);
-  return paths.map((path, page) => {
-    if (path !== "") return own.get(page) ?? book.newPath(path);
-    const slug = held.has(page) ? undefined : slugs.get(page);
-    if (slug === undefined) return "";
+
+  all(): AddressColumns {
+    const { known, slugs } = this.wanted;
+    for (const [page, slug] of slugs) if (this.isGoing[page] && this.targets.folder[page]! < 0) this.go(page, slug);
+    const { folder, name, end } = known.columns;
+    for (let page = 0; page < folder.length; page++) {
+      if (this.isGoing[page] || folder[page]! < 0) continue;
+      this.put(page, this.newFolder(folder[page]!), name[page]!, end[page]!);
+    }
+    return this.targets;
+  }
+
+  private put(page: number, folder: number, name: number, end: number): void {
+    const { targets } = this;
+    targets.folder[page] = folder;
+    targets.name[page] = name;
+    targets.end[page] = end;
+  }
+
+  /** Where a page goes that gets this slug. */
+  private go(page: number, slug: string): void {
+    const { known, shaped } = this.wanted;
+    if (shaped?.has(page)) {
+      this.goAsShaped(page, shaped, slug);
+      return;
+    }
+    const { folder, end } = known.columns;
+    const name = this.numbers.names.of(slug);
     // The folder that it goes to may move itself.
-    const address = wanted(page, slug);
-    return address === null ? book.newFolder(folders.get(page) ?? "/") + slug : withEndOf("", address, shaped!.end);
-  });
+    if (folder[page]! >= 0) this.put(page, this.newFolder(folder[page]!), name, end[page]!);
+    else this.put(page, this.newFolder(known.firstFolderOf.get(page) ?? TOP), name, NO_END);
+  }
+
+  private goAsShaped(page: number, shaped: ShapedPages, slug: string): void {
+    const folder = shaped.folder(page, this.slugOf);
+    const last = shaped.last(page, slug, this.slugOf);
+    const hasSlash = last.endsWith("/");
+    const name = hasSlash ? last.slice(0, -1) : last;
+    const { folders, names, ends } = this.numbers;
+    const { columns } = this.wanted.known;
+    const before = columns.folder[page]! < 0 ? "" : ends.text(columns.end[page]!);
+    const isAsItIs = before === "" && shaped.end === "as-it-is" && !hasSlash;
+    const end = isAsItIs ? NO_END : ends.of(endFor(name, before, hasSlash, shaped.end));
+    this.put(page, folders.of(folder), names.of(name), end);
+  }
+
+  /** Where a folder is by then: the page that it is may go, and so may the one that it lies in. */
+  private newFolder(folder: number): number {
+    const done = this.newFolders[folder]!;
+    return done >= 0 ? done : (this.newFolders[folder] = this.movedFolder(folder));
+  }
+
+  private movedFolder(folder: number): number {
+    const { known, slugs } = this.wanted;
+    const page = known.pageOfFolder[folder]!;
+    if (page >= 0 && this.isGoing[page]) {
+      if (this.targets.folder[page]! < 0) this.go(page, slugs.get(page)!);
+      return this.folderIn(this.targets.folder[page]!, this.targets.name[page]!);
+    }
+    const parent = known.parentOf[folder]!;
+    const moved = this.newFolder(parent);
+    return moved === parent ? folder : this.folderIn(moved, known.nameOf[folder]!);
+  }
+
+  private folderIn(folder: number, name: number): number {
+    return this.numbers.folders.of(`${this.numbers.folders.text(folder)}${this.numbers.names.text(name)}/`);
+  }
 }
 
-/** Whether some page that may only move along lies below a path: the others are many, and none asks for their folders. */
-function foldersOfOthers(paths: readonly string[], goesByItself: (page: number) => boolean): (path: string) => boolean {
-  const folders = new Set<string>();
-  paths.forEach((path, page) => {
-    if (goesByItself(page)) return;
-    for (let folder = folderOf(path); folder.length > 1 && !folders.has(folder); folder = folderOf(folder))
-      folders.add(folder);
-  });
-  return (path) => folders.has(`${path}/`);
-}
-
-/** An address with the query of the one before it, and with a slash at its end as the site has it; what ends like a file has none. */
-function withEndOf(path: string, address: string, end: SlashEnd): string {
-  if (end === "as-it-is" && withoutSlash(path) === path && !path.includes("?")) return address;
-  const [plain, query] = splitQuery(path);
-  const bare = withoutSlash(address);
-  const isFile = lastSegment(bare).includes(".");
-  const hasSlash = {
-    always: !isFile,
-    never: false,
-    "as-it-is": address !== bare || (plain.endsWith("/") && !isFile),
-  }[end];
-  return bare + (hasSlash && bare !== "/" ? "/" : "") + query;
+/** What stands behind the last segment of an address: a slash as the site has it, where it does not end like a file, and the query of the one before. */
+function endFor(name: string, before: string, hasSlash: boolean, end: SlashEnd): string {
+  const isFile = name.includes(".");
+  const wanted = { always: !isFile, never: false, "as-it-is": hasSlash || (before.startsWith("/") && !isFile) }[end];
+  return (wanted && name !== "" ? "/" : "") + before.replace(/^\//, "");
 }
 
 /** The pages that have to stay so that no two have one address, and the address. */
 function clashing(
-  { paths, slugs }: WantedAddresses,
-  targets: readonly string[],
-  pageAt: PageAt,
+  { known, slugs }: WantedAddresses,
+  targets: AddressColumns,
+  numbers: AddressNumbers,
   held: ReadonlyMap<number, HeldBack>,
 ): Map<number, string> {
-  const first = new Map<string, number>();
-  const shared = new Map<string, number[]>();
-  targets.forEach((target, page) => {
-    if (target === "") return;
-    const path = withoutSlash(target);
-    const other = first.get(path);
-    if (other === undefined) first.set(path, page);
-    else shared.set(path, [...(shared.get(path) ?? [other]), page]);
-  });
+  const index = new AddressIndex(targets, numbers);
+  const shared = new Map<number, number[]>();
+  for (let page = 0; page < targets.folder.length; page++) {
+    if (targets.folder[page]! < 0) continue;
+    const first = index.add(page);
+    if (first < 0) continue;
+    const pages = shared.get(first);
+    if (pages) pages.push(page);
+    else shared.set(first, [first, page]);
+  }
   const blocked = new Map<number, string>();
-  for (const [path, pages] of shared) {
+  for (const [first, pages] of shared) {
+    const path = numbers.address(targets.folder[first]!, targets.name[first]!, numbers.bareEnd(targets.end[first]!));
     for (const page of pages) {
-      if (withoutSlash(paths[page]!) === path) continue;
-      const cause = causeOf(page, paths, pageAt, (own) => slugs.has(own) && !held.has(own));
+      if (isSamePlace(page, known.columns, targets, numbers)) continue;
+      const cause = causeOf(page, known, (own) => slugs.has(own) && !held.has(own));
       if (cause !== null) blocked.set(cause, path);
     }
   }
   return blocked;
 }
 
+/** Whether a page stays where it is, a slash at the end aside. */
+function isSamePlace(page: number, now: AddressColumns, then: AddressColumns, numbers: AddressNumbers): boolean {
+  return (
+    now.folder[page] === then.folder[page] &&
+    now.name[page] === then.name[page] &&
+    numbers.bareEnd(now.end[page]!) === numbers.bareEnd(then.end[page]!)
+  );
+}
+
 /** Which wanted slug moves a page: its own, or that of the nearest page above it. */
-function causeOf(
-  page: number,
-  paths: readonly string[],
-  pageAt: PageAt,
-  isMoving: (page: number) => boolean,
-): number | null {
+function causeOf(page: number, known: KnownAddresses, isMoving: (page: number) => boolean): number | null {
   if (isMoving(page)) return page;
-  for (const above of pathsAbove(paths[page]!)) {
-    const own = pageAt(above);
-    if (own !== undefined && isMoving(own)) return own;
+  for (const folder of known.foldersFrom(known.columns.folder[page]!)) {
+    const own = known.pageOfFolder[folder]!;
+    if (own >= 0 && isMoving(own)) return own;
   }
   return null;
 }
 
 /** Holds the wanted slugs of all pages below some back. */
 function holdBelow(
-  { paths, slugs, shaped }: WantedAddresses,
-  pageAt: PageAt,
+  { known, slugs, shaped }: WantedAddresses,
   above: ReadonlySet<number>,
   held: Map<number, HeldBack>,
 ): void {
@@ -191,24 +256,24 @@ function holdBelow(
   for (const page of slugs.keys()) {
     // An address that is put together as a whole does not rest on where the page is now.
     if (held.has(page) || shaped?.has(page)) continue;
-    const cause = pathsAbove(paths[page]!).find((path) => above.has(pageAt(path) ?? -1));
-    if (cause !== undefined) held.set(page, { why: "below", path: cause });
+    for (const folder of known.foldersFrom(known.columns.folder[page]!)) {
+      if (!above.has(known.pageOfFolder[folder]!)) continue;
+      held.set(page, { why: "below", path: withoutSlash(known.numbers.folders.text(folder)) });
+      break;
+    }
   }
 }
 
-/** The paths of the folders that a path lies in, the nearest first. @example pathsAbove("/a/b/c") // ["/a/b", "/a"] */
-function pathsAbove(path: string): string[] {
-  const above: string[] = [];
-  for (let folder = folderOf(path); folder.length > 1; folder = folderOf(folder)) above.push(withoutSlash(folder));
-  return above;
-}
-
-function movesOf(paths: readonly string[], targets: readonly string[]): Move[] {
-  const moves: Move[] = [];
-  targets.forEach((to, page) => {
-    if (to !== paths[page]) moves.push({ page, from: paths[page]!, to });
-  });
-  return moves;
+function movingPages({ columns }: KnownAddresses, targets: AddressColumns): number[] {
+  const pages: number[] = [];
+  for (let page = 0; page < targets.folder.length; page++) {
+    const stays =
+      columns.folder[page] === targets.folder[page] &&
+      (targets.folder[page]! < 0 ||
+        (columns.name[page] === targets.name[page] && columns.end[page] === targets.end[page]));
+    if (!stays) pages.push(page);
+  }
+  return pages;
 }
 
 /**

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { AddressBook, addressOf, folderOf, lastSegment, withoutSlash } from "./addresses";
+import { addressOf, folderOf, lastSegment, withoutSlash } from "./addresses";
 
 describe("an address", () => {
   it.each([
@@ -77,17 +77,5 @@ describe("an address", () => {
     expect(lastSegment("/rope/twine/?p=/x/y")).toBe("twine");
     expect(withoutSlash("/rope/?p=1")).toBe("/rope?p=1");
     expect(withoutSlash("/?p=1")).toBe("/?p=1");
-  });
-
-  it("keeps its query when its page moves, and is told from others by it", () => {
-    const book = new AddressBook(
-      new Map([
-        ["/rope?p=1", "twine"],
-        ["/deck", "boards"],
-      ]),
-    );
-    expect(book.newPath("/rope/?p=1")).toBe("/twine/?p=1");
-    expect(book.newPath("/rope?p=2")).toBe("/rope?p=2");
-    expect(book.newPath("/deck/cleat?p=1")).toBe("/boards/cleat?p=1");
   });
 });

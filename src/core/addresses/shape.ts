@@ -20,6 +20,11 @@ export type SlugOfPage = (page: number) => string;
 
 /** A folder of an address: the page whose slug it takes, or the slug of its name. */
 type Folder = { readonly page: number } | { readonly slug: string };
+/** What stands before the slug: whole segments, and how the last one begins. */
+interface Head {
+  readonly folder: string;
+  readonly prefix: string;
+}
 type Part = (row: number, slug: string, slugOf: SlugOfPage) => string;
 
 const NO_PAGES: SlugOfPage = () => "";
@@ -33,7 +38,11 @@ export class AddressMaker {
   private readonly read: Column[] = [];
   /** Pages of the same values have the same head, as long as folders are called the same. */
   private readonly headKey: (row: number) => number | string;
-  private heads: { readonly of: SlugOfPage; readonly known: Map<number | string, string> } | null = null;
+  private heads: { readonly of: SlugOfPage; readonly known: Map<number | string, Head> } | null = null;
+  /** What stands behind the slug where that is the same for all pages. */
+  private readonly fixedTail: string | null;
+  /** Whether something behind the slug may write slashes. */
+  private readonly tailHasFolders: boolean;
 
   /** @throws when the shape has errors. */
   constructor(
@@ -47,16 +56,42 @@ export class AddressMaker {
     const slugAt = nodes.findIndex((node) => node.type === "field" && isSlug(node));
     this.head = nodes.slice(0, slugAt).map((node) => this.part(node));
     this.headKey = keyOf(this.read);
-    this.tail = nodes.slice(slugAt + 1).map((node) => this.part(node));
+    const behind = nodes.slice(slugAt + 1);
+    this.tail = behind.map((node) => this.part(node));
+    this.fixedTail = behind.every((node) => node.type === "text") ? behind.map(({ value }) => value).join("") : null;
+    this.tailHasFolders = behind.some(writesFolders);
   }
 
   /** The address of a page that has this slug. @param slugOf of the pages that categories are. */
   address(row: number, slug: string, slugOf: SlugOfPage = NO_PAGES): string {
+    return withoutGaps(this.folder(row, slugOf) + this.last(row, slug, slugOf));
+  }
+
+  /** The folder of a page’s address, with a slash at its end. */
+  folder(row: number, slugOf: SlugOfPage): string {
+    return this.tailHasFolders ? this.whole(row, "-", slugOf).folder : this.headOf(row, slugOf).folder;
+  }
+
+  /** The last segment of the address of a page that has this slug, with a slash at its end where the line writes one. */
+  last(row: number, slug: string, slugOf: SlugOfPage): string {
+    if (this.tailHasFolders) return this.whole(row, slug, slugOf).prefix;
+    const { prefix } = this.headOf(row, slugOf);
+    const begun = prefix === "" ? slug : prefix + slug;
+    return begun + (this.fixedTail ?? joined(this.tail, row, slug, slugOf));
+  }
+
+  private headOf(row: number, slugOf: SlugOfPage): Head {
     if (this.heads?.of !== slugOf) this.heads = { of: slugOf, known: new Map() };
     const key = this.headKey(row);
     let head = this.heads.known.get(key);
-    if (head === undefined) this.heads.known.set(key, (head = joined(this.head, row, slug, slugOf)));
-    return this.tail.length === 0 ? head + slug : withoutGaps(head + slug + joined(this.tail, row, slug, slugOf));
+    if (head === undefined) this.heads.known.set(key, (head = splitFolder(joined(this.head, row, "", slugOf))));
+    return head;
+  }
+
+  /** The address taken apart where what stands behind the slug may hold slashes. */
+  private whole(row: number, slug: string, slugOf: SlugOfPage): Head {
+    const address = joined([...this.head, () => slug, ...this.tail], row, slug, slugOf);
+    return splitFolder(address, address.length - 2);
   }
 
   private part(node: Node): Part {
@@ -127,6 +162,20 @@ export class AddressMaker {
   }
 }
 
+/** Whether a node may come to several segments. */
+function writesFolders(node: Node): boolean {
+  if (node.type === "piece") return node.alternatives.some((nodes) => nodes.some(writesFolders));
+  return (
+    node.type === "field" && node.sources.some((source) => source.type === "name" && source.name === "category.path")
+  );
+}
+
+/** All up to a slash, and what follows it. @param last the last place at which the slash may be. */
+function splitFolder(address: string, last: number = address.length): Head {
+  const at = address.lastIndexOf("/", last) + 1;
+  return { folder: address.slice(0, at), prefix: address.slice(at) };
+}
+
 function joined(parts: readonly Part[], row: number, slug: string, slugOf: SlugOfPage): string {
   return withoutGaps(parts.map((part) => part(row, slug, slugOf)).join(""));
 }
@@ -140,6 +189,8 @@ function withoutGaps(address: string): string {
 function keyOf(columns: readonly Column[]): (row: number) => number | string {
   const own = [...new Set(columns)];
   const combinations = own.reduce((product, { table }) => product * Math.max(1, table.values.length), 1);
+  const [only] = own;
+  if (own.length === 1) return (row) => only!.codes[row]!;
   return combinations <= Number.MAX_SAFE_INTEGER
     ? (row) => own.reduce((key, { codes, table }) => key * table.values.length + codes[row]!, 0)
     : (row) => own.map(({ codes }) => codes[row]).join();

@@ -1,7 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { changedSpan } from "../proof/order";
-import { AddressBook, folderOf } from "../addresses/addresses";
 import { changeGroup, type ChangeFacts, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "./groups";
 
 const facts = (over: Partial<ChangeFacts>): ChangeFacts => ({
@@ -82,34 +81,6 @@ describe("whatever a change is like", () => {
     fc.assert(
       fc.property(any, (of) => {
         expect(NEVER_APPLIED.has(changeGroup({ ...of, byHand: true }))).toBe(true);
-      }),
-      { numRuns: 1000 },
-    );
-  });
-});
-
-describe("addresses", () => {
-  it("moves every page below a page that moves", () => {
-    const book = new AddressBook(
-      new Map([
-        ["/rope", "ropes"],
-        ["/rope/twine", "whipping-twine"],
-      ]),
-    );
-    expect(book.newPath("/rope")).toBe("/ropes");
-    expect(book.newPath("/rope/twine")).toBe("/ropes/whipping-twine");
-    expect(book.newPath("/rope/twine/waxed/")).toBe("/ropes/whipping-twine/waxed/");
-    expect(book.newPath("/paint/red")).toBe("/paint/red");
-    expect(folderOf("/rope/twine/")).toBe("/rope/");
-  });
-
-  it("moves nothing where no slug changes", () => {
-    const path = fc
-      .array(fc.stringMatching(/^[a-z]{1,6}$/), { minLength: 1, maxLength: 5 })
-      .map((s) => `/${s.join("/")}`);
-    fc.assert(
-      fc.property(path, (p) => {
-        expect(new AddressBook(new Map()).newPath(p)).toBe(p);
       }),
       { numRuns: 1000 },
     );

@@ -8,7 +8,7 @@ import { writeSite } from "../../store/site";
 import { Review } from "../review/review";
 import { Workspace } from "../workspace/workspace";
 import { BenchDesk } from "./bench-desk";
-import { proveAddresses } from "./bench-addresses";
+import { BenchAddresses } from "./bench-addresses";
 
 const shaped = (address: string, more: Partial<KindDesign> = {}): KindDesign => ({
   base: {},
@@ -17,6 +17,9 @@ const shaped = (address: string, more: Partial<KindDesign> = {}): KindDesign => 
   moves: "all",
   ...more,
 });
+
+const proveAddresses = (workspace: Workspace, kind: string, design: KindDesign) =>
+  new BenchAddresses(workspace).prove(kind, design);
 
 function site(...paths: (string | null)[]): Workspace {
   const db = openStore(":memory:");

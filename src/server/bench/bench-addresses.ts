@@ -1,9 +1,11 @@
 import { type HeldBack, planAddresses } from "../../core/addresses/address-plan";
 import { lastSegment } from "../../core/addresses/addresses";
-import { type AddressChange, countChanges } from "../../core/addresses/address-change";
+import { type AddressChange } from "../../core/addresses/address-change";
 import { type KindDesign } from "../../core/design/design";
 import { type Kind } from "../../core/design/kinds";
 import { siteAddresses } from "../workspace/kind-addresses";
+import { movesSettings } from "../workspace/kind-moves";
+import { ObjectNumbers, Remembered } from "../workspace/remembered";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
 
@@ -39,64 +41,90 @@ export interface ProvedAddresses {
 
 const MOST_EXAMPLES = 5;
 
+/** The slugs that a kind’s pages are to have, by the numbers of pages. */
+interface WantedSlugs {
+  readonly slugs: ReadonlyMap<number, string>;
+  /** Pages that would get a slug that the site itself answers at. */
+  readonly reserved: ReadonlySet<number>;
+}
+
 /** Proves what the lines of one kind would do to addresses while all others stay as they are. */
-export function proveAddresses(
-  workspace: Workspace,
-  kind: Kind,
-  design: KindDesign,
-  watch: WorkWatch = {},
-): ProvedAddresses {
-  const kinds = workspace.kindsWithPages(watch);
-  const data = workspace.data(kind, watch);
-  const pages = workspace.pages(watch);
-  const first = pages.startOf.get(kind) ?? 0;
-  const addresses = siteAddresses(workspace, kinds, { [kind]: design }, pages.startOf);
-  const fault = addresses.faults[0]?.message ?? null;
-  const reserved = new Set(workspace.site().reserved.map((word) => word.toLowerCase()));
-  const { proof } = workspace.textProof(kind, "slug", design, watch);
-  const mayMove = workspace.mayMove(kind, design);
-  const slugs = new Map<number, string>();
-  const fixed = new Set<number>();
-  const isShaped = addresses.isShaped(kind);
-  for (let row = 0; row < data.ids.length; row++) {
-    const path = data.paths[row]!;
-    if (!mayMove(row)) continue;
-    const slug = proof.lengths[row] === 0 ? lastSegment(path) : proof.textOf(row);
-    const isWanted = slug !== "" && (isShaped || path === "" || slug !== lastSegment(path));
-    if (!isWanted) continue;
-    if (reserved.size > 0 && reserved.has(slug.toLowerCase())) fixed.add(first + row);
-    else slugs.set(first + row, slug);
+export class BenchAddresses {
+  /** While the address line is typed the slugs stay what they are. */
+  private readonly wanted = new Remembered<WantedSlugs>(2);
+  private readonly numbers = new ObjectNumbers();
+
+  constructor(private readonly workspace: Workspace) {}
+
+  prove(kind: Kind, design: KindDesign, watch: WorkWatch = {}): ProvedAddresses {
+    const { workspace } = this;
+    const data = workspace.data(kind, watch);
+    const pages = workspace.pages(watch);
+    const first = pages.startOf.get(kind) ?? 0;
+    const addresses = siteAddresses(workspace, workspace.kindsWithPages(watch), { [kind]: design }, pages.startOf);
+    const { slugs, reserved } = this.wantedSlugs(kind, design, addresses.isShaped(kind), watch);
+    const plan = planAddresses({
+      known: pages.known,
+      slugs,
+      fixed: reserved,
+      shaped: addresses.shaped,
+    });
+    const own = plan.pages.filter((page) => slugs.has(page) && !plan.held.has(page));
+    const example = (page: number, to: string): AddressExample => ({
+      id: pages.ids[page]!,
+      name: data.items.value("name", page - first),
+      from: pages.paths[page]!,
+      to,
+    });
+    const held = { clash: 0, below: 0, reserved: reserved.size };
+    for (const { why } of plan.held.values()) held[why]++;
+    const gets = own.reduce((count, page) => count + (pages.paths[page] === "" ? 1 : 0), 0);
+    return {
+      kind,
+      total: data.ids.length,
+      moves: own.length - gets,
+      gets,
+      along: plan.pages.length - own.length,
+      held,
+      changes: [...plan.changesOf(own)].map(([change, count]) => ({ change, count })).sort((a, b) => b.count - a.count),
+      examples: spread(own, MOST_EXAMPLES).map((page) => example(page, plan.to(page))),
+      clashes: [...plan.held].slice(0, MOST_EXAMPLES).map(([page, { path }]) => example(page, path)),
+      fault: addresses.faults[0]?.message ?? null,
+    };
   }
-  const plan = planAddresses({
-    paths: pages.paths,
-    folders: pages.folders,
-    slugs,
-    fixed,
-    shaped: addresses.shaped,
-  });
-  const own = plan.moves.filter(({ page }) => slugs.has(page) && !plan.held.has(page));
-  const example = (page: number, to: string): AddressExample => ({
-    id: pages.ids[page]!,
-    name: data.items.value("name", page - first),
-    from: pages.paths[page]!,
-    to,
-  });
-  const held = { clash: 0, below: 0, reserved: fixed.size };
-  for (const { why } of plan.held.values()) held[why]++;
-  const moving = own.filter(({ from }) => from !== "");
-  const counts = countChanges(moving);
-  return {
-    kind,
-    total: data.ids.length,
-    moves: moving.length,
-    gets: own.length - moving.length,
-    along: plan.moves.length - own.length,
-    held,
-    changes: [...counts].map(([change, count]) => ({ change, count })).sort((a, b) => b.count - a.count),
-    examples: spread(own, MOST_EXAMPLES).map(({ page, to }) => example(page, to)),
-    clashes: [...plan.held].slice(0, MOST_EXAMPLES).map(([page, { path }]) => example(page, path)),
-    fault,
-  };
+
+  private wantedSlugs(kind: Kind, design: KindDesign, isShaped: boolean, watch: WorkWatch): WantedSlugs {
+    const { workspace } = this;
+    const site = workspace.site();
+    const { proof, stamp } = workspace.textProof(kind, "slug", design, watch);
+    const rests = [
+      kind,
+      stamp,
+      this.numbers.of(workspace.pages(watch)),
+      isShaped,
+      design.moves,
+      design.movesFor,
+      movesSettings(site),
+      site.reserved,
+    ];
+    return this.wanted.get(JSON.stringify(rests), () => {
+      const { paths } = workspace.data(kind);
+      const first = workspace.pages().startOf.get(kind) ?? 0;
+      const mayMove = workspace.mayMove(kind, design);
+      const reservedWords = new Set(site.reserved.map((word) => word.toLowerCase()));
+      const slugs = new Map<number, string>();
+      const reserved = new Set<number>();
+      paths.forEach((path, row) => {
+        if (!mayMove(row)) return;
+        const slug = proof.lengths[row] === 0 ? lastSegment(path) : proof.textOf(row);
+        const isWanted = slug !== "" && (isShaped || path === "" || slug !== lastSegment(path));
+        if (!isWanted) return;
+        if (reservedWords.size > 0 && reservedWords.has(slug.toLowerCase())) reserved.add(first + row);
+        else slugs.set(first + row, slug);
+      });
+      return { slugs, reserved };
+    });
+  }
 }
 
 /** Some of a list, from all over it. */

@@ -255,10 +255,11 @@ export class BenchDesk {
     if (!isShaped(kind)) return () => null;
     const { proof } = workspace.textProof(kind, "slug", design);
     const first = pages.startOf.get(kind)!;
+    const slugOf = (page: number) => lastSegment(pages.paths[page]!);
     return (row) => {
       const slug = proof.lengths[row] === 0 ? lastSegment(pages.paths[first + row]!) : proof.textOf(row);
       if (stays(row) || slug === "") return null;
-      return shaped.address(first + row, slug, (page) => lastSegment(pages.paths[page]!));
+      return shaped.folder(first + row, slugOf) + shaped.last(first + row, slug, slugOf);
     };
   }
 }

@@ -5,7 +5,7 @@ import { type RawCondition } from "../../core/rules/condition";
 import { type Call } from "../threads/call";
 import { watching } from "../workspace/watching";
 import { type Workspace } from "../workspace/workspace";
-import { proveAddresses } from "./bench-addresses";
+import { BenchAddresses } from "./bench-addresses";
 import { type BenchDesk, type RowQuery } from "./bench-desk";
 import { compareDesigns } from "./compare";
 import { fieldInfosOf, fieldValues } from "./field-infos";
@@ -14,6 +14,7 @@ type Asked = { readonly kind: Kind; readonly design: KindDesign };
 
 /** What the worker answers for Bench, Board and comparison. */
 export const benchMethods = (workspace: Workspace, desk: BenchDesk) => {
+  const addresses = new BenchAddresses(workspace);
   const kindsOf = (kind: Kind | "all") => (kind === "all" ? workspace.kindsWithPages() : [kind]);
   const dataOf = (kind: Kind | "all", call: Call) => kindsOf(kind).map((own) => workspace.data(own, watching(call)));
   return {
@@ -26,7 +27,7 @@ export const benchMethods = (workspace: Workspace, desk: BenchDesk) => {
         const design = workspace.drafts()[kind] ?? EMPTY_DESIGN;
         return { ...desk.prove(kind, design, watching(call)), examples: desk.examples(kind, design) };
       }),
-    addresses: ({ kind, design }: Asked, call: Call) => proveAddresses(workspace, kind, design, watching(call)),
+    addresses: ({ kind, design }: Asked, call: Call) => addresses.prove(kind, design, watching(call)),
     item: ({ kind, design, text, id }: Asked & { text: TextName; id: number }, call: Call) =>
       desk.item(kind, design, text, id, watching(call)),
     fields: ({ kind }: { kind: Kind | "all" }, call: Call) => fieldInfosOf(dataOf(kind, call)),

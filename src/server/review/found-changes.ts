@@ -237,7 +237,7 @@ function allMoves(
       else slugs.set(unit.firstPage + row, slug);
     }
   }
-  const wanted = { paths: pages.paths, folders: pages.folders, slugs, fixed: reserved, shaped: addresses.shaped };
+  const wanted = { known: pages.known, slugs, fixed: reserved, shaped: addresses.shaped };
   const { held, moves } = planAddresses(wanted);
   const clashes = new Map(
     [...held].flatMap(([page, { why, path }]): [number, string][] => (why === "clash" ? [[page, path]] : [])),

@@ -1,4 +1,4 @@
-import { type AddressPlan, type HeldBack, planAddresses } from "../../core/addresses/address-plan";
+import { type AddressPlan, type HeldBack, nothingMoves, planAddresses } from "../../core/addresses/address-plan";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "../../core/plan/groups";
 import { choiceKey, type ReviewChoices, stretchKey } from "../../store/review-choices";
 import { hashOf } from "./digest";
@@ -55,7 +55,7 @@ export function includedChanges(found: FoundChanges, choices: ReviewChoices, pre
 
 /** Where pages go when the slugs at these places are taken in. What can never be applied holds back what lies below it, too. */
 function planOf({ changes, units, pages, addresses }: FoundChanges, taken: readonly number[]): AddressPlan {
-  if (taken.length === 0) return { moves: [], held: new Map() };
+  if (taken.length === 0) return nothingMoves(pages.known);
   const slugs = new Map<number, string>();
   const fixed = new Set<number>();
   for (const place of taken) {
@@ -67,7 +67,7 @@ function planOf({ changes, units, pages, addresses }: FoundChanges, taken: reado
       const page = units[changes.unitOf(place)]!.firstPage + changes.rowOf(place);
       if (pages.paths[page] !== "") fixed.add(page);
     }
-  return planAddresses({ paths: pages.paths, folders: pages.folders, slugs, fixed, shaped: addresses.shaped });
+  return planAddresses({ known: pages.known, slugs, fixed, shaped: addresses.shaped });
 }
 
 /** 1 for each change that a person's word, or what holds until one says otherwise, takes in. */

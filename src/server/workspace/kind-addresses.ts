@@ -53,13 +53,20 @@ export function siteAddresses(
     }
   }
   const used = [...makers.values()];
-  const ofPage = (page: number) => used.find(({ first, size }) => page >= first && page < first + size);
+  // Asked for every page at each keystroke.
+  const kindOfPage = new Uint16Array(used.reduce((most, { first, size }) => Math.max(most, first + size), 0));
+  used.forEach(({ first, size }, i) => kindOfPage.fill(i + 1, first, first + size));
+  const ofPage = (page: number) => used[kindOfPage[page]! - 1]!;
   const shaped: ShapedPages = {
     end: workspace.site().slashEnd,
-    has: (page) => ofPage(page) !== undefined,
-    address: (page, slug, slugOf) => {
-      const { first, maker } = ofPage(page)!;
-      return maker.address(page - first, slug, slugOf);
+    has: (page) => kindOfPage[page]! > 0,
+    folder: (page, slugOf) => {
+      const { first, maker } = ofPage(page);
+      return maker.folder(page - first, slugOf);
+    },
+    last: (page, slug, slugOf) => {
+      const { first, maker } = ofPage(page);
+      return maker.last(page - first, slug, slugOf);
     },
   };
   return { shaped, isShaped: (kind) => makers.has(kind), faults };

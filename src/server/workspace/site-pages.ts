@@ -1,15 +1,16 @@
 import { type Kind } from "../../core/design/kinds";
+import { KnownAddresses } from "../../core/addresses/address-parts";
 import { likelyFolders } from "../../core/addresses/address-plan";
 import { type KindData } from "./kind-data";
 
 /** Every page of a site by a number, a kind behind the other. */
 export interface SitePages {
   readonly paths: readonly string[];
+  /** The paths taken apart, and where pages without an address would go; put in order when a plan first asks. */
+  readonly known: KnownAddresses;
   readonly ids: Int32Array;
   /** The number of a kind's first page. */
   readonly startOf: ReadonlyMap<Kind, number>;
-  /** Where pages without an address would go. */
-  readonly folders: ReadonlyMap<number, string>;
 }
 
 export function sitePages(kinds: readonly KindData[]): SitePages {
@@ -27,5 +28,13 @@ export function sitePages(kinds: readonly KindData[]): SitePages {
     });
   }
   const without = paths.flatMap((path, page) => (path === "" ? [page] : []));
-  return { paths, ids: Int32Array.from(ids), startOf, folders: likelyFolders(paths, groups, without) };
+  let known: KnownAddresses | null = null;
+  return {
+    paths,
+    get known() {
+      return (known ??= new KnownAddresses(paths, likelyFolders(paths, groups, without)));
+    },
+    ids: Int32Array.from(ids),
+    startOf,
+  };
 }
