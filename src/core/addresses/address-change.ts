@@ -1,4 +1,4 @@
-import { type AddressColumns, type AddressNumbers } from "./address-parts";
+import { type AddressColumns, type AddressNumbers, splitEnding } from "./address-parts";
 import { folderOf, lastSegment, splitQuery } from "./addresses";
 
 /** What becomes of an address, as far as its segments tell. */
@@ -18,7 +18,7 @@ export function countChanges(
   pages: readonly number[],
   before: AddressColumns,
   after: AddressColumns,
-  { folders, names, ends }: AddressNumbers,
+  { folders, ends }: AddressNumbers,
 ): ReadonlyMap<AddressChange, number> {
   const counts = new Map<AddressChange, number>();
   const known = new Map<number, readonly AddressChange[]>();
@@ -32,12 +32,9 @@ export function countChanges(
       if (!changes) known.set(key, (changes = folderChange(folders.text(from), folders.text(to))));
       changes.forEach(count);
     }
-    const isSameName = before.name[page] === after.name[page];
-    if (isSameName && before.end[page] === after.end[page]) continue;
-    const isSlashSame = ends.text(before.end[page]!).startsWith("/") === ends.text(after.end[page]!).startsWith("/");
-    if (isSameName) {
-      if (!isSlashSame) count("ending");
-    } else nameChange(names.text(before.name[page]!), names.text(after.name[page]!), isSlashSame).forEach(count);
+    if (before.name[page] !== after.name[page]) count("slug");
+    if (before.end[page] === after.end[page]) continue;
+    if (withoutQuery(ends.text(before.end[page]!)) !== withoutQuery(ends.text(after.end[page]!))) count("ending");
   }
   return counts;
 }
@@ -53,25 +50,20 @@ function folderChange(from: string, to: string): AddressChange[] {
 }
 
 function lastChange(from: string, to: string): readonly AddressChange[] {
-  const [before, after] = [lastSegment(from), lastSegment(to)];
-  const isSlashSame = endsInSlash(from) === endsInSlash(to);
-  return before === after && isSlashSame ? [] : nameChange(before, after, isSlashSame);
-}
-
-function nameChange(before: string, after: string, isSlashSame: boolean): readonly AddressChange[] {
-  const [dotBefore, dotAfter] = [dotOf(before), dotOf(after)];
+  const [[nameBefore, before], [nameAfter, after]] = [from, to].map((address) => splitEnding(lastSegment(address))) as [
+    [string, string],
+    [string, string],
+  ];
   const changes: AddressChange[] = [];
-  if (before.slice(0, dotBefore) !== after.slice(0, dotAfter)) changes.push("slug");
-  if (before.slice(dotBefore) !== after.slice(dotAfter) || !isSlashSame) changes.push("ending");
+  if (nameBefore !== nameAfter) changes.push("slug");
+  if (before !== after || endsInSlash(from) !== endsInSlash(to)) changes.push("ending");
   return changes;
 }
 
-function endsInSlash(address: string): boolean {
-  return splitQuery(address)[0].endsWith("/");
+function withoutQuery(end: string): string {
+  return splitQuery(end)[0];
 }
 
-/** Where the ending of a segment begins, such as `.html`. */
-function dotOf(segment: string): number {
-  const dot = segment.lastIndexOf(".");
-  return dot > 0 ? dot : segment.length;
+function endsInSlash(address: string): boolean {
+  return withoutQuery(address).endsWith("/");
 }

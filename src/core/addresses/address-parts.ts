@@ -32,13 +32,24 @@ export class TextNumbers {
   }
 }
 
-/** Addresses taken apart, a row each: numbers of its folder, its last segment, and what stands behind that. */
+/** Addresses taken apart, a row each: numbers of its folder, its last segment without an ending, and what stands behind that. */
 export interface AddressColumns {
   /** -1 where there is no address. */
   readonly folder: Int32Array;
   readonly name: Int32Array;
-  /** A slash at the end and a query: `""`, `"/"`, `"/?p=1"`. */
+  /** An ending as of a file, a slash, a query: `""`, `"/"`, `".html"`, `"/?p=1"`. */
   readonly end: Int32Array;
+}
+
+/** Columns for so many rows, none of which has an address. */
+export function blankAddresses(size: number): AddressColumns {
+  return { folder: new Int32Array(size).fill(-1), name: new Int32Array(size), end: new Int32Array(size) };
+}
+
+/** A segment without its ending, such as `.html`, and the ending; a dot at its beginning is none. */
+export function splitEnding(segment: string): readonly [name: string, ending: string] {
+  const dot = segment.lastIndexOf(".");
+  return dot > 0 ? [segment.slice(0, dot), segment.slice(dot)] : [segment, ""];
 }
 
 /** What the numbers of {@link AddressColumns} stand for. */
@@ -47,7 +58,7 @@ export class AddressNumbers {
   readonly folders: TextNumbers;
   readonly names: TextNumbers;
   readonly ends: TextNumbers;
-  /** Of each end its query alone, by which addresses are told apart; asked for every address. */
+  /** Of each end the one without its slash, which addresses are told apart by; asked for every address. */
   private readonly bareEnds: number[] = [];
 
   /** @param base what this goes on from: nothing may be added to it any more. */
@@ -60,9 +71,9 @@ export class AddressNumbers {
     this.folders.of("/");
   }
 
-  /** The end without its slash: two addresses are one where folder, last segment and this are the same. */
+  /** The end without its slash: two addresses are one where folder, name and this are the same. */
   bareEnd(end: number): number {
-    return (this.bareEnds[end] ??= this.ends.of(this.ends.text(end).replace(/^\//, "")));
+    return (this.bareEnds[end] ??= this.ends.of(this.ends.text(end).replace(/^([^/?]*)\//, "$1")));
   }
 
   address(folder: number, name: number, end: number): string {
@@ -96,8 +107,7 @@ export class KnownAddresses {
     readonly paths: readonly string[],
     firstFolders: ReadonlyMap<number, string> = new Map(),
   ) {
-    const size = paths.length;
-    this.columns = { folder: new Int32Array(size).fill(-1), name: new Int32Array(size), end: new Int32Array(size) };
+    this.columns = blankAddresses(paths.length);
     const { folders, names, ends } = this.numbers;
     const parentOf = [TOP];
     const nameOf = [names.of("")];
@@ -112,7 +122,7 @@ export class KnownAddresses {
     };
     paths.forEach((path, page) => {
       if (path === "") return;
-      const name = lastSegment(path);
+      const [name] = splitEnding(lastSegment(path));
       const folder = folderOf(path);
       this.columns.folder[page] = folderNumber(folder);
       this.columns.name[page] = names.of(name);
@@ -140,6 +150,32 @@ export class KnownAddresses {
       if (folder !== undefined) pages[folder] = page;
     });
     return pages;
+  }
+}
+
+/** The slugs that pages are to have, taken apart once for all plans that are made with them. */
+export class WantedSlugs {
+  /** What {@link nameOf} and {@link endingOf} stand for. */
+  readonly numbers: AddressNumbers;
+  /** By page the number of its slug without an ending. */
+  readonly nameOf: Int32Array;
+  /** By page the ending of its slug; hardly any has one. */
+  readonly endingOf: ReadonlyMap<number, string>;
+
+  /** @param slugs by page. */
+  constructor(
+    known: KnownAddresses,
+    readonly slugs: ReadonlyMap<number, string>,
+  ) {
+    this.numbers = new AddressNumbers(known.numbers);
+    this.nameOf = new Int32Array(known.paths.length);
+    const endings = new Map<number, string>();
+    for (const [page, slug] of slugs) {
+      const [name, ending] = splitEnding(slug);
+      this.nameOf[page] = this.numbers.names.of(name);
+      if (ending !== "") endings.set(page, ending);
+    }
+    this.endingOf = endings;
   }
 }
 

@@ -1,15 +1,16 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { likelyFolders, planAddresses, type WantedAddresses } from "./address-plan";
-import { KnownAddresses } from "./address-parts";
+import { KnownAddresses, WantedSlugs } from "./address-parts";
 import { folderOf, lastSegment, withoutSlash } from "./addresses";
 
 /** Pages at these paths, of which those get these slugs. */
 function plan(paths: readonly string[], slugs: Record<string, string>, over: Partial<WantedAddresses> = {}) {
   const page = (path: string) => paths.indexOf(path);
+  const known = new KnownAddresses(paths);
   const wanted: WantedAddresses = {
-    known: new KnownAddresses(paths),
-    slugs: new Map(Object.entries(slugs).map(([path, slug]) => [page(path), slug])),
+    known,
+    slugs: new WantedSlugs(known, new Map(Object.entries(slugs).map(([path, slug]) => [page(path), slug]))),
     fixed: new Set(),
     ...over,
   };
@@ -49,16 +50,18 @@ describe("where pages go", () => {
 
   it("counts what becomes of them", () => {
     const paths = ["/c/rope/waxed", "/c/rope/tarred.htm", "/oar", ""];
+    const known = new KnownAddresses(paths);
+    const slugs = new Map([
+      [0, "waxed"],
+      [1, "tarred"],
+      [2, "oar"],
+      [3, "new"],
+    ]);
     const made = planAddresses({
-      known: new KnownAddresses(paths),
-      slugs: new Map([
-        [0, "waxed"],
-        [1, "tarred"],
-        [2, "oar"],
-        [3, "new"],
-      ]),
+      known,
+      slugs: new WantedSlugs(known, slugs),
       fixed: new Set(),
-      shaped: { end: "always", has: () => true, folder: () => "/c/", last: (_, slug) => slug },
+      shaped: { end: "always", has: () => true, folder: () => "/c/", last: (_, slug) => slug, behind: () => "" },
     });
     expect(made.moves.map(({ to }) => to)).toEqual(["/c/waxed/", "/c/tarred/", "/c/oar/", "/c/new/"]);
     expect(Object.fromEntries(made.changesOf(made.pages))).toEqual({
@@ -107,26 +110,24 @@ describe("where pages go", () => {
   it("is a first address for pages without one, in the folder that is told, which may move itself", () => {
     const paths = ["/rope", ""];
     const folders = new Map([[1, "/rope/"]]);
-    const both = planAddresses({
-      known: new KnownAddresses(paths, folders),
-      fixed: new Set(),
-      slugs: new Map([[1, "twine"]]),
-    });
-    expect(both.moves).toEqual([{ page: 1, from: "", to: "/rope/twine" }]);
-    const moving = new Map([
-      [0, "ropes"],
-      [1, "twine"],
+    const first = (slugs: [number, string][]) => {
+      const known = new KnownAddresses(paths, folders);
+      return planAddresses({ known, fixed: new Set(), slugs: new WantedSlugs(known, new Map(slugs)) });
+    };
+    expect(first([[1, "twine"]]).moves).toEqual([{ page: 1, from: "", to: "/rope/twine" }]);
+    expect(
+      first([
+        [0, "ropes"],
+        [1, "twine"],
+      ]).moves,
+    ).toEqual([
+      { page: 0, from: "/rope", to: "/ropes" },
+      { page: 1, from: "", to: "/ropes/twine" },
     ]);
-    expect(planAddresses({ known: new KnownAddresses(paths, folders), fixed: new Set(), slugs: moving }).moves).toEqual(
-      [
-        { page: 0, from: "/rope", to: "/ropes" },
-        { page: 1, from: "", to: "/ropes/twine" },
-      ],
-    );
     // The folder's page may be at the very address.
     const known = new KnownAddresses(["/rope", "/rope/twine", ""], new Map([[2, "/rope/"]]));
-    const taken = { known, fixed: new Set<number>() };
-    expect(planAddresses({ ...taken, slugs: new Map([[2, "twine"]]) }).held.get(2)).toEqual({
+    const slugs = new WantedSlugs(known, new Map([[2, "twine"]]));
+    expect(planAddresses({ known, fixed: new Set(), slugs }).held.get(2)).toEqual({
       why: "clash",
       path: "/rope/twine",
     });
@@ -192,6 +193,7 @@ describe("addresses that a line puts together", () => {
         end: "as-it-is",
         has: (own) => paths[own]! in shaped,
         folder: (own, slugOf) => folderOf(shaped[paths[own]!]!("x", (path) => slugOf(page(path)))),
+        behind: () => null,
         last: (own, slug, slugOf) => lastSegment(shaped[paths[own]!]!(slug, (path) => slugOf(page(path)))),
       },
     });

@@ -1,6 +1,13 @@
 import { type AddressChange, countChanges } from "./address-change";
-import { type AddressColumns, AddressIndex, AddressNumbers, KnownAddresses, NO_END, TOP } from "./address-parts";
-import { folderOf, lastSegment, withoutSlash } from "./addresses";
+import {
+  type AddressColumns,
+  AddressIndex,
+  AddressNumbers,
+  type KnownAddresses,
+  type WantedSlugs,
+} from "./address-parts";
+import { addressTargets, type ShapedPages } from "./address-targets";
+import { folderOf, withoutSlash } from "./addresses";
 
 /** Why a page stays where it is though its slug is another one. */
 export type HeldBack =
@@ -18,27 +25,11 @@ export interface Move {
   readonly to: string;
 }
 
-/** Whether addresses end in a slash: as the line is written and the page has it now, always, or never. */
-export const SLASH_ENDS = ["as-it-is", "always", "never"] as const;
-export type SlashEnd = (typeof SLASH_ENDS)[number];
-
-/** Pages whose whole address a line puts together: its folder and its last segment, of a page that has this slug. */
-export interface ShapedPages {
-  /** Whether their addresses end in a slash. */
-  readonly end: SlashEnd;
-  has(page: number): boolean;
-  /** @param slugOf the slug that a page has by then, for folders that are pages. */
-  folder(page: number, slugOf: (page: number) => string): string;
-  /** With a slash at its end where the line writes one. */
-  last(page: number, slug: string, slugOf: (page: number) => string): string;
-}
-
 /** What a plan is made of. Pages are told by their numbers: their places among the paths. */
 export interface WantedAddresses {
   /** Where each page is now. */
   readonly known: KnownAddresses;
-  /** The slugs that pages are to have. */
-  readonly slugs: ReadonlyMap<number, string>;
+  readonly slugs: WantedSlugs;
   /** How the addresses of kinds are put together; without one a page stays in its folder. */
   readonly shaped?: ShapedPages;
   /** Pages that cannot move in any case: all below them stays, too. */
@@ -88,11 +79,11 @@ export function nothingMoves(known: KnownAddresses): AddressPlan {
  */
 export function planAddresses(wanted: WantedAddresses): AddressPlan {
   const { known } = wanted;
-  const numbers = new AddressNumbers(known.numbers);
+  const numbers = new AddressNumbers(wanted.slugs.numbers);
   const held = new Map<number, HeldBack>();
   holdBelow(wanted, wanted.fixed, held);
   for (;;) {
-    const targets = new TargetsOfPages(wanted, numbers, held).all();
+    const targets = addressTargets(wanted, numbers, (page) => held.has(page));
     const blocked = clashing(wanted, targets, numbers, held);
     if (blocked.size === 0) return new AddressPlan(known, numbers, targets, held, movingPages(known, targets));
     for (const [page, path] of blocked) held.set(page, { why: "clash", path });
@@ -100,107 +91,9 @@ export function planAddresses(wanted: WantedAddresses): AddressPlan {
   }
 }
 
-/** Where each page goes, with what is held back staying. */
-class TargetsOfPages {
-  private readonly targets: AddressColumns;
-  private readonly isGoing: Uint8Array;
-  /** Where folders are by then, by their numbers; -1 where nobody asked yet. */
-  private readonly newFolders: Int32Array;
-  private readonly slugOf: (page: number) => string;
-
-  constructor(
-    private readonly wanted: WantedAddresses,
-    private readonly numbers: AddressNumbers,
-    held: ReadonlyMap<number, HeldBack>,
-  ) {
-    const { known, slugs } = wanted;
-    const size = known.paths.length;
-    this.targets = { folder: new Int32Array(size).fill(-1), name: new Int32Array(size), end: new Int32Array(size) };
-    this.isGoing = new Uint8Array(size);
-    for (const page of slugs.keys()) if (!held.has(page)) this.isGoing[page] = 1;
-    this.newFolders = new Int32Array(known.numbers.folders.size).fill(-1);
-    this.newFolders[TOP] = TOP;
-    this.slugOf = (page) => (this.isGoing[page] ? slugs.get(page)! : lastSegment(known.paths[page]!));
-  }
-
-  all(): AddressColumns {
-    const { known, slugs } = this.wanted;
-    for (const [page, slug] of slugs) if (this.isGoing[page] && this.targets.folder[page]! < 0) this.go(page, slug);
-    const { folder, name, end } = known.columns;
-    for (let page = 0; page < folder.length; page++) {
-      if (this.isGoing[page] || folder[page]! < 0) continue;
-      this.put(page, this.newFolder(folder[page]!), name[page]!, end[page]!);
-    }
-    return this.targets;
-  }
-
-  private put(page: number, folder: number, name: number, end: number): void {
-    const { targets } = this;
-    targets.folder[page] = folder;
-    targets.name[page] = name;
-    targets.end[page] = end;
-  }
-
-  /** Where a page goes that gets this slug. */
-  private go(page: number, slug: string): void {
-    const { known, shaped } = this.wanted;
-    if (shaped?.has(page)) {
-      this.goAsShaped(page, shaped, slug);
-      return;
-    }
-    const { folder, end } = known.columns;
-    const name = this.numbers.names.of(slug);
-    // The folder that it goes to may move itself.
-    if (folder[page]! >= 0) this.put(page, this.newFolder(folder[page]!), name, end[page]!);
-    else this.put(page, this.newFolder(known.firstFolderOf.get(page) ?? TOP), name, NO_END);
-  }
-
-  private goAsShaped(page: number, shaped: ShapedPages, slug: string): void {
-    const folder = shaped.folder(page, this.slugOf);
-    const last = shaped.last(page, slug, this.slugOf);
-    const hasSlash = last.endsWith("/");
-    const name = hasSlash ? last.slice(0, -1) : last;
-    const { folders, names, ends } = this.numbers;
-    const { columns } = this.wanted.known;
-    const before = columns.folder[page]! < 0 ? "" : ends.text(columns.end[page]!);
-    const isAsItIs = before === "" && shaped.end === "as-it-is" && !hasSlash;
-    const end = isAsItIs ? NO_END : ends.of(endFor(name, before, hasSlash, shaped.end));
-    this.put(page, folders.of(folder), names.of(name), end);
-  }
-
-  /** Where a folder is by then: the page that it is may go, and so may the one that it lies in. */
-  private newFolder(folder: number): number {
-    const done = this.newFolders[folder]!;
-    return done >= 0 ? done : (this.newFolders[folder] = this.movedFolder(folder));
-  }
-
-  private movedFolder(folder: number): number {
-    const { known, slugs } = this.wanted;
-    const page = known.pageOfFolder[folder]!;
-    if (page >= 0 && this.isGoing[page]) {
-      if (this.targets.folder[page]! < 0) this.go(page, slugs.get(page)!);
-      return this.folderIn(this.targets.folder[page]!, this.targets.name[page]!);
-    }
-    const parent = known.parentOf[folder]!;
-    const moved = this.newFolder(parent);
-    return moved === parent ? folder : this.folderIn(moved, known.nameOf[folder]!);
-  }
-
-  private folderIn(folder: number, name: number): number {
-    return this.numbers.folders.of(`${this.numbers.folders.text(folder)}${this.numbers.names.text(name)}/`);
-  }
-}
-
-/** What stands behind the last segment of an address: a slash as the site has it, where it does not end like a file, and the query of the one before. */
-function endFor(name: string, before: string, hasSlash: boolean, end: SlashEnd): string {
-  const isFile = name.includes(".");
-  const wanted = { always: !isFile, never: false, "as-it-is": hasSlash || (before.startsWith("/") && !isFile) }[end];
-  return (wanted && name !== "" ? "/" : "") + before.replace(/^\//, "");
-}
-
 /** The pages that have to stay so that no two have one address, and the address. */
 function clashing(
-  { known, slugs }: WantedAddresses,
+  { known, slugs: { slugs } }: WantedAddresses,
   targets: AddressColumns,
   numbers: AddressNumbers,
   held: ReadonlyMap<number, HeldBack>,
@@ -248,7 +141,7 @@ function causeOf(page: number, known: KnownAddresses, isMoving: (page: number) =
 
 /** Holds the wanted slugs of all pages below some back. */
 function holdBelow(
-  { known, slugs, shaped }: WantedAddresses,
+  { known, slugs: { slugs }, shaped }: WantedAddresses,
   above: ReadonlySet<number>,
   held: Map<number, HeldBack>,
 ): void {

@@ -39,6 +39,8 @@ export class AddressMaker {
   /** Pages of the same values have the same head, as long as folders are called the same. */
   private readonly headKey: (row: number) => number | string;
   private heads: { readonly of: SlugOfPage; readonly known: Map<number | string, Head> } | null = null;
+  /** Whether the slug begins its segment, of whatever page. */
+  private readonly headEndsInSlash: boolean;
   /** What stands behind the slug where that is the same for all pages. */
   private readonly fixedTail: string | null;
   /** Whether something behind the slug may write slashes. */
@@ -56,6 +58,8 @@ export class AddressMaker {
     const slugAt = nodes.findIndex((node) => node.type === "field" && isSlug(node));
     this.head = nodes.slice(0, slugAt).map((node) => this.part(node));
     this.headKey = keyOf(this.read);
+    const ahead = nodes[slugAt - 1];
+    this.headEndsInSlash = ahead?.type === "text" && ahead.value.endsWith("/");
     const behind = nodes.slice(slugAt + 1);
     this.tail = behind.map((node) => this.part(node));
     this.fixedTail = behind.every((node) => node.type === "text") ? behind.map(({ value }) => value).join("") : null;
@@ -78,6 +82,13 @@ export class AddressMaker {
     const { prefix } = this.headOf(row, slugOf);
     const begun = prefix === "" ? slug : prefix + slug;
     return begun + (this.fixedTail ?? joined(this.tail, row, slug, slugOf));
+  }
+
+  /** What follows the slug where the last segment of every page is its slug and an ending or a slash; `null` where it is more. */
+  get behind(): string | null {
+    return this.headEndsInSlash && this.fixedTail !== null && /^(\.[^./]+)?\/?$/.test(this.fixedTail)
+      ? this.fixedTail
+      : null;
   }
 
   private headOf(row: number, slugOf: SlugOfPage): Head {

@@ -1,4 +1,4 @@
-import { SLASH_ENDS } from "../addresses/address-plan";
+import { SLASH_ENDS } from "../addresses/address-targets";
 import * as z from "zod";
 import { checksSchema } from "../checks/schema";
 import { SLUG_FAULTS } from "../checks/slug-fault-ids";

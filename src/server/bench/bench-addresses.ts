@@ -1,3 +1,4 @@
+import { WantedSlugs } from "../../core/addresses/address-parts";
 import { type HeldBack, planAddresses } from "../../core/addresses/address-plan";
 import { lastSegment } from "../../core/addresses/addresses";
 import { type AddressChange } from "../../core/addresses/address-change";
@@ -41,9 +42,9 @@ export interface ProvedAddresses {
 
 const MOST_EXAMPLES = 5;
 
-/** The slugs that a kind’s pages are to have, by the numbers of pages. */
-interface WantedSlugs {
-  readonly slugs: ReadonlyMap<number, string>;
+/** The slugs that a kind’s pages are to have. */
+interface SlugsOfKind {
+  readonly wanted: WantedSlugs;
   /** Pages that would get a slug that the site itself answers at. */
   readonly reserved: ReadonlySet<number>;
 }
@@ -51,7 +52,7 @@ interface WantedSlugs {
 /** Proves what the lines of one kind would do to addresses while all others stay as they are. */
 export class BenchAddresses {
   /** While the address line is typed the slugs stay what they are. */
-  private readonly wanted = new Remembered<WantedSlugs>(2);
+  private readonly known = new Remembered<SlugsOfKind>(2);
   private readonly numbers = new ObjectNumbers();
 
   constructor(private readonly workspace: Workspace) {}
@@ -62,13 +63,9 @@ export class BenchAddresses {
     const pages = workspace.pages(watch);
     const first = pages.startOf.get(kind) ?? 0;
     const addresses = siteAddresses(workspace, workspace.kindsWithPages(watch), { [kind]: design }, pages.startOf);
-    const { slugs, reserved } = this.wantedSlugs(kind, design, addresses.isShaped(kind), watch);
-    const plan = planAddresses({
-      known: pages.known,
-      slugs,
-      fixed: reserved,
-      shaped: addresses.shaped,
-    });
+    const { wanted, reserved } = this.wantedSlugs(kind, design, addresses.isShaped(kind), watch);
+    const { slugs } = wanted;
+    const plan = planAddresses({ known: pages.known, slugs: wanted, fixed: reserved, shaped: addresses.shaped });
     const own = plan.pages.filter((page) => slugs.has(page) && !plan.held.has(page));
     const example = (page: number, to: string): AddressExample => ({
       id: pages.ids[page]!,
@@ -93,7 +90,7 @@ export class BenchAddresses {
     };
   }
 
-  private wantedSlugs(kind: Kind, design: KindDesign, isShaped: boolean, watch: WorkWatch): WantedSlugs {
+  private wantedSlugs(kind: Kind, design: KindDesign, isShaped: boolean, watch: WorkWatch): SlugsOfKind {
     const { workspace } = this;
     const site = workspace.site();
     const { proof, stamp } = workspace.textProof(kind, "slug", design, watch);
@@ -107,7 +104,7 @@ export class BenchAddresses {
       movesSettings(site),
       site.reserved,
     ];
-    return this.wanted.get(JSON.stringify(rests), () => {
+    return this.known.get(JSON.stringify(rests), () => {
       const { paths } = workspace.data(kind);
       const first = workspace.pages().startOf.get(kind) ?? 0;
       const mayMove = workspace.mayMove(kind, design);
@@ -122,7 +119,7 @@ export class BenchAddresses {
         if (reservedWords.size > 0 && reservedWords.has(slug.toLowerCase())) reserved.add(first + row);
         else slugs.set(first + row, slug);
       });
-      return { slugs, reserved };
+      return { wanted: new WantedSlugs(workspace.pages().known, slugs), reserved };
     });
   }
 }

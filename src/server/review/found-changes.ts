@@ -3,6 +3,7 @@ import { type KindDesign, type Rule } from "../../core/design/design";
 import { type ExtraName, EXTRAS, type Kind, type TextName, textsOf } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { FORMS } from "../../core/keywords/place";
+import { WantedSlugs } from "../../core/addresses/address-parts";
 import { type AddressPlan, planAddresses } from "../../core/addresses/address-plan";
 import { folderOf, lastSegment } from "../../core/addresses/addresses";
 import { ChangeList } from "../../core/plan/change-list";
@@ -237,7 +238,12 @@ function allMoves(
       else slugs.set(unit.firstPage + row, slug);
     }
   }
-  const wanted = { known: pages.known, slugs, fixed: reserved, shaped: addresses.shaped };
+  const wanted = {
+    known: pages.known,
+    slugs: new WantedSlugs(pages.known, slugs),
+    fixed: reserved,
+    shaped: addresses.shaped,
+  };
   const { held, moves } = planAddresses(wanted);
   const clashes = new Map(
     [...held].flatMap(([page, { why, path }]): [number, string][] => (why === "clash" ? [[page, path]] : [])),

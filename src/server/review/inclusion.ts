@@ -1,3 +1,4 @@
+import { WantedSlugs } from "../../core/addresses/address-parts";
 import { type AddressPlan, type HeldBack, nothingMoves, planAddresses } from "../../core/addresses/address-plan";
 import { CHANGE_GROUPS, LEFT_OUT_AT_FIRST, NEVER_APPLIED, SLUG_GROUPS } from "../../core/plan/groups";
 import { choiceKey, type ReviewChoices, stretchKey } from "../../store/review-choices";
@@ -67,7 +68,12 @@ function planOf({ changes, units, pages, addresses }: FoundChanges, taken: reado
       const page = units[changes.unitOf(place)]!.firstPage + changes.rowOf(place);
       if (pages.paths[page] !== "") fixed.add(page);
     }
-  return planAddresses({ known: pages.known, slugs, fixed, shaped: addresses.shaped });
+  return planAddresses({
+    known: pages.known,
+    slugs: new WantedSlugs(pages.known, slugs),
+    fixed,
+    shaped: addresses.shaped,
+  });
 }
 
 /** 1 for each change that a person's word, or what holds until one says otherwise, takes in. */

@@ -1,4 +1,4 @@
-import { type ShapedPages } from "../../core/addresses/address-plan";
+import { type ShapedPages } from "../../core/addresses/address-targets";
 import { parseShape } from "../../core/addresses/parse-shape";
 import { AddressMaker, type ShapeContext } from "../../core/addresses/shape";
 import { type Designs } from "../../core/design/designs";
@@ -25,6 +25,7 @@ interface ShapedKind {
   readonly first: number;
   readonly size: number;
   readonly maker: AddressMaker;
+  readonly behind: string | null;
 }
 
 /**
@@ -49,7 +50,7 @@ export function siteAddresses(
     if (wrong) faults.push({ kind, message: wrong.message });
     else {
       const maker = new AddressMaker(shape, data.items, contextOf(workspace, kind, startOf));
-      makers.set(kind, { first: startOf.get(kind)!, size: data.ids.length, maker });
+      makers.set(kind, { first: startOf.get(kind)!, size: data.ids.length, maker, behind: maker.behind });
     }
   }
   const used = [...makers.values()];
@@ -68,6 +69,7 @@ export function siteAddresses(
       const { first, maker } = ofPage(page);
       return maker.last(page - first, slug, slugOf);
     },
+    behind: (page) => ofPage(page).behind,
   };
   return { shaped, isShaped: (kind) => makers.has(kind), faults };
 }

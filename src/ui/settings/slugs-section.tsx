@@ -1,4 +1,4 @@
-import { SLASH_ENDS, type SlashEnd } from "../../core/addresses/address-plan";
+import { SLASH_ENDS, type SlashEnd } from "../../core/addresses/address-targets";
 import { useState } from "react";
 import { INPUT, NumberInput, Section, Setting } from "./fields";
 import { type SettingsPart } from "./settings-part";
