@@ -1,9 +1,10 @@
 import * as z from "zod";
+import { PAGE_EXTRA_NAMES } from "../core/design/kinds";
 import { HAND_NAMES, type HandName, type Hands } from "../core/design/hands";
 
 /**
  * A cell with what is by hand and the site does not have, as a JSON object: texts and the robots setting by their names, `keywords`,
- * and `alt` as an object of descriptions by the images' addresses.
+ * `canonical`, and `alt` as an object of descriptions by the images' addresses.
  */
 const handCell = z.object({
   title: z.string().optional(),
@@ -11,6 +12,7 @@ const handCell = z.object({
   slug: z.string().optional(),
   robots: z.string().optional(),
   keywords: z.string().optional(),
+  canonical: z.string().optional(),
   alt: z.record(z.string(), z.string()).optional(),
 });
 
@@ -24,12 +26,15 @@ export function readHandCell(cell: string): Hands | null {
   }
   const read = handCell.safeParse(json);
   if (!read.success) return null;
-  const { keywords, alt = {}, ...texts } = read.data;
+  const { alt = {}, ...others } = read.data;
   return {
-    texts: Object.fromEntries(HAND_NAMES.flatMap((name) => (texts[name] ? [[name, texts[name]]] : []))),
+    texts: Object.fromEntries(HAND_NAMES.flatMap((name) => (others[name] ? [[name, others[name]]] : []))),
     extras: [
       ...Object.entries(alt).map(([image, value]) => ({ text: "alt" as const, image, value })),
-      ...(keywords === undefined ? [] : [{ text: "keywords" as const, image: "", value: keywords }]),
+      ...PAGE_EXTRA_NAMES.flatMap((text) => {
+        const value = others[text];
+        return value === undefined ? [] : [{ text, image: "", value }];
+      }),
     ],
   };
 }
@@ -39,8 +44,7 @@ export function writeHandCell({ texts, extras }: Hands, site: Readonly<Record<Ha
   const own: Record<string, unknown> = {};
   for (const name of HAND_NAMES) if (texts[name] !== undefined && texts[name] !== site[name]) own[name] = texts[name];
   const alts = extras.filter(({ text }) => text === "alt").map(({ image, value }) => [image, value]);
-  const keywords = extras.find(({ text }) => text === "keywords");
-  if (keywords) own["keywords"] = keywords.value;
+  for (const { text, value } of extras) if (text !== "alt") own[text] = value;
   if (alts.length > 0) own["alt"] = Object.fromEntries(alts);
   return Object.keys(own).length > 0 ? JSON.stringify(own) : "";
 }

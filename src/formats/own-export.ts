@@ -38,6 +38,7 @@ export function readExported(record: ItemRecord): ExportedPage {
         "by_hand",
         "hand_texts",
         "meta_keywords",
+        "canonical",
         "made_harmless",
         "kind",
         "address",

@@ -54,7 +54,12 @@ describe("versions", () => {
 
   it("of a run stay with it, and say when it was undone", () => {
     const run = beginRun(db, { name: "", note: "", design: "{}", click: null, now: noon });
-    finishRun(db, run, { title: 1, description: 0, slug: 0, robots: 0, alt: 0, keywords: 0, body: 0, address: 0 }, 1);
+    finishRun(
+      db,
+      run,
+      { title: 1, description: 0, slug: 0, robots: 0, alt: 0, keywords: 0, canonical: 0, body: 0, address: 0 },
+      1,
+    );
     const { id } = save("post", `Run ${run}`, baseDesign({ title: "{name}" }), noon, run);
     deleteVersion(db, id);
     expect(listVersions(db, "post")).toMatchObject([{ name: "Run 1", run, isUndone: false }]);

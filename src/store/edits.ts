@@ -1,5 +1,6 @@
 import { Refusal } from "../core/refusal";
 import { type EditedField } from "../core/edits/hand-text";
+import { isExtra } from "../core/design/kinds";
 import { type Db } from "./open";
 import { nextRevision } from "./site";
 
@@ -146,11 +147,11 @@ function valueWriter(
     if (field === "keyword")
       return keyword.get(item) === expected && putKeyword.run(value ?? "", revision, item).changes === 1;
     if (exists.get(item) === undefined) return false;
-    const isExtra = field === "alt" || field === "keywords";
-    const now = (isExtra ? extra.get(item, field, image) : hand.get(item, field)) as string | undefined;
+    const isExtraText = isExtra(field);
+    const now = (isExtraText ? extra.get(item, field, image) : hand.get(item, field)) as string | undefined;
     if ((now ?? null) !== expected) return false;
-    if (isExtra && value === null) dropExtra.run(item, field, image);
-    else if (isExtra) putExtra.run(item, field, image, value);
+    if (isExtraText && value === null) dropExtra.run(item, field, image);
+    else if (isExtraText) putExtra.run(item, field, image, value);
     else if (value === null) dropHand.run(item, field);
     else putHand.run(item, field, value);
     touch.run(revision, item);

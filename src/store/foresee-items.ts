@@ -85,5 +85,13 @@ function fieldChanges({ old, row, body, hands }: ItemChange & { old: ItemRow }):
   return changes;
 }
 
-const EXTRA_WORDS: Partial<Record<string, string>> = { alt: "image description", keywords: "meta keywords" };
-const FIELD_OF: Partial<Record<string, string>> = { category_path: "category.path", meta_keywords: "meta keywords" };
+const EXTRA_WORDS: Partial<Record<string, string>> = {
+  alt: "image description",
+  keywords: "meta keywords",
+  canonical: "canonical",
+};
+const FIELD_OF: Partial<Record<string, string>> = {
+  category_path: "category.path",
+  meta_keywords: "meta keywords",
+  canonical: "canonical",
+};

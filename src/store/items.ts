@@ -1,6 +1,6 @@
 import { VALUE_END } from "../core/text/plain";
 import { type HandName, type Hands } from "../core/design/hands";
-import { type ExtraName, type Kind, type TextName } from "../core/design/kinds";
+import { type ExtraName, type Kind, PAGE_EXTRAS, type PageExtra, type TextName } from "../core/design/kinds";
 import { type Statement } from "better-sqlite3";
 import { type TreePage } from "../core/items/category-tree";
 import { type Db } from "./open";
@@ -28,6 +28,8 @@ export interface ItemRow {
   robots: string;
   /** The meta keywords that the site has. */
   meta_keywords: string;
+  /** The canonical that the site has, `""` where it is the page's own address. */
+  canonical: string;
   attributes: string;
   revision: number;
   /** The revision of the last change that brought in more than texts, keyword and robots setting. */
@@ -68,6 +70,7 @@ export const ITEM_COLUMNS = [
   "count",
   "robots",
   "meta_keywords",
+  "canonical",
 ] as const;
 export type ItemColumn = (typeof ITEM_COLUMNS)[number];
 
@@ -147,6 +150,15 @@ export function* iterateColumns(db: Db, kind: Kind, columns: readonly string[]):
     };
     after = last;
   }
+}
+
+/** What pages of a kind say of an extra text, by their ids; those that say nothing are left out. */
+export function pageExtras(db: Db, kind: Kind, extra: PageExtra): IterableIterator<[id: number, value: string]> {
+  const column = PAGE_EXTRAS[extra];
+  return db
+    .prepare(`SELECT id, ${column} FROM items WHERE kind = ? AND ${column} <> ''`)
+    .raw()
+    .iterate(kind) as IterableIterator<[number, string]>;
 }
 
 const byId = new WeakMap<Db, { item: Statement; body: Statement }>();
@@ -235,7 +247,7 @@ export function handExtras(db: Db, kind: Kind, since = -1): HandExtra[] {
 /** What can change of an item without anything being brought in. */
 export interface TouchedItem extends Pick<
   ItemRow,
-  "id" | "path" | "title" | "description" | "slug" | "keyword" | "robots" | "meta_keywords"
+  "id" | "path" | "title" | "description" | "slug" | "keyword" | "robots" | "meta_keywords" | "canonical"
 > {
   readonly hands: readonly HandText[];
   readonly handExtras: readonly HandExtra[];
@@ -257,7 +269,7 @@ export function touchedSince(db: Db, kind: Kind, revision: number, held: number)
   if (countOfKind(db, kind) !== held) return null;
   const items = db
     .prepare(
-      "SELECT id, path, title, description, slug, keyword, robots, meta_keywords FROM items WHERE revision > ? AND kind = ? ORDER BY id",
+      "SELECT id, path, title, description, slug, keyword, robots, meta_keywords, canonical FROM items WHERE revision > ? AND kind = ? ORDER BY id",
     )
     .all(revision, kind) as TouchedItem[];
   const hands = new Map<number, HandText[]>();

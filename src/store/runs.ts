@@ -13,6 +13,7 @@ export const COUNT_COLUMNS = {
   robots: "robots",
   alt: "alts",
   keywords: "keywords",
+  canonical: "canonicals",
   body: "bodies",
 } as const satisfies Record<Exclude<ChangedText, "address">, string>;
 const COUNTED = Object.entries(COUNT_COLUMNS);
@@ -47,6 +48,7 @@ export interface RunFigures extends RunRow {
   readonly robots: number;
   readonly alts: number;
   readonly keywords: number;
+  readonly canonicals: number;
   /** Links of bodies. */
   readonly bodies: number;
 }

@@ -13,6 +13,7 @@ export function storedRun(db: Db, changes: Iterable<NewChange>): number {
     robots: 0,
     alt: 0,
     keywords: 0,
+    canonical: 0,
     body: 0,
     address: 0,
   };

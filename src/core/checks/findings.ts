@@ -367,6 +367,41 @@ export const FINDINGS = {
       "Contact, privacy and thank-you pages compete with those that matter.",
       "Set it to noindex.",
     ),
+    kind(
+      "now",
+      "canonical-broken",
+      "Canonical that leads nowhere",
+      "A search engine told to list an address that is not there may list neither.",
+      "Give it the address of a page, or none: then it is the page’s own.",
+    ),
+    kind(
+      "look",
+      "canonical-redirected",
+      "Canonical to a redirect",
+      "The page it names has moved, and search engines may disregard it.",
+      "Name the address that the redirect leads to.",
+    ),
+    kind(
+      "now",
+      "canonical-not-indexed",
+      "Canonical to a page that is not indexed",
+      "It asks for another page to be listed that must not be, so that neither is.",
+      "Set that page to index, or name another one.",
+    ),
+    kind(
+      "look",
+      "canonical-chain",
+      "Canonical to a page with another canonical",
+      "Search engines follow one step at most, and may disregard it.",
+      "Name the page at the end of the chain.",
+    ),
+    kind(
+      "look",
+      "canonical-at-odds",
+      "Canonical with another scheme or www than the site’s",
+      "It names an address that redirects, or a second copy of the site.",
+      "Write it as the site’s own address is written, or as a path.",
+    ),
   ],
 } as const satisfies Record<Subject, readonly FindingKind[]>;
 

@@ -24,6 +24,7 @@ export const TARGETS = [
   "count",
   "robots",
   "meta-keywords",
+  "canonical",
   "by-hand",
   "hand-texts",
   "attribute",

@@ -137,6 +137,25 @@ export function textsOf(kind: Kind): readonly TextName[] {
   return kind === "home" ? ["title", "description"] : TEXTS;
 }
 
-/** Texts beside the nine, off until a site switches them on: what is said of a page's images that have no description, and meta keywords. */
-export const EXTRAS = ["alt", "keywords"] as const;
+/**
+ * Texts beside the nine, off until a site switches them on: what is said of a page's images that have no description, meta keywords, and
+ * canonicals.
+ */
+export const EXTRAS = ["alt", "keywords", "canonical"] as const;
 export type ExtraName = (typeof EXTRAS)[number];
+
+/** Extra texts of which a page has one, with the column that has what the site says. */
+export const PAGE_EXTRAS = { keywords: "meta_keywords", canonical: "canonical" } as const satisfies Record<
+  Exclude<ExtraName, "alt">,
+  string
+>;
+export type PageExtra = keyof typeof PAGE_EXTRAS;
+export const PAGE_EXTRA_NAMES = Object.keys(PAGE_EXTRAS) as PageExtra[];
+
+export function isPageExtra(text: string): text is PageExtra {
+  return Object.hasOwn(PAGE_EXTRAS, text);
+}
+
+export function isExtra(text: string): text is ExtraName {
+  return text === "alt" || isPageExtra(text);
+}

@@ -21,6 +21,7 @@ export const linesSchema = z.object({
   slug: LINE.optional(),
   alt: LINE.optional(),
   keywords: LINE.optional(),
+  canonical: LINE.optional(),
   robots: z
     .enum(ROBOTS, {
       error: (issue) =>
@@ -114,7 +115,13 @@ const siteObject = z.object({
   slashEnd: z.enum(SLASH_ENDS).default("as-it-is"),
   reserved: z.array(z.string().trim().min(1).max(100)).max(500).default([]),
   /** Which extra texts are designed. */
-  extras: z.object({ alt: z.boolean().default(false), keywords: z.boolean().default(false) }).prefault({}),
+  extras: z
+    .object({
+      alt: z.boolean().default(false),
+      keywords: z.boolean().default(false),
+      canonical: z.boolean().default(false),
+    })
+    .prefault({}),
   checks: checksSchema.prefault({}),
 });
 

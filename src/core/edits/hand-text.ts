@@ -1,10 +1,11 @@
 import { type SlugSpelling, slugWords } from "../slugs/slug";
 import { type ExtraName } from "../design/kinds";
+import { isCanonicalForm } from "../addresses/canonical";
 import { plainText } from "../text/plain";
 import { ROBOTS, readRobots } from "../design/robots";
 
 /** What of a page can be set by hand. */
-export type EditedField = "title" | "description" | "slug" | "keyword" | "robots" | "alt" | "keywords";
+export type EditedField = "title" | "description" | "slug" | "keyword" | "robots" | "alt" | "keywords" | "canonical";
 
 /** What of a page a cell of the list can be set to. */
 export type CellField = Exclude<EditedField, ExtraName>;
@@ -22,6 +23,7 @@ const MOST: Record<EditedField, number> = {
   robots: 40,
   alt: 1000,
   keywords: 1000,
+  canonical: 2000,
 };
 
 /**
@@ -52,6 +54,8 @@ export function tidyByHand(field: EditedField, raw: string, slug: SlugSpelling):
       ? { value: setting }
       : { refused: `is no robots setting; there are ${ROBOTS.join("; ")}` };
   }
+  if (field === "canonical" && !isCanonicalForm(value))
+    return { refused: "is no address; it begins with / or with https://, and has no spaces" };
   if (value.length > MOST[field])
     return {
       refused: `is ${value.length.toLocaleString("en")} characters long; at most ${MOST[field].toLocaleString("en")} are allowed`,

@@ -21,6 +21,8 @@ export const OUT_COLUMNS = {
     "robots",
     "meta_keywords_before",
     "meta_keywords",
+    "canonical_before",
+    "canonical",
     "findings_before",
     "findings",
   ],

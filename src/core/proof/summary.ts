@@ -41,6 +41,7 @@ export const BINS: Record<TextProof["text"], { readonly size: number; readonly c
   slug: { size: 1, count: 100 },
   alt: { size: 16, count: 100 },
   keywords: { size: 16, count: 100 },
+  canonical: { size: 16, count: 100 },
 };
 
 /** The trade's rule of thumb: a keyword belongs within the first third of the room. */

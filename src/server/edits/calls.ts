@@ -1,11 +1,11 @@
 import * as z from "zod";
-import { TEXTS } from "../../core/design/kinds";
+import { PAGE_EXTRA_NAMES, TEXTS } from "../../core/design/kinds";
 import { editSteps } from "../../store/edits";
 import { endpoint, NOTHING } from "../api/endpoint";
 import { choiceSchema, idSchema, textSchema } from "../api/schemas";
 import { madeStep, runEdit } from "./edit-work";
 
-const field = z.enum([...TEXTS, "keyword", "robots", "keywords"]);
+const field = z.enum([...TEXTS, "keyword", "robots", ...PAGE_EXTRA_NAMES]);
 /** So much may be pasted in one go. */
 const MOST_LINES = 200_000;
 /** An image may stand in the body itself, as data. */
@@ -13,7 +13,7 @@ const MOST_ADDRESS = 10_000_000;
 const value = z.string().max(1_000_000, { error: "that is more than a megabyte for one page" });
 const actionSchema = z.discriminatedUnion("type", [
   z.object({ type: z.literal("set"), field, value }),
-  z.object({ type: z.literal("let-go"), field: z.enum([...TEXTS, "robots", "keywords"]) }),
+  z.object({ type: z.literal("let-go"), field: z.enum([...TEXTS, "robots", ...PAGE_EXTRA_NAMES]) }),
   z.object({ type: z.literal("describe"), field: z.literal("alt"), image: z.string().max(MOST_ADDRESS), value }),
   z.object({ type: z.literal("undescribe"), field: z.literal("alt"), image: z.string().max(MOST_ADDRESS) }),
   z.object({ type: z.literal("hold"), field: textSchema }),

@@ -2,7 +2,7 @@ import { slugRulesOf } from "../../core/slugs/site-rules";
 import { type KindView } from "../items/site-views";
 import { Refusal } from "../../core/refusal";
 import { type Site } from "../../core/design/design";
-import { type TextName, textsOf } from "../../core/design/kinds";
+import { isPageExtra, type PageExtra, type TextName, textsOf } from "../../core/design/kinds";
 import { type EditedField, tidyByHand } from "../../core/edits/hand-text";
 import { type Replacement, replacer } from "../../core/edits/replace";
 import { type EditChange } from "../../store/edits";
@@ -14,7 +14,7 @@ export type EditAction =
   | { readonly type: "describe"; readonly field: "alt"; readonly image: string; readonly value: string }
   | { readonly type: "undescribe"; readonly field: "alt"; readonly image: string }
   /** Back to what the lines make of it. */
-  | { readonly type: "let-go"; readonly field: TextName | "robots" | "keywords" }
+  | { readonly type: "let-go"; readonly field: TextName | "robots" | PageExtra }
   /** What the draft makes of it becomes a text by hand: it stays whatever the lines do. */
   | { readonly type: "hold"; readonly field: TextName }
   | ({ readonly type: "replace"; readonly field: TextName | "keyword" } & Replacement)
@@ -54,6 +54,7 @@ const FIELD_WORDS: Record<EditedField, string> = {
   robots: "robots setting",
   alt: "image description",
   keywords: "list of meta keywords",
+  canonical: "canonical",
 };
 const FIELDS_WORDS: Partial<Record<EditedField, string>> = { keywords: "lists of meta keywords" };
 
@@ -112,7 +113,7 @@ function present(
     return { reads: before ?? "", before };
   }
   const before = data.hands[field].get(row) ?? null;
-  if (field === "keywords") return { reads: before ?? data.metaKeywords[row]!, before };
+  if (isPageExtra(field)) return { reads: before ?? data.pageExtra(field)[row]!, before };
   return { reads: field === "robots" ? robots(row).value : draft[field].textOf(row), before };
 }
 

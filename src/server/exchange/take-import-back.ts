@@ -1,3 +1,4 @@
+import { isExtra } from "../../core/design/kinds";
 import { goneMarker, goneReturner, placeTaken } from "../../store/gone";
 import {
   bodyHash,
@@ -216,13 +217,13 @@ class PageUndo {
     const { hand, extra, dropHand, dropExtra, putHand, putExtra } = this.statements;
     return hands
       .map(({ text, image, before, after }) => {
-        const isExtra = text === "alt" || text === "keywords";
-        const now = ((isExtra ? extra.get(id, text, image) : hand.get(id, text)) as string | undefined) ?? null;
+        const isExtraText = isExtra(text);
+        const now = ((isExtraText ? extra.get(id, text, image) : hand.get(id, text)) as string | undefined) ?? null;
         if (now !== after) return now === before;
         if (before !== null) {
-          if (isExtra) putExtra.run(id, text, image, before);
+          if (isExtraText) putExtra.run(id, text, image, before);
           else putHand.run(id, text, before);
-        } else if (isExtra) dropExtra.run(id, text, image);
+        } else if (isExtraText) dropExtra.run(id, text, image);
         else dropHand.run(id, text);
         return true;
       })

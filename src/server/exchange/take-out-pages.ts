@@ -1,5 +1,5 @@
 import { FINDINGS } from "../../core/checks/findings";
-import { TEXTS } from "../../core/design/kinds";
+import { PAGE_EXTRA_NAMES, PAGE_EXTRAS, type PageExtra, TEXTS } from "../../core/design/kinds";
 import { type ItemQuery } from "../../core/items/query";
 import { fieldOfColumn, type OutColumn, type OutFileFormat, type OutShape } from "../../core/items/taken-out";
 import { Refusal } from "../../core/refusal";
@@ -95,15 +95,18 @@ function robotsPair({ fields, robots }: PageOut): Pair {
   return { live, draft: robots.draft === robots.live ? live : robots.draft };
 }
 
+function extraPair({ extras }: PageOut, extra: PageExtra): Pair {
+  return extras.find(({ text }) => text === extra) ?? { live: "", draft: "" };
+}
+
 const wideRows =
   ({ columns, onlyDiffering }: PagesOutAsked) =>
   (page: PageOut, address: string): Row[] => {
     const wanted = new Set<string>(columns.map(({ column }) => column));
-    const keywords = page.extras.find(({ text }) => text === "keywords") ?? { live: "", draft: "" };
     const pairs = [
       ...TEXTS.map((text) => [text, page.texts[text]] as const),
       ["robots", robotsPair(page)] as const,
-      ["meta_keywords", keywords] as const,
+      ...PAGE_EXTRA_NAMES.map((extra) => [PAGE_EXTRAS[extra], extraPair(page, extra)] as const),
     ] satisfies (readonly [string, Pair])[];
     const differs = pairs.some(
       ([text, pair]) => (wanted.has(text) || wanted.has(`${text}_before`)) && after(pair) !== pair.live,

@@ -66,6 +66,7 @@ const PAGES: Export<PageRow> = {
     count: ({ count }) => count,
     robots: ({ robots }) => robots,
     meta_keywords: (row) => row.meta_keywords,
+    canonical: ({ canonical }) => canonical,
     attributes: ({ attributes }) => attributes,
   },
 };

@@ -34,7 +34,7 @@ const THREAD = `<p>Oil it.</p>\n<IMG src='/i/waxed-thread_close-up-300x200.jpg' 
 
 beforeEach(() => {
   db = openStore(":memory:");
-  writeSite(db, { ...DEMO_SITE, extras: { alt: true, keywords: true } });
+  writeSite(db, { ...DEMO_SITE, extras: { alt: true, keywords: true, canonical: false } });
   workspace = new Workspace(db);
   review = new Review(workspace);
   desk = new ExtraDesk(workspace);

@@ -30,8 +30,13 @@ export class PageChecks {
 
   constructor(private readonly workspace: Workspace) {}
 
-  /** The findings of each page on one side, from those of its title and of what it says. */
-  find({ kind, side, data }: KindSide, titles: Int32Array, design: KindDesign, context: SiteContext): Int32Array {
+  /** The findings of each page on one side, from those of its title, of its canonical, and of what it says. */
+  find(
+    { kind, side, data }: KindSide,
+    { titles, canonicals }: { readonly titles: Int32Array; readonly canonicals: Int32Array | undefined },
+    design: KindDesign,
+    context: SiteContext,
+  ): Int32Array {
     const on = switchedOn(context.checks, "page");
     const content = this.content(data, context, {});
     const robots = data.items.column("robots");
@@ -46,7 +51,7 @@ export class PageChecks {
         name: data.items.value("name", row),
         path: data.paths[row]!,
       };
-      return (bits | indexingBits(page, context)) & on;
+      return (bits | indexingBits(page, context) | (canonicals?.[row] ?? 0)) & on;
     });
   }
 

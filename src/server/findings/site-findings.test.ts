@@ -257,7 +257,7 @@ describe("the demo site", () => {
     // What is said of images is looked at where it is switched on.
     const own = openStore(":memory:");
     loadDemo(own, { products: 1260 });
-    writeSite(own, { ...DEMO_SITE, extras: { alt: true, keywords: false } });
+    writeSite(own, { ...DEMO_SITE, extras: { alt: true, keywords: false, canonical: false } });
     const whole = new SiteFindings(new Workspace(own), () => 2026);
     const counts = countFindings(whole.find(designs, "live"), whole.find(designs, "draft"));
     const all = (Object.keys(FINDINGS) as Subject[]).flatMap((subject) =>

@@ -9,6 +9,8 @@ import { Cancelled } from "../../core/proof/prove-set";
 import { type TextProof } from "../../core/proof/text-proof";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
+import { RedirectSet } from "../redirects/redirect-set";
+import { CanonicalChecks } from "./canonical-checks";
 import { type CheckedText } from "./checked-text";
 import { type NearFinder, nearHere } from "./near-finder";
 import { NearSearches, type Search, type SearchedText } from "./near-searches";
@@ -24,21 +26,25 @@ export class SiteFindings {
   private readonly texts = new TextChecks();
   private readonly near: NearSearches;
   private readonly pages: PageChecks;
+  private readonly canonicals: CanonicalChecks;
 
   constructor(
     private readonly workspace: Workspace,
     /** The present year. */
     private readonly year: () => number,
     nearFinder: NearFinder = nearHere,
+    redirects: RedirectSet = new RedirectSet(workspace),
   ) {
     this.near = new NearSearches(nearFinder);
     this.pages = new PageChecks(workspace);
+    this.canonicals = new CanonicalChecks(workspace, redirects);
   }
 
   /** Every kind's findings on one side. */
   find(designs: Designs, side: Side, watch: WorkWatch = {}): ReadonlyMap<Kind, KindFindings> {
     const context = siteContext(this.workspace, this.year());
     const sides = this.workspace.kindsWithPages(watch).map((kind) => this.sideOf(kind, designs, side, watch));
+    const canonicals = this.canonicals.find(designs, side, watch);
     const isDuplicate = ofEachText((text) => compareAll(sides.map(({ proofs }) => proofs[text])));
     // What reads nearly the same may be searched for in another thread while this one checks the texts one by one.
     const searches = sides.map((own) => ({
@@ -59,7 +65,8 @@ export class SiteFindings {
         return bits;
       };
       const texts = { slug: checked.slug.bits.slice(), title: whole("title"), description: whole("description") };
-      const page = this.pages.find(own, texts.title, designs[kind] ?? EMPTY_DESIGN, context);
+      const ofOthers = { titles: texts.title, canonicals: canonicals.get(kind) };
+      const page = this.pages.find(own, ofOthers, designs[kind] ?? EMPTY_DESIGN, context);
       return [kind, { ...texts, page }] as const;
     };
     try {

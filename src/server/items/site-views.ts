@@ -8,6 +8,7 @@ import { type KindFindings, type SiteFindings } from "../findings/site-findings"
 import { ofEachText } from "../findings/text-checks";
 import { type KindData } from "../workspace/kind-data";
 import { type WorkWatch } from "../workspace/watch";
+import { redirectsVersion } from "../../store/redirects";
 import { type RobotsOf, type Workspace } from "../workspace/workspace";
 
 /** One kind's pages among all of the site's: row `r` is number `start + r`. */
@@ -67,7 +68,8 @@ export function siteViews(
 /** What the views of a site rest on. */
 export function viewsStamp(workspace: Workspace, designs: Designs, watch: WorkWatch): string {
   const kinds = workspace.kindsWithPages(watch).map((kind) => [kind, workspace.data(kind, watch).revision]);
-  return JSON.stringify([designs, workspace.site(), kinds]);
+  // What is found of canonicals rests on where redirects lead.
+  return JSON.stringify([designs, workspace.site(), kinds, redirectsVersion(workspace.db)]);
 }
 
 /** The kind that a page is of, by the page's number. */

@@ -1,11 +1,12 @@
 import { type Designs } from "../../core/design/designs";
 import { type KindDesign, type Rule } from "../../core/design/design";
-import { type ExtraName, EXTRAS, type Kind, type TextName, textsOf } from "../../core/design/kinds";
+import { type ExtraName, EXTRAS, isPageExtra, type Kind, type TextName, textsOf } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
 import { FORMS } from "../../core/keywords/place";
 import { WantedSlugs } from "../../core/addresses/address-parts";
 import { type AddressPlan, planAddresses } from "../../core/addresses/address-plan";
 import { folderOf, lastSegment } from "../../core/addresses/addresses";
+import { isOwnCanonical } from "../../core/addresses/canonical";
 import { ChangeList } from "../../core/plan/change-list";
 import { changeMark } from "../../core/plan/change-mark";
 import { changeGroup, type WorseReason, worseReasons } from "../../core/plan/groups";
@@ -103,7 +104,7 @@ export function before(unit: Unit, row: number): string {
   if (unit.text === "robots") return unit.data.items.value("robots", row);
   if (unit.text === "body") return unit.links[row]!.before;
   if (unit.text === "alt") return unit.images!.alts[row]!;
-  return unit.text === "keywords" ? unit.data.metaKeywords[row]! : unit.data.live[unit.text][row]!;
+  return isPageExtra(unit.text) ? unit.data.pageExtra(unit.text)[row]! : unit.data.live[unit.text][row]!;
 }
 
 /** What it would be. */
@@ -158,7 +159,7 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
   units.forEach((unit, number) => {
     if (unit.text === "robots") collectRobots(unit, number, changes);
     else if (unit.text === "body") unit.links.forEach((_, row) => changes.add(number, row, "links"));
-    else collectTexts(unit, number, changes, moves, watch);
+    else collectTexts(unit, number, changes, moves, { ...watch, baseUrl: workspace.site().baseUrl });
   });
   const { targets, clashes: refused } = moves;
   return { stamp, changes, units, pages, addresses, targets, refused, errors };
@@ -268,17 +269,18 @@ function collectTexts(
   number: number,
   changes: ChangeList,
   { targets, clashes, reserved }: AllMoves,
-  watch: WorkWatch,
+  { baseUrl, ...watch }: WorkWatch & { readonly baseUrl: string },
 ): void {
   const { kind, text, data, draft, live, firstPage } = unit;
   const slug = text === "slug";
+  const isOwn = text === "canonical" ? saysOwnAddress(baseUrl, unit) : null;
   for (let row = 0; row < draft.size; row++) {
     if (row % 4096 === 0) {
       if (watch.cancelled?.()) throw new Cancelled();
       watch.progress?.({ step: "comparing", kind, text, side: null, share: row / draft.size });
     }
     const target = slug ? targets.get(firstPage + row) : undefined;
-    const isOther = differs(draft, live, row);
+    const isOther = differs(draft, live, row) && !isOwn?.(row);
     const moves = target !== undefined || (slug && clashes.has(firstPage + row));
     const changed = isOther || moves;
     const hand = draft.from[row] === HAND;
@@ -298,6 +300,12 @@ function collectTexts(
   }
 }
 
+/** Whether a canonical is the page’s own address with the draft as without it, however it is written. */
+function saysOwnAddress(baseUrl: string, { data, live, draft }: Unit & { text: TextName | ExtraName }) {
+  const isOwn = (proof: TextProof, row: number) => isOwnCanonical(proof.textOf(row), data.paths[row]!, baseUrl);
+  return (row: number) => isOwn(draft, row) && isOwn(live, row);
+}
+
 function goesElsewhere(path: string, target: string): boolean {
   return path !== "" && folderOf(path) !== folderOf(target);
 }
@@ -305,16 +313,17 @@ function goesElsewhere(path: string, target: string): boolean {
 /** What is known of a text beside the one that it takes the place of. */
 function textFacts({ text, draft, live }: Unit & { text: TextName | ExtraName }, row: number) {
   const slug = text === "slug";
-  // Pages have the same keywords often, and that is as it should be.
-  const isToldApart = text !== "keywords";
+  // Pages have the same keywords often, and the same canonical, and that is as it should be.
+  const isToldApart = !isPageExtra(text);
+  const isRead = text !== "canonical";
   return {
     liveEmpty: live.lengths[row] === 0,
     liveFits: live.fits[row] === 1,
     fits: slug || draft.fits[row] === 1,
     liveDuplicate: isToldApart && live.groups.countOf(row) > 1,
     duplicate: isToldApart && draft.groups.countOf(row) > 1,
-    liveHasKeyword: showsKeyword(live, row),
-    hasKeyword: showsKeyword(draft, row),
+    liveHasKeyword: isRead && showsKeyword(live, row),
+    hasKeyword: isRead && showsKeyword(draft, row),
   };
 }
 

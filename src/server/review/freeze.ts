@@ -40,7 +40,17 @@ export function freeze(
   const run = beginRun(db, { ...of, note: noteOf(readSite(db), found, inclusion), design: JSON.stringify(designs) });
   try {
     const write = changeWriter(db, run);
-    const counts = { title: 0, description: 0, slug: 0, robots: 0, alt: 0, keywords: 0, body: 0, address: 0 };
+    const counts = {
+      title: 0,
+      description: 0,
+      slug: 0,
+      robots: 0,
+      alt: 0,
+      keywords: 0,
+      canonical: 0,
+      body: 0,
+      address: 0,
+    };
     const items = new Set<number>();
     let batch: NewChange[] = [];
     for (const change of allChanges(db, { found, inclusion, followed })) {

@@ -1,5 +1,5 @@
 import { type Designs } from "../../core/design/designs";
-import { type Kind } from "../../core/design/kinds";
+import { isExtra, type Kind } from "../../core/design/kinds";
 import { type HeldBack } from "../../core/addresses/address-plan";
 import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
 import { ALL_CHANGES, type ReviewedText, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
@@ -129,6 +129,7 @@ const NO_TEXTS: Readonly<Record<ReviewedText, number>> = {
   robots: 0,
   alt: 0,
   keywords: 0,
+  canonical: 0,
   body: 0,
 };
 
@@ -477,7 +478,7 @@ function sizes(unit: Unit, row: number): Pick<ReviewedChange, "beforeSize" | "af
       afterFits: true,
     };
   const { live, draft } = unit;
-  if (unit.text === "alt" || unit.text === "keywords")
+  if (isExtra(unit.text))
     return { beforeSize: live.lengths[row]!, afterSize: draft.lengths[row]!, beforeFits: true, afterFits: true };
   return {
     beforeSize: live.sizes[row]!,

@@ -1,8 +1,9 @@
+import { movedCanonical } from "../../core/addresses/canonical";
 import { Refusal } from "../../core/refusal";
 import { readBody } from "../../store/items";
 import { type Db } from "../../store/open";
 import { type ChangedText, countRun, readRun, setRunStatus } from "../../store/runs";
-import { nextRevision } from "../../store/site";
+import { nextRevision, readSite } from "../../store/site";
 import { BodyTags } from "./body-tags";
 import { type Moved, redirectWriter } from "./redirect-writer";
 import { settleMoves } from "./settle-moves";
@@ -88,9 +89,9 @@ type Row = [
 const SELECT = `
   SELECT change.id, change.item_id, change.text, change.before, change.after, change.path_before, change.path_after, items.id IS NULL,
     CASE change.text WHEN 'title' THEN items.title WHEN 'description' THEN items.description WHEN 'slug' THEN items.slug
-      WHEN 'robots' THEN items.robots WHEN 'keywords' THEN items.meta_keywords ELSE '' END,
+      WHEN 'robots' THEN items.robots WHEN 'keywords' THEN items.meta_keywords WHEN 'canonical' THEN items.canonical ELSE '' END,
     items.path,
-    CASE WHEN change.text IN ('alt', 'keywords') THEN (SELECT value FROM hand_extras
+    CASE WHEN change.text IN ('alt', 'keywords', 'canonical') THEN (SELECT value FROM hand_extras
         WHERE item_id = change.item_id AND text = change.text AND image = coalesce(change.image, ''))
       ELSE hand_texts.value END,
     change.part, change.image, change.tag
@@ -107,6 +108,7 @@ const SKIPPED_WORDS: Record<Exclude<ChangedText, "address">, string> = {
   alt: "image description was",
   body: "link was",
   keywords: "meta keywords were",
+  canonical: "canonical was",
 };
 
 /** Applies the changes of one run, so many items to a transaction. */
@@ -121,6 +123,8 @@ class Applier {
   private readonly skip;
   private readonly redirects;
   private readonly putBody;
+  private readonly canonical;
+  private readonly baseUrl: string;
 
   constructor(
     private readonly db: Db,
@@ -137,7 +141,7 @@ class Applier {
     this.ofItem = db.prepare(`${SELECT} AND change.item_id = ? ORDER BY change.id`).raw();
     this.put = db.prepare(
       `UPDATE items SET title = coalesce(@title, title), description = coalesce(@description, description), slug = coalesce(@slug, slug),
-         robots = coalesce(@robots, robots), meta_keywords = coalesce(@keywords, meta_keywords),
+         robots = coalesce(@robots, robots), meta_keywords = coalesce(@keywords, meta_keywords), canonical = coalesce(@canonical, canonical),
          content_revision = CASE WHEN @body THEN @revision ELSE content_revision END, path = CASE WHEN @moves THEN @path ELSE path END, revision = @revision WHERE id = @item`,
     );
     const settle =
@@ -146,6 +150,8 @@ class Applier {
     this.settleItem = db.prepare(`${settle} AND item_id = ?`);
     this.skip = db.prepare("UPDATE run_changes SET status = 'skipped', reason = ? WHERE id = ?");
     this.redirects = redirectWriter(db, run);
+    this.canonical = db.prepare("SELECT canonical FROM items WHERE id = ?").pluck();
+    this.baseUrl = readSite(db)?.baseUrl ?? "";
     this.putBody = db.prepare("UPDATE bodies SET body = ? WHERE item_id = ?");
   }
 
@@ -214,11 +220,18 @@ class Applier {
       slug: of("slug"),
       robots: of("robots"),
       keywords: of("keywords"),
+      canonical: of("canonical") ?? (isMove(move) ? this.canonicalAfter(item, move) : null),
       body: body ? 1 : 0,
       moves: move ? 1 : 0,
       path: move?.to ?? null,
     });
-    return move && move.from !== null && move.to !== null ? [{ item, from: move.from, to: move.to }] : [];
+    return isMove(move) ? [{ item, from: move.from, to: move.to }] : [];
+  }
+
+  /** The canonical of a page that moves, where it was the page’s own address written out; `null` where it stays. */
+  private canonicalAfter(item: number, move: { readonly from: string; readonly to: string }): string | null {
+    const now = this.canonical.get(item) as string | undefined;
+    return now ? movedCanonical(now, move, this.baseUrl) : null;
   }
 
   private reasonToSkip({ text, before, after, from, to, isGone, reads, path, hand }: WaitingChange): string | null {
@@ -234,6 +247,12 @@ class Applier {
     if ((from ?? to) !== null && path !== from) return `The page moved meanwhile; it is now at ${path}`;
     return null;
   }
+}
+
+function isMove<T extends { readonly from: string | null; readonly to: string | null }>(
+  change: T | undefined,
+): change is T & { readonly from: string; readonly to: string } {
+  return change !== undefined && change.from !== null && change.to !== null;
 }
 
 function waitingChange([

@@ -1,5 +1,5 @@
 import { type Site, siteConstants, writingOf } from "../../core/design/design";
-import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
+import { type Kind, PAGE_EXTRAS, type PageExtra, type TextName, TEXTS } from "../../core/design/kinds";
 import { BUILT_IN_NAMES, fieldName } from "../../core/lines/fields";
 import { type Place } from "../../core/items/category-tree";
 import { folderOf } from "../../core/addresses/addresses";
@@ -13,6 +13,7 @@ import {
   iterateBodies,
   iterateColumns,
   iterateHandTexts,
+  pageExtras,
   readBody,
   readItem,
   type ColumnChunk,
@@ -35,7 +36,7 @@ export class KindData {
     readonly folders: Column,
     readonly live: Readonly<Record<TextName, readonly string[]>>,
     /** What is set by hand, by row. */
-    readonly hands: Readonly<Record<TextName | "robots" | "keywords", ReadonlyMap<number, string>>>,
+    readonly hands: Readonly<Record<TextName | "robots" | PageExtra, ReadonlyMap<number, string>>>,
     /** What a person wrote of images, by row, then by the image's address as it stands in the body. */
     readonly altHands: ReadonlyMap<number, ReadonlyMap<string, string>>,
     readonly items: ItemSet,
@@ -45,8 +46,8 @@ export class KindData {
       readonly db: Db;
       readonly site: Site;
       readonly tallies: Map<string, FieldTally>;
-      /** `null` until they are first asked for: most sites have none. */
-      metaKeywords: readonly string[] | null;
+      /** Left out until they are first asked for: most sites have none. */
+      readonly pageExtras: Map<PageExtra, readonly string[]>;
     },
   ) {}
 
@@ -60,11 +61,20 @@ export class KindData {
     return this.ids.buffer;
   }
 
-  /** The meta keywords that the site has, by row. */
-  get metaKeywords(): readonly string[] {
-    return (this.source.metaKeywords ??= [...iterateColumns(this.source.db, this.kind, ["meta_keywords"])].flatMap(
-      (chunk) => chunk.column(0).values,
-    ));
+  /** What the site has of an extra text, by row. */
+  pageExtra(extra: PageExtra): readonly string[] {
+    let values = this.source.pageExtras.get(extra);
+    if (!values) this.source.pageExtras.set(extra, (values = this.readExtra(extra)));
+    return values;
+  }
+
+  private readExtra(extra: PageExtra): readonly string[] {
+    const values = new Array<string>(this.ids.length).fill("");
+    for (const [id, value] of pageExtras(this.source.db, this.kind, extra)) {
+      const row = this.rowOf(id);
+      if (row >= 0) values[row] = value;
+    }
+    return values;
   }
 
   /** What a field's values are like, without bringing the field in where it is not in already. */
@@ -108,10 +118,10 @@ export class KindData {
     const live = copiedEach(this.live, (texts): string[] => texts.slice());
     const hands = copiedEach(this.hands, (values): Map<number, string> => new Map(values));
     const altHands = new Map(this.altHands);
-    const metaKeywords = this.source.metaKeywords?.slice() ?? null;
+    const extras = [...this.source.pageExtras].map(([extra, values]) => [extra, values.slice()] as const);
     touched.forEach((item, i) => {
       const row = rows[i]!;
-      if (metaKeywords) metaKeywords[row] = item.meta_keywords;
+      for (const [extra, values] of extras) values[row] = item[PAGE_EXTRAS[extra]];
       paths[row] = item.path ?? "";
       for (const text of TEXTS) live[text][row] = item[text];
       for (const values of Object.values(hands)) values.delete(row);
@@ -130,7 +140,7 @@ export class KindData {
       if (changed) fields.add(field);
       items = changed ?? items;
     }
-    const source = { ...this.source, tallies, metaKeywords };
+    const source = { ...this.source, tallies, pageExtras: new Map(extras) };
     const { kind, ids, folders, fieldNames } = this;
     return {
       data: new KindData(kind, revision, ids, paths, folders, live, hands, altHands, items, fieldNames, source),
@@ -160,13 +170,13 @@ export interface RefreshedKind {
 /** Puts an extra text by hand among a kind's. */
 function putExtra(
   to: {
-    readonly hands: { readonly keywords: Map<number, string> };
+    readonly hands: Readonly<Record<PageExtra, Map<number, string>>>;
     readonly altHands: Map<number, ReadonlyMap<string, string>>;
   },
   row: number,
   { text, image, value }: HandExtra,
 ): void {
-  if (text === "keywords") to.hands.keywords.set(row, value);
+  if (text !== "alt") to.hands[text].set(row, value);
   else to.altHands.set(row, new Map([...(to.altHands.get(row) ?? []), [image, value]]));
 }
 
@@ -250,6 +260,7 @@ export function loadKind(
     slug: new Map<number, string>(),
     robots: new Map<number, string>(),
     keywords: new Map<number, string>(),
+    canonical: new Map<number, string>(),
   };
   const altHands = new Map<number, ReadonlyMap<string, string>>();
   for (const hand of iterateHandTexts(db, kind)) {
@@ -289,7 +300,7 @@ export function loadKind(
     db,
     site,
     tallies,
-    metaKeywords: null,
+    pageExtras: new Map(),
   });
 }
 

@@ -39,10 +39,10 @@ const { path, stop, nearWorker, activity, refused } = workerData as ProofWorkerD
 const db = openStore(path);
 const workspace = new Workspace(db, { activity: new Activity(activity), refused });
 const bench = new BenchDesk(workspace);
-const findings = new SiteFindings(workspace, () => new Date().getFullYear(), nearThread(nearWorker));
+const redirects = new RedirectSet(workspace);
+const findings = new SiteFindings(workspace, () => new Date().getFullYear(), nearThread(nearWorker), redirects);
 const list = new ItemsList(workspace, findings);
 const extras = new ExtraDesk(workspace);
-const redirects = new RedirectSet(workspace);
 const links = new LinkSet(workspace, redirects);
 const edits = editMethods(workspace, list);
 const keywords = keywordMethods(workspace, new KeywordDesk(workspace, list));

@@ -1,6 +1,6 @@
 import { slugRulesOf } from "../../core/slugs/site-rules";
 import { type KindDesign, limitsOf, movesOf, type Site, siteConstants } from "../../core/design/design";
-import { type ExtraName, type Kind, type TextName } from "../../core/design/kinds";
+import { type ExtraName, type Kind, type PageExtra, type TextName } from "../../core/design/kinds";
 import { type Vocabulary } from "../../core/keywords/place";
 import { parseLine } from "../../core/lines/parse";
 import { compileLine, type Program } from "../../core/lines/program";
@@ -105,17 +105,17 @@ export class Proofs {
     return held.known;
   }
 
-  /** What the lines of the meta keywords make of every page. */
-  keywords(asked: Asked, design: KindDesign, watch: WorkWatch): KnownProof {
+  /** What the lines of an extra text make of every page. */
+  pageExtra(asked: Asked, extra: PageExtra, design: KindDesign, watch: WorkWatch): KnownProof {
     const { loaded } = asked;
-    const held = this.held(asked, "keywords", "", (data) => keywordsSource(asked, data));
-    const decision = loaded.rules.decision(design, "keywords", watch);
+    const held = this.held(asked, extra, "", (data) => pageExtraSource(asked, extra, data));
+    const decision = loaded.rules.decision(design, extra, watch);
     return this.proved(
       held,
       asked,
-      "keywords",
+      extra,
       { design, decision, items: loaded.data.items },
-      proofWatch(asked.kind, "keywords", "draft", watch),
+      proofWatch(asked.kind, extra, "draft", watch),
     );
   }
 
@@ -135,9 +135,9 @@ export class Proofs {
     );
   }
 
-  /** The meta keywords that the site has, proved. */
-  liveKeywords(asked: Asked, watch: WorkWatch): KnownProof {
-    return this.asItIs(asked, "keywords", (data) => keywordsSource(asked, data), watch);
+  /** What the site has of an extra text, proved. */
+  livePageExtra(asked: Asked, extra: PageExtra, watch: WorkWatch): KnownProof {
+    return this.asItIs(asked, extra, (data) => pageExtraSource(asked, extra, data), watch);
   }
 
   /** What bodies say of their images, proved. */
@@ -242,13 +242,13 @@ function textSource(text: TextName, site: Site, data: KindData, vocabulary: Voca
 /** Extra texts are shown nowhere that has so much room and no more. */
 const WITHOUT_LIMIT = roomFor({ surfaces: [], chars: null });
 
-function keywordsSource({ site, vocabulary }: Asked, data: KindData): ProofSource {
+function pageExtraSource({ site, vocabulary }: Asked, extra: PageExtra, data: KindData): ProofSource {
   return {
     ...textSource("title", site, data, vocabulary),
-    text: "keywords",
+    text: extra,
     room: WITHOUT_LIMIT,
-    live: data.metaKeywords,
-    hand: data.hands.keywords,
+    live: data.pageExtra(extra),
+    hand: data.hands[extra],
   };
 }
 

@@ -164,7 +164,7 @@ export class Workspace {
     const asked = this.asked(kind, watch);
     return extra === "alt"
       ? this.proofs.alts(asked, this.images(kind, watch), design, watch)
-      : this.proofs.keywords(asked, design, watch);
+      : this.proofs.pageExtra(asked, extra, design, watch);
   }
 
   /** What the site has of an extra text, proved. */
@@ -172,7 +172,7 @@ export class Workspace {
     const asked = this.asked(kind, watch);
     return extra === "alt"
       ? this.proofs.liveAlts(asked, this.images(kind, watch), watch)
-      : this.proofs.liveKeywords(asked, watch);
+      : this.proofs.livePageExtra(asked, extra, watch);
   }
 
   /** Each row's robots setting under a design: by hand, else the first matching rule's that has one, else the base's, else the site's. */

@@ -13,7 +13,11 @@ import { useCall } from "../shell/queries";
 import { useDraftSaver } from "../shell/use-draft-saver";
 import type { FieldInfo } from "../../server/bench/field-infos";
 
-const LABELS: Record<ExtraName, string> = { alt: "Image descriptions", keywords: "Meta keywords" };
+const LABELS: Record<ExtraName, string> = {
+  alt: "Image descriptions",
+  keywords: "Meta keywords",
+  canonical: "Canonicals",
+};
 
 const IMAGE_INFOS = IMAGE_FIELDS.map(({ name, meaning }): FieldInfo => {
   const isNumber = name === "image.number";

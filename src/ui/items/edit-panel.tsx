@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
-import { TEXTS } from "../../core/design/kinds";
+import { isPageExtra, PAGE_EXTRA_NAMES, TEXTS } from "../../core/design/kinds";
 import { ROBOTS } from "../../core/design/robots";
 import { wordChanges } from "../../core/proof/word-changes";
 import type { EditedField } from "../../core/edits/hand-text";
@@ -29,12 +29,13 @@ const FIELD_LABELS: Record<Field, string> = {
   keyword: "Focus keyword",
   robots: "Robots",
   keywords: "Meta keywords",
+  canonical: "Canonical",
 };
 const FIELDS_FOR: Record<Way, readonly Field[]> = {
-  set: ["keyword", "robots", ...TEXTS, "keywords"],
+  set: ["keyword", "robots", ...TEXTS, ...PAGE_EXTRA_NAMES],
   replace: [...TEXTS, "keyword"],
-  paste: [...TEXTS, "keyword", "robots", "keywords"],
-  "let-go": [...TEXTS, "robots", "keywords"],
+  paste: [...TEXTS, "keyword", "robots", ...PAGE_EXTRA_NAMES],
+  "let-go": [...TEXTS, "robots", ...PAGE_EXTRA_NAMES],
 };
 const INPUT = "block w-full rounded-sm border border-edge bg-sheet px-2 py-1";
 
@@ -62,8 +63,8 @@ export function EditPanel({
   const [way, setWay] = useState<Way>(start.way);
   const [chosenField, setField] = useState<Field>(start.field);
   const { state } = useSite();
-  // Meta keywords are offered where the site has switched them on.
-  const fields = FIELDS_FOR[way].filter((one) => one !== "keywords" || state.site?.extras.keywords);
+  // Extra texts are offered where the site has switched them on.
+  const fields = FIELDS_FOR[way].filter((one) => !isPageExtra(one) || state.site?.extras[one]);
   const field = fields.includes(chosenField) ? chosenField : fields[0]!;
   const [value, setValue] = useState(start.way === "set" ? start.pasted : "");
   const [clears, setClears] = useState(false);
@@ -275,7 +276,7 @@ export function EditPanel({
 
 /** Whether what the drafts make of it cannot be held as a text by hand. */
 function isNeverHeld(field: Field): boolean {
-  return field === "robots" || field === "keywords";
+  return field === "robots" || isPageExtra(field);
 }
 
 function Plan({ plan }: { plan: PlannedEdit }) {

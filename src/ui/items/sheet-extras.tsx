@@ -1,5 +1,6 @@
 "use client";
 import { useState } from "react";
+import { type ExtraName, isPageExtra, type PageExtra } from "../../core/design/kinds";
 import type { CallInput } from "../../server/api/contract";
 import type { EditAction } from "../../server/edits/plan-edit";
 import type { ExtraText } from "../../server/extras/extra-desk";
@@ -36,20 +37,27 @@ export function SheetExtras({
   );
 }
 
+const LABELS: Record<PageExtra, string> = { keywords: "Meta keywords", canonical: "Canonical" };
+const EMPTY: Record<ExtraName, string> = {
+  alt: "no description",
+  keywords: "none",
+  canonical: "the page’s own address",
+};
+
 function Extra({ own, onEdit }: { own: ExtraText; onEdit: (action: EditAction) => Promise<boolean> }) {
   const [typed, setTyped] = useState<string | null>(null);
-  const isImage = own.text === "alt";
-  const label = isImage ? `Image ${own.part}: ${fileName(own.image)}` : "Meta keywords";
+  const { text } = own;
+  const label = isPageExtra(text) ? LABELS[text] : `Image ${own.part}: ${fileName(own.image)}`;
   const save = () => {
     const value = typed!;
-    const action: EditAction = isImage
-      ? { type: "describe", field: "alt", image: own.image, value }
-      : { type: "set", field: "keywords", value };
+    const action: EditAction = isPageExtra(text)
+      ? { type: "set", field: text, value }
+      : { type: "describe", field: "alt", image: own.image, value };
     void onEdit(action).then((done) => done && setTyped(null));
   };
   const letGo = () =>
     void onEdit(
-      isImage ? { type: "undescribe", field: "alt", image: own.image } : { type: "let-go", field: "keywords" },
+      isPageExtra(text) ? { type: "let-go", field: text } : { type: "undescribe", field: "alt", image: own.image },
     );
   return (
     <li className="border-b border-hair py-1.5 text-[12.5px]">
@@ -59,7 +67,7 @@ function Extra({ own, onEdit }: { own: ExtraText; onEdit: (action: EditAction) =
       </p>
       <p className="break-words">
         {own.live !== "" && own.live !== own.draft && <del className="mr-1.5 text-faint">{own.live}</del>}
-        {own.draft || <span className="text-faint">no description</span>}
+        {own.draft || <span className="text-faint">{EMPTY[text]}</span>}
       </p>
       {typed === null ? (
         <p className="mt-1 flex gap-3">

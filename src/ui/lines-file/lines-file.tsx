@@ -3,7 +3,7 @@ import Link, { FileLink } from "../shell/link";
 import { type DragEvent, useState } from "react";
 import { toast } from "sonner";
 import { type Difference } from "../../core/design/difference";
-import { type Kind } from "../../core/design/kinds";
+import { isExtra, type Kind } from "../../core/design/kinds";
 import type { LinesFileReview } from "../../server/exchange/exchange-lines";
 import { LineText } from "../proof/line-text";
 import { call } from "../shell/api";
@@ -204,6 +204,7 @@ function Whose({ difference }: { difference: Difference }) {
     slug: "slug line",
     alt: "image description line",
     keywords: "meta keywords line",
+    canonical: "canonical line",
     robots: "robots setting",
     address: "address line",
     moves: "pages that may move",
@@ -223,7 +224,7 @@ function Whose({ difference }: { difference: Difference }) {
 }
 
 function What({ difference: { what, before, after } }: { difference: Difference }) {
-  const isLine = what === "title" || what === "description" || what === "slug" || what === "alt" || what === "keywords";
+  const isLine = what === "title" || what === "description" || what === "slug" || isExtra(what);
   const said = (value: string) =>
     isLine ? <LineText source={value} /> : what === "place" ? `Position ${value}` : value;
   return (

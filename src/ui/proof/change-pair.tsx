@@ -17,22 +17,26 @@ function isWholeMove({ text, path, newPath }: DrawnChange): boolean {
   return text === "slug" && path !== "" && newPath !== undefined && folderOf(newPath) !== folderOf(path);
 }
 
+/** Texts that are read letter by letter, in no place of a known width. */
+function isMono(text: DrawnChange["text"]): text is "slug" | "address" | "robots" | "body" | "canonical" {
+  return text === "slug" || text === "address" || text === "robots" || text === "body" || text === "canonical";
+}
+
 /** Old above new at true size, what goes on a grey ground and what comes underlined; with `equal` neither is the old one, and both are underlined where they differ. */
 export function ChangePair({ change, site, equal }: { change: DrawnChange; site: Site; equal?: boolean }) {
   const { text } = change;
   const [before, after] = isWholeMove(change) ? [change.path, change.newPath!] : [change.before, change.after];
   const changes = wordChanges(before, after);
-  const mono = text === "slug" || text === "address" || text === "robots" || text === "body";
-  const isExtra = text === "alt" || text === "keywords";
+  const isExtraText = text === "alt" || text === "keywords";
   // Extra texts are read in no place of a known width: they are drawn as descriptions are.
-  const room = mono ? null : roomOf(site, isExtra ? "description" : text);
+  const room = isMono(text) ? null : roomOf(site, isExtraText ? "description" : text);
   const type = surfaceType(room?.surface ?? null);
-  const unit = mono || isExtra ? "ch" : "px";
+  const unit = isMono(text) || isExtraText ? "ch" : "px";
   const shown = (path: string) => (text === "slug" && !isWholeMove(change) ? folderOf(path) : "");
   const folder = shown(change.path);
   const newFolder = change.path === "" ? shown(change.newPath ?? "") : folder;
   const same = before === after;
-  const limit = isExtra ? null : (room?.width ?? null);
+  const limit = isExtraText ? null : (room?.width ?? null);
   return (
     <div className="absolute inset-0 overflow-hidden pl-12 pr-24 print:static print:p-0 print:pb-2" style={type}>
       {limit !== null && (

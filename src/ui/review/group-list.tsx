@@ -198,6 +198,7 @@ function ChangeRow({
         )}
         {change.text === "body" && <span className="mx-1">· link {change.label && `“${change.label}”`}</span>}
         {change.text === "keywords" && <span className="mx-1">· meta keywords</span>}
+        {change.text === "canonical" && <span className="mx-1">· canonical</span>}
         {moves && <span>→ {change.newPath}</span>}
       </ChangePage>
       <div className="absolute inset-x-0 bottom-0 top-[22px] print:static">

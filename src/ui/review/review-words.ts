@@ -60,6 +60,7 @@ const TEXT_WORDS: Record<ReviewedText, readonly [one: string, many: string]> = {
   robots: ["robots setting", "robots settings"],
   alt: ["image description", "image descriptions"],
   keywords: ["list of meta keywords", "lists of meta keywords"],
+  canonical: ["canonical", "canonicals"],
   body: ["link", "links"],
 };
 

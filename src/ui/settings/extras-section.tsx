@@ -5,6 +5,7 @@ import { type SettingsPart } from "./settings-part";
 const ABOUT: Record<ExtraName, readonly [string, string]> = {
   alt: ["Image descriptions (alt)", "for images in a page's body that have none"],
   keywords: ["Meta keywords", "for those who still send them"],
+  canonical: ["Canonicals", "for pages whose canonical is another page’s address: a path, or a whole address"],
 };
 
 export function ExtrasSection({ site, put }: SettingsPart) {

@@ -7,6 +7,7 @@ const TEXT_WORDS: Record<NonNullable<WorkProgress["text"]>, string> = {
   slug: "slugs",
   alt: "image descriptions",
   keywords: "meta keywords",
+  canonical: "canonicals",
 };
 
 /**

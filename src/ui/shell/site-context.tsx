@@ -62,9 +62,9 @@ export function draftOf({ drafts }: Pick<SiteState, "drafts">, kind: Kind): Stor
   return drafts[kind] ?? NO_DRAFT;
 }
 
-/** What the answers of screens rest on: the items, the settings, the drafts. */
-export function siteStamp({ revision, settings, drafts }: SiteState): string {
-  return [revision, settings, ...Object.values(drafts).map(({ version }) => version)].join(" ");
+/** What the answers of screens rest on: the items, the settings, the redirects, the drafts. */
+export function siteStamp({ revision, settings, redirects, drafts }: SiteState): string {
+  return [revision, settings, redirects, ...Object.values(drafts).map(({ version }) => version)].join(" ");
 }
 
 /** The same without the drafts, for answers to a design that is asked with. */
