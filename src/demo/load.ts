@@ -6,6 +6,7 @@ import { keywordWriter } from "../store/listed-keywords";
 import { addRedirects } from "../store/redirects";
 import { demoKeywords } from "./keyword-list";
 import { linkDemoNotes } from "./links";
+import { nameDemoCanonicals } from "./canonicals";
 import { demoRedirects } from "./past";
 import { nextRevision, writeSite } from "../store/site";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE, demoItems } from "./site";
@@ -47,6 +48,9 @@ export function loadDemo(
     writeDraft(db, kind, kindDesignSchema.parse({ base, rules: DEMO_RULES[kind] ?? [], moves: "all" }), now);
   }
   addRedirects(db, demoRedirects(paths), "file", now);
-  db.transaction(() => linkDemoNotes(db)).immediate();
+  db.transaction(() => {
+    linkDemoNotes(db);
+    nameDemoCanonicals(db, DEMO_SITE.baseUrl);
+  }).immediate();
   return count;
 }

@@ -121,6 +121,10 @@ function slug(text: string): string {
   return slugWords(text, ENGLISH);
 }
 
+/** Every so many sorts stand on another shelf than their address says. */
+const REHUNG_EVERY = 60;
+const REHUNG_AT = 37;
+
 /** Twelve departments, seven shelves in each, three or four sorts on a shelf: 420 categories. */
 function categories(): CategoryNode[] {
   const nodes: CategoryNode[] = [];
@@ -135,7 +139,9 @@ function categories(): CategoryNode[] {
       const forms = department.forms.filter((form) => !one.startsWith(form)).slice(0, shelf === 6 ? 3 : 4);
       for (const form of forms) {
         const name = capital(`${form} ${many}`);
-        const trail = [department.name, shelfName, name];
+        // Some were put on another shelf of the shop, and kept the address that they had.
+        const [, onto] = department.shelves[key % REHUNG_EVERY === REHUNG_AT ? (shelf + 1) % 7 : shelf]!;
+        const trail = [department.name, capital(onto), name];
         nodes.push({
           name,
           path: `${shelfPath}/${slug(name)}`,
