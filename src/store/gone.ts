@@ -2,6 +2,7 @@ import { type HandExtra, type HandName, type Hands } from "../core/design/hands"
 import { type Kind } from "../core/design/kinds";
 import { ITEM_COLUMNS, type ItemRow } from "./items";
 import { type Db } from "./open";
+import { pathRestorer } from "./redirects";
 
 const COLUMNS = ["id", "key", "kind", "path", ...ITEM_COLUMNS, "attributes"].join(", ");
 
@@ -56,8 +57,11 @@ export function goneReturner(db: Db): (id: number, revision: number) => boolean 
      FROM gone_items, json_each(hand_extras) AS one WHERE gone_items.id = ?`,
   );
   const remove = db.prepare("DELETE FROM gone_items WHERE id = ?");
+  const pathOf = db.prepare("SELECT path FROM gone_items WHERE id = ?").pluck();
+  const restorePath = pathRestorer(db);
   return (id, revision) => {
     if (move.run({ id, revision }).changes === 0) return false;
+    restorePath((pathOf.get(id) as string | null) ?? "");
     for (const part of [body, texts, extras]) part.run(id);
     remove.run(id);
     return true;
@@ -119,6 +123,16 @@ export function listGone(db: Db, { after, search }: { after: number; search: str
        ORDER BY gone_items.id LIMIT @most`,
     )
     .all({ after, search, most }) as GonePage[];
+}
+
+/** The addresses that pages had which are gone. @param ids of some, or of all. */
+export function gonePaths(db: Db, ids: readonly number[] | "all"): string[] {
+  const select = "SELECT DISTINCT path FROM gone_items WHERE path IS NOT NULL";
+  const rows =
+    ids === "all"
+      ? db.prepare(`${select} ORDER BY id`).pluck().all()
+      : db.prepare(`${select} AND id IN (SELECT value FROM json_each(?)) ORDER BY id`).pluck().all(JSON.stringify(ids));
+  return rows as string[];
 }
 
 /** Whether the site has a page by now that has an id or an address which one that is gone had: that one cannot come back beside it. */

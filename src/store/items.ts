@@ -89,6 +89,11 @@ export function treePages(db: Db, kind: Kind): TreePage[] {
     .all(kind) as TreePage[];
 }
 
+/** Where a page is; `null` where it has no address, `undefined` where it is not there. */
+export function addressOfPage(db: Db, id: number): string | null | undefined {
+  return db.prepare("SELECT path FROM items WHERE id = ?").pluck().get(id) as string | null | undefined;
+}
+
 /** What an item says of its category, as it came: it may be the id of a page that lines read the name of. */
 export function categoryReader(db: Db): (id: number) => string {
   const read = db.prepare("SELECT category FROM items WHERE id = ?").pluck();

@@ -72,6 +72,17 @@ export function addRedirects(
     .immediate();
 }
 
+/** Retires what says of a path that it is gone for good: a page is there again. Call it inside a transaction. */
+export function pathRestorer(db: Db): (path: string) => void {
+  const retire = db.prepare(
+    `UPDATE redirects SET retired_at = strftime('%Y-%m-%dT%H:%M:%fZ', 'now') WHERE from_path = ? AND status = 410 AND prefix = 0
+       AND origin <> 'run' AND retired_at IS NULL AND retired_by IS NULL`,
+  );
+  return (path) => {
+    if (retire.run(path).changes > 0) countVersion(db);
+  };
+}
+
 /** Retires redirects by a person’s word, or lets them hold again. @returns how many changed. */
 export function setRetired(db: Db, ids: readonly number[], retiredAt: string | null): number {
   const set = db.prepare(

@@ -56,6 +56,11 @@ export class AddressPlan {
     return folder[page]! < 0 ? "" : this.numbers.address(folder[page]!, name[page]!, end[page]!);
   }
 
+  /** The folder that a page is in by then, with a slash at its end; not for pages without an address. */
+  folderOf(page: number): string {
+    return this.numbers.folders.text(this.targets.folder[page]!);
+  }
+
   /** The pages that move, each with its addresses. */
   get moves(): readonly Move[] {
     return (this.list ??= this.pages.map((page) => ({ page, from: this.known.paths[page]!, to: this.to(page) })));

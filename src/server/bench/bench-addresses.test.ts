@@ -4,6 +4,7 @@ import { DEMO_SITE } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
 import { itemWriter } from "../../store/bring-items";
 import { openStore } from "../../store/open";
+import { addRedirects, iterateRedirects, setRetired } from "../../store/redirects";
 import { writeSite } from "../../store/site";
 import { Review } from "../review/review";
 import { Workspace } from "../workspace/workspace";
@@ -52,6 +53,29 @@ describe("what an address line does to a set", () => {
     expect(proved).toMatchObject({ total: 5, moves: 4, gets: 1, along: 0, held: { clash: 0, below: 0, reserved: 0 } });
     expect(proved.changes).toContainEqual({ change: "slug", count: 4 });
     expect(proved.examples).toContainEqual(expect.objectContaining({ from: "", to: "/shop/page-3" }));
+  });
+
+  it("counts the pages that go where a redirect leads elsewhere now, and tells it anew when redirects change", () => {
+    const workspace = site("/c/oar", "/c/rope", "/c/café", "/c/knot");
+    const desk = new BenchAddresses(workspace);
+    const over = () => desk.prove("product", shaped("/shop/{slug}")).overRedirects;
+    expect(over()).toBe(0);
+    const lead = (from: string, to: string) =>
+      addRedirects(
+        workspace.db,
+        [{ from, to, status: to === "" ? 410 : 301, prefix: false }],
+        "hand",
+        "2026-11-27T10:00:00Z",
+      );
+    lead("/shop/oar", "/elsewhere");
+    lead("/shop/caf%C3%A9", "");
+    // Where the page itself is now: it only comes back.
+    lead("/shop/rope", "/c/rope");
+    lead("/shop/unknown", "/elsewhere");
+    expect(over()).toBe(2);
+    const ids = [...iterateRedirects(workspace.db)].map(({ id }) => id);
+    setRetired(workspace.db, ids.slice(0, 1), "2026-11-27T11:00:00Z");
+    expect(over()).toBe(1);
   });
 
   it("counts what cannot move: two at one address, and what the site itself answers at", () => {

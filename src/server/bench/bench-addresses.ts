@@ -1,9 +1,11 @@
 import { WantedSlugs } from "../../core/addresses/address-parts";
-import { type HeldBack, planAddresses } from "../../core/addresses/address-plan";
+import { type AddressPlan, type HeldBack, planAddresses } from "../../core/addresses/address-plan";
 import { lastSegment } from "../../core/addresses/addresses";
+import { normalAddress } from "../../core/addresses/path-form";
 import { type AddressChange } from "../../core/addresses/address-change";
 import { type KindDesign } from "../../core/design/design";
 import { type Kind } from "../../core/design/kinds";
+import { RedirectSourcesOf } from "../redirects/redirect-sources";
 import { siteAddresses } from "../workspace/kind-addresses";
 import { movesSettings } from "../workspace/kind-moves";
 import { ObjectNumbers, Remembered } from "../workspace/remembered";
@@ -31,6 +33,8 @@ export interface ProvedAddresses {
   readonly along: number;
   /** Pages that cannot move, by why. */
   readonly held: Readonly<Record<HeldBack["why"] | "reserved", number>>;
+  /** Pages whose new address leads to another one now: that redirect ends with the move. */
+  readonly overRedirects: number;
   /** What becomes of addresses, in how many of those that move. */
   readonly changes: readonly { readonly change: AddressChange; readonly count: number }[];
   readonly examples: readonly AddressExample[];
@@ -55,7 +59,11 @@ export class BenchAddresses {
   private readonly known = new Remembered<SlugsOfKind>(2);
   private readonly numbers = new ObjectNumbers();
 
-  constructor(private readonly workspace: Workspace) {}
+  private readonly sources: RedirectSourcesOf;
+
+  constructor(private readonly workspace: Workspace) {
+    this.sources = new RedirectSourcesOf(workspace);
+  }
 
   prove(kind: Kind, design: KindDesign, watch: WorkWatch = {}): ProvedAddresses {
     const { workspace } = this;
@@ -83,11 +91,28 @@ export class BenchAddresses {
       gets,
       along: plan.pages.length - own.length,
       held,
+      overRedirects: this.overRedirects(plan, own, pages.paths),
       changes: [...plan.changesOf(own)].map(([change, count]) => ({ change, count })).sort((a, b) => b.count - a.count),
       examples: spread(own, MOST_EXAMPLES).map((page) => example(page, plan.to(page))),
       clashes: [...plan.held].slice(0, MOST_EXAMPLES).map(([page, { path }]) => example(page, path)),
       fault: addresses.faults[0]?.message ?? null,
     };
+  }
+
+  /** How many of the pages go where a redirect leads elsewhere now; one back to the page itself is none. */
+  private overRedirects(plan: AddressPlan, pages: readonly number[], paths: readonly string[]): number {
+    const sources = this.sources.sources();
+    if (sources.size === 0) return 0;
+    // Pages are many, their folders few, and hardly any folder has a redirect.
+    const inFolder = new Map<string, ReadonlyMap<string, string> | undefined>();
+    let count = 0;
+    for (const page of pages) {
+      const folder = plan.folderOf(page);
+      if (!inFolder.has(folder)) inFolder.set(folder, sources.get(normalAddress(folder)));
+      const to = inFolder.get(folder)?.get(normalAddress(plan.to(page)));
+      if (to !== undefined && (to === "" || normalAddress(to) !== normalAddress(paths[page]!))) count++;
+    }
+    return count;
   }
 
   private wantedSlugs(kind: Kind, design: KindDesign, isShaped: boolean, watch: WorkWatch): SlugsOfKind {

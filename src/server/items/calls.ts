@@ -4,11 +4,10 @@ import { readDraft } from "../../store/drafts";
 import { forgetView, listViews, putView } from "../../store/named-views";
 import { historyOfItem } from "../../store/runs";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
-import { choiceSchema, idSchema, itemQuerySchema, kindSchema, stretchSchema } from "../api/schemas";
+import { choiceSchema, goneChoiceSchema, idSchema, itemQuerySchema, kindSchema, stretchSchema } from "../api/schemas";
 import { bringPagesBack, deletePages, goneList } from "./gone-pages";
 import { ruleFor } from "../designs/design-cases";
 
-const goneChoice = z.union([z.literal("all"), z.array(idSchema).min(1).max(1000)]);
 const viewName = z.string().trim().min(1, { error: "a view needs a name" }).max(100);
 
 export const itemCalls = {
@@ -34,10 +33,11 @@ export const itemCalls = {
     goneList(site.db, asked),
   ),
   /** Brings pages that are gone back as they were. */
-  bringBack: endpoint(z.object({ pages: goneChoice }), (site, { pages }) => bringPagesBack(site.db, pages)),
+  bringBack: endpoint(z.object({ pages: goneChoiceSchema }), (site, { pages }) => bringPagesBack(site.db, pages)),
   /** Deletes pages that are gone for good; `count` is how many the person typed that there are. */
-  deleteGone: endpoint(z.object({ pages: goneChoice, count: z.number().int().min(1) }), (site, { pages, count }) =>
-    deletePages(site.db, pages, count),
+  deleteGone: endpoint(
+    z.object({ pages: goneChoiceSchema, count: z.number().int().min(1) }),
+    (site, { pages, count }) => deletePages(site.db, pages, count),
   ),
   /** The views of the list that were kept under a name. */
   views: endpoint(NOTHING, (site) => listViews(site.db)),

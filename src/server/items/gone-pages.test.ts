@@ -1,8 +1,9 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
 import { itemWriter } from "../../store/bring-items";
-import { goneMarker } from "../../store/gone";
+import { goneMarker, gonePaths } from "../../store/gone";
 import { type Db, openStore } from "../../store/open";
+import { addRedirects, iterateRedirects, redirectsVersion } from "../../store/redirects";
 import { nextRevision, writeSite } from "../../store/site";
 import { bringPagesBack, deletePages, goneList } from "./gone-pages";
 
@@ -44,6 +45,18 @@ describe("pages that are gone", () => {
     expect(await bringPagesBack(db, [4, 5, 4711])).toEqual({ back: 1, stay: 1 });
     expect(await bringPagesBack(db, "all")).toEqual({ back: 697, stay: 1 });
     expect(goneList(db, { after: 0, search: "" }).pages.map(({ id }) => id)).toEqual([5]);
+  });
+
+  it("are gone for good in the redirects no longer, once they are back", async () => {
+    const at = (path: string) => ({ from: path, to: "", status: 410 as const, prefix: false });
+    expect(gonePaths(db, [7, 8, 9999])).toEqual(["/p/7", "/p/8"]);
+    expect(gonePaths(db, "all")).toHaveLength(699);
+    addRedirects(db, [at("/p/7"), at("/p/8"), at("/other")], "hand", "2026-11-27T10:00:00Z");
+    const before = redirectsVersion(db);
+    await bringPagesBack(db, [7]);
+    const holding = [...iterateRedirects(db)].flatMap(({ from, retiredAt }) => (retiredAt === null ? [from] : []));
+    expect(holding).toEqual(["/p/8", "/other"]);
+    expect(redirectsVersion(db)).toBe(before + 1);
   });
 
   it("are deleted for good only where there are as many as was typed", async () => {

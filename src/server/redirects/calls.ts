@@ -1,14 +1,16 @@
 import * as z from "zod";
 import { type RedirectReport } from "../../core/addresses/fold-redirects";
 import { readablePath } from "../../core/addresses/path-form";
-import { isElsewhere } from "../../core/addresses/redirect";
+import { isElsewhere, readRedirect, type Redirect, RedirectError } from "../../core/addresses/redirect";
 import { bareHost } from "../../core/links/body-links";
 import { Refusal } from "../../core/refusal";
 import { type RefusedRedirect, readRedirects } from "../../formats/redirects-read";
 import { addRedirects, setRetired } from "../../store/redirects";
+import { gonePaths } from "../../store/gone";
+import { addressOfPage } from "../../store/items";
 import { readSite } from "../../store/site";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
-import { idSchema, stretchSchema } from "../api/schemas";
+import { goneChoiceSchema, idSchema, stretchSchema } from "../api/schemas";
 import { type OpenedSite } from "../workspace/opened-site";
 
 /** So much text of redirects is read at once. */
@@ -29,11 +31,26 @@ export interface RedirectsLook {
 
 const MOST_REPORTS = 100;
 
-async function read(site: OpenedSite, text: string) {
+/** Whether a host is the site’s, with or without `www.`. */
+function ownHost(site: OpenedSite): (host: string) => boolean {
   const { baseUrl = "" } = readSite(site.db) ?? {};
   const own = URL.canParse(baseUrl) ? bareHost(new URL(baseUrl).host) : null;
-  const { redirects, refused } = await readRedirects([text], (host) => bareHost(host) === own);
+  return (host) => bareHost(host) === own;
+}
+
+async function read(site: OpenedSite, text: string) {
+  const { redirects, refused } = await readRedirects([text], ownHost(site));
   return { redirects: redirects.map(({ redirect }) => redirect), refused };
+}
+
+/** A redirect from a path that a person wrote, with or without the host. @throws {Refusal} */
+function pathOfPage(site: OpenedSite, path: string, to: string): Redirect {
+  try {
+    return readRedirect({ from: path, to, status: "" }, ownHost(site));
+  } catch (error) {
+    if (error instanceof RedirectError) throw new Refusal("invalid", error.message);
+    throw error;
+  }
 }
 
 export const redirectCalls = {
@@ -53,6 +70,37 @@ export const redirectCalls = {
     const local = path.replace(/^(?:https?:)?\/\/[^/?#]*/i, "") || "/";
     if (!local.startsWith("/")) throw new Refusal("invalid", `“${path}” is no path; one begins with a slash`);
     return site.proof.call("redirectWay", { path: local }, { signal });
+  }),
+  /** The paths that lead to the page at a path. */
+  toPage: endpoint(
+    z.object({ path: z.string().min(1).max(4000), most: z.number().int().min(1).max(500) }),
+    (site, asked, { signal }) => site.proof.call("pathsToPage", asked, { signal }),
+  ),
+  /** Gives a page a further path, which leads to it wherever it moves. */
+  addPath: endpoint(
+    z.object({ page: idSchema, path: z.string().trim().min(1).max(4000) }),
+    async (site, { page, path }, { signal }) => {
+      const to = addressOfPage(site.db, page);
+      if (!to) throw new Refusal("invalid", "The page has no address that a path could lead to");
+      const own = pathOfPage(site, path, to);
+      const { by, page: there, to: leads } = await site.proof.call("redirectWay", { path: own.from }, { signal });
+      if (by === "page")
+        throw new Refusal(
+          "conflict",
+          `“${there?.name || own.from}” is at ${readablePath(own.from)}: a page’s own address leads nowhere else`,
+        );
+      if (leads !== null && there?.id === page) throw new Refusal("conflict", "That path leads here already");
+      const given = { ...own, from: readablePath(own.from), to };
+      return { added: addRedirects(site.db, [given], "hand", site.now()), ledTo: leads };
+    },
+  ),
+  /** Lets the addresses of pages that are gone answer that they are gone for good, where nothing else answers there. */
+  goneForGood: endpoint(z.object({ pages: goneChoiceSchema }), async (site, { pages }, { signal }) => {
+    const paths = gonePaths(site.db, pages);
+    const unanswered = await site.proof.call("unansweredPaths", { paths }, { signal });
+    const redirects = unanswered.map((from): Redirect => ({ from, to: "", status: 410, prefix: false }));
+    const added = addRedirects(site.db, redirects, "hand", site.now());
+    return { added, answered: paths.length - unanswered.length };
   }),
   /** What a text of redirects would do, before it is taken in. */
   look: endpoint(given, async (site, { text }, { signal }): Promise<RedirectsLook> => {

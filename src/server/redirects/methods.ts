@@ -13,6 +13,11 @@ export const redirectMethods = (set: RedirectSet) => ({
   redirectFigures: (_: undefined, call: Call) => set.figures(watching(call)),
   redirectList: ({ from, count, ...filter }: RedirectFilter & { from: number; count: number }, call: Call) =>
     set.list(filter, { from, count }, watching(call)),
+  pathsToPage: ({ path, most }: { path: string; most: number }, call: Call) => {
+    const paths = set.pathsTo(path, watching(call));
+    return { total: paths.length, paths: paths.slice(0, most) };
+  },
+  unansweredPaths: ({ paths }: { paths: readonly string[] }, call: Call) => set.unanswered(paths, watching(call)),
   redirectWay: ({ path }: { path: string }, call: Call) => set.way(path, watching(call)),
   lookAtRedirects: ({ given }: { given: readonly Redirect[] }, call: Call) => set.look(given, watching(call)),
   writtenRedirects: ({ form, isCompact }: { form: RedirectForm; isCompact: boolean }, call: Call) => {

@@ -119,6 +119,26 @@ describe("the redirects of a site", () => {
     ]);
   });
 
+  it("lead to a page by further paths, wherever it moves; others are answered by nothing", () => {
+    put("/rope", "/paint");
+    add(exact("/caf%C3%A9", "/rope"), exact("/short", "/caf%C3%A9"), exact("/p", "/paint"));
+    const further = (at: string) => set.pathsTo(at).map(({ path, origin }) => [path, origin]);
+    expect(further("/rope")).toEqual([
+      ["/short", "hand"],
+      ["/café", "hand"],
+    ]);
+    applyRun(db, runOf([{ item: 1, from: "/rope", to: "/ropes" }]), { now });
+    expect(further("/rope")).toEqual([]);
+    expect(further("/ropes")).toEqual([
+      ["/rope", "run"],
+      ["/short", "hand"],
+      ["/café", "hand"],
+    ]);
+    setRetired(db, [set.pathsTo("/ropes")[1]!.id!], now());
+    expect(further("/ropes").map(([path]) => path)).toEqual(["/rope", "/café"]);
+    expect(set.unanswered(["/ropes", "/rope", "/gone", "/p", "/short"])).toEqual(["/gone", "/short"]);
+  });
+
   it("are looked at before they are taken in: only what comes of them is told", () => {
     put("/rope");
     add(exact("/c", "/none"));

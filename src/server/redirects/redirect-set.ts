@@ -63,6 +63,14 @@ export interface RedirectChange {
   readonly after: string | null;
 }
 
+/** A path that leads to a page. */
+export interface PathToPage {
+  readonly path: string;
+  /** The redirect’s number, by which it is retired. */
+  readonly id: number | null;
+  readonly origin: RedirectOrigin | null;
+}
+
 /** The figures of a set of redirects. */
 export interface RedirectFigures {
   /** How many hold, folded. */
@@ -173,6 +181,26 @@ export class RedirectSet {
       reports: reports.filter((report) => !before.has(JSON.stringify(report))),
       known: given.filter((own) => keys.has(`${redirectKey(own)} ${own.to} ${own.status}`)).length,
     };
+  }
+
+  /** The paths that lead to a page by redirects of their own, those that came last first. */
+  pathsTo(address: string, watch: WorkWatch = {}): readonly PathToPage[] {
+    const set = this.set(watch);
+    const { byKey } = (set.asGiven ??= givenOf(set));
+    const target = normalAddress(address);
+    return set.folded.redirects
+      .filter(({ to, prefix }) => !prefix && to === target)
+      .map((redirect): PathToPage => {
+        const own = byKey.get(redirectKey(redirect));
+        return { path: readablePath(redirect.from), id: own?.id ?? null, origin: own?.origin ?? null };
+      })
+      .sort((a, b) => (b.id ?? 0) - (a.id ?? 0));
+  }
+
+  /** Those of the paths that nothing answers at: neither a page nor a redirect. */
+  unanswered(paths: readonly string[], watch: WorkWatch = {}): readonly string[] {
+    const { lookup } = this.set(watch);
+    return paths.filter((path) => lookup.resolve(normalAddress(path)).by === null);
   }
 
   /** How many redirects lead to each path, in normal form. */

@@ -13,7 +13,7 @@ import type { FieldInfo } from "../../server/bench/field-infos";
 import { LineEditor } from "../line-editor/line-editor";
 import { count, counted } from "../shell/format";
 import { useCall } from "../shell/queries";
-import { useKindWord } from "../shell/site-context";
+import { useKindWord, useSite } from "../shell/site-context";
 
 const CHANGE_WORDS: Record<AddressChange, string> = {
   slug: "slug",
@@ -43,7 +43,9 @@ export function AddressRow(props: {
   const lastGood = useRef({ kind, source });
   if (!error) lastGood.current = { kind, source };
   const proved = withAddress(props.good, lastGood.current.kind === kind ? lastGood.current.source : "");
-  const { answer } = useCall("bench.addresses", { kind, design: proved }, props.stamp);
+  // Pages may go where a redirect leads from now.
+  const { redirects } = useSite().state;
+  const { answer } = useCall("bench.addresses", { kind, design: proved }, `${props.stamp} ${redirects}`);
   const shown = answer?.kind === kind ? answer : null;
   return (
     <section aria-label="Address" className="address-row border-t border-hair py-1">
@@ -173,7 +175,7 @@ function WhoMoves({
 }
 
 function Examples({ proved }: { proved: ProvedAddresses }) {
-  const { examples, clashes, changes } = proved;
+  const { examples, clashes, changes, overRedirects } = proved;
   const [example] = examples;
   const [clash] = clashes;
   if (!example && !clash) return null;
@@ -194,6 +196,13 @@ function Examples({ proved }: { proved: ProvedAddresses }) {
           <span className="text-soft">{example.from || "no address yet"}</span>
           <br />
           {example.to}
+        </p>
+      )}
+      {overRedirects > 0 && (
+        <p className="truncate text-magenta">
+          {overRedirects === 1 ? "One page takes an address" : `${count(overRedirects)} pages take addresses`} that{" "}
+          {overRedirects === 1 ? "redirects" : "redirect"} elsewhere now;{" "}
+          {overRedirects === 1 ? "that redirect ends" : "those redirects end"}
         </p>
       )}
       {clash && <Clash clash={clash} more={heldBack(proved) - 1} />}

@@ -41,6 +41,13 @@ export function GonePages() {
         return `${counted(back, "page is", "pages are")} back${stay > 0 ? `; ${but}` : ""}`;
       }),
     );
+  const goneForGood = (which: Chosen) =>
+    after(
+      call("redirects.goneForGood", { pages: which }).then(({ added, answered }) => {
+        const but = `${counted(answered, "address", "addresses")} had a page or a redirect already`;
+        return `${counted(added, "address is", "addresses are")} gone for good in the redirects${answered > 0 ? `; ${but}` : ""}`;
+      }),
+    );
   const remove = (which: Chosen, typed: number) =>
     after(
       call("items.deleteGone", { pages: which, count: typed }).then(
@@ -87,6 +94,9 @@ export function GonePages() {
           <>
             <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void bringBack(which)}>
               Restore {words}
+            </button>
+            <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void goneForGood(which)}>
+              Answer 410 Gone for {words}
             </button>
             <button
               type="button"

@@ -22,6 +22,7 @@ import { ago, when } from "../shell/format";
 import { draftOf, useSite, useKindWord } from "../shell/site-context";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
 import { SheetExtras } from "./sheet-extras";
+import { SheetPaths } from "./sheet-paths";
 import { SheetLinks } from "./sheet-links";
 import type { EditAction } from "../../server/edits/plan-edit";
 import type { Choice } from "../shell/edits";
@@ -90,6 +91,7 @@ export function ItemSheet({
             />
           )}
           <PageFindings sheet={sheet} />
+          {sheet.path && <SheetPaths id={sheet.id} path={sheet.path} stamp={stamp} heading={HEADING} />}
           <SheetLinks id={sheet.id} stamp={stamp} heading={HEADING} />
           <History history={sheet.history} />
           <Fields fields={sheet.fields} />
