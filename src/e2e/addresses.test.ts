@@ -138,3 +138,56 @@ describe("redirects by hand", () => {
     await expect.poll(() => page.locator("section[aria-label=Redirects] tbody tr").count()).toBe(1);
   });
 });
+
+describe("a page’s further paths", () => {
+  const section = "section[aria-label='Further paths']";
+  const add = async (path: string) => {
+    await page.fill("[aria-label='Path that leads here']", path);
+    await page.keyboard.press("Enter");
+  };
+
+  it("are added in its sheet, refused where another page is, lead there, and are retired", async () => {
+    await page.goto(`${app.url}/pages?item=category-1`);
+    await page.click(`${section} >> text=Add a path`);
+    await add("rope");
+    await page.waitForSelector("text=“rope” is no path; one begins with a slash");
+    await add("/paint-and-varnish");
+    await page.waitForSelector("text=a page’s own address leads nowhere else");
+    expect(await axeFindings(page)).toEqual([]);
+    await add("https://www.fennickdray.example/ropes-short");
+    await page.waitForSelector(`${section} >> text=1 path redirects here, wherever the page moves`);
+    await page.waitForSelector("[aria-label='Retire the path /ropes-short']");
+    expect(await axeFindings(page)).toEqual([]);
+    const { to } = await ask(app.url, "redirects.way", { path: "/ropes-short" });
+    expect(to).toBe("/rope-and-twine");
+    await page.click("[aria-label='Retire the path /ropes-short']");
+    await page.waitForSelector(`${section} >> text=No other path leads here`);
+    expect((await ask(app.url, "redirects.way", { path: "/ropes-short" })).to).toBeNull();
+  });
+});
+
+describe("canonicals", () => {
+  it("are designed once they are switched on, written by hand in a sheet, and found where they lead astray", async () => {
+    await page.goto(`${app.url}/settings`);
+    await page.click("text=Canonicals");
+    await page.getByRole("button", { name: "Save settings" }).click();
+    await expect.poll(async () => (await ask(app.url, "site.state", {})).site!.extras.canonical).toBe(true);
+    await page.goto(app.url);
+    await page.click("[aria-label='Canonicals line for categories']");
+    await page.keyboard.insertText("/nowhere/{id}");
+    await page.waitForSelector("text=/\\/nowhere\\//");
+    await page.goto(`${app.url}/pages?item=category-1`);
+    const extra = page.locator("section[aria-label='Extra texts'] li").filter({ hasText: "Canonical" });
+    await extra.filter({ hasText: "/nowhere/" }).waitFor();
+    await page.waitForSelector("section[aria-label='Page'] >> text=Canonical that leads nowhere");
+    await extra.getByText("Write by hand").click();
+    await page.getByRole("textbox", { name: "Canonical" }).fill("/paint-and-varnish");
+    await page.keyboard.press("Enter");
+    await extra.getByText("by hand", { exact: true }).waitFor();
+    await page.waitForSelector("text=Canonical that leads nowhere", { state: "detached" });
+    expect(await axeFindings(page)).toEqual([]);
+    await page.goto(`${app.url}/review?text=canonical`);
+    await page.waitForSelector("text=· canonical");
+    expect(await axeFindings(page)).toEqual([]);
+  });
+});

@@ -180,8 +180,16 @@ describe("pages that a file does not have", () => {
     await page.waitForSelector("text=Linen paper – Quill & Ferrow");
   });
 
-  it("are deleted for good only with their number typed", async () => {
+  it("answer that they are gone for good, where that is asked", async () => {
     await bringIn("less again.csv", ROWS.slice(0, 6), true);
+    await page.goto(`${own}/pages/gone`);
+    await page.click("role=button[name='Answer 410 Gone for it']");
+    await page.waitForSelector("text=1 address is gone for good in the redirects");
+    const { pages } = await ask(own, "items.gone", { after: 0, search: "" });
+    expect(await ask(own, "redirects.way", { path: pages[0]!.path! })).toMatchObject({ to: "", status: 410 });
+  });
+
+  it("are deleted for good only with their number typed", async () => {
     await page.goto(`${own}/pages/gone`);
     await page.click("role=button[name='Delete it for good …']");
     await page.keyboard.insertText("3");

@@ -1,5 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { isCanonicalForm, isOwnCanonical, movedCanonical, readCanonical } from "./canonical";
+import { type FieldNode } from "../lines/ast";
+import { parseLine } from "../lines/parse";
+import { SLUG_DEFAULTS } from "../slugs/options";
+import { languageByTag } from "../text/language";
+import { canonicalPart, isCanonicalForm, isOwnCanonical, movedCanonical, readCanonical } from "./canonical";
 
 const BASE = "https://fennickdray.example";
 
@@ -52,6 +56,19 @@ describe("a canonical", () => {
     }
     for (const other of ["", "/twine", "http://fennickdray.example/rope"])
       expect(movedCanonical(other, move, BASE)).toBe(other);
+  });
+
+  it("is of slugs where a line puts it together; addresses and the page’s slug stay", () => {
+    const rules = { options: { ...SLUG_DEFAULTS, dropStopWords: true }, language: languageByTag("en") };
+    const part = (value: string, source: string) => {
+      const field = parseLine(source).nodes[0] as FieldNode;
+      return canonicalPart(value, field, rules);
+    };
+    expect(part("The Rope & Twine", "{category}")).toBe("rope-twine");
+    expect(part("Rope & Twine › Waxed > Fine", "{category.path}")).toBe("rope-twine/waxed/fine");
+    expect(part("the-rope_1", "{slug}")).toBe("the-rope_1");
+    expect(part("/a/The-rope", "{like or id}")).toBe("/a/The-rope");
+    expect(part("https://x.example/A", "{like}")).toBe("https://x.example/A");
   });
 
   it("has a form", () => {

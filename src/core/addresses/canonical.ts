@@ -1,4 +1,7 @@
+import { type FieldNode } from "../lines/ast";
+import { slugOf, type SlugRules } from "../slugs/slug";
 import { normalAddress } from "./path-form";
+import { namesOf } from "./shape";
 
 /** The address that a page names as the one to be shown in results. */
 export interface Canonical {
@@ -15,6 +18,22 @@ const NO_ADDRESS: Canonical = { address: null, isElsewhere: false, isAtOdds: fal
 /** Whether a text is a path from the top, or a whole address. */
 export function isCanonicalForm(value: string): boolean {
   return /^(?:\/(?!\/)|https?:\/\/[^/])\S*$/i.test(value);
+}
+
+/**
+ * What a field of a canonical’s line comes to: a slug, as in address lines; of categories one behind the other. An address, and the slug
+ * that a page has, stay as they are.
+ *
+ * @example canonicalPart("Rope & twine › Waxed", categoryPath, slugRules) // "rope-and-twine/waxed"
+ */
+export function canonicalPart(value: string, { sources }: Pick<FieldNode, "sources">, rules: SlugRules): string {
+  const names = sources.map((source) => (source.type === "name" ? source.name : ""));
+  if (isCanonicalForm(value) || names.includes("slug")) return value;
+  return names.includes("category.path")
+    ? namesOf(value)
+        .map((name) => slugOf(name, rules))
+        .join("/")
+    : slugOf(value, rules);
 }
 
 /**

@@ -225,7 +225,8 @@ function folded(name: string): string {
   return name.trim().normalize("NFC").toLowerCase();
 }
 
-function namesOf(path: string): string[] {
+/** The names of categories in a path of them. @example namesOf("Rope > Twine") // ["Rope", "Twine"] */
+export function namesOf(path: string): string[] {
   return path
     .split(BETWEEN_NAMES)
     .map((name) => name.trim())

@@ -32,6 +32,8 @@ export class ItemSet {
       readonly load: (field: string) => Column | null;
       /** Names of all fields that some item has. */
       readonly fields: readonly string[];
+      /** What becomes of a field's value, filters applied, before it stands in a line; left out, nothing. */
+      readonly written?: (value: string, field: FieldNode) => string;
     },
     /** Columns that are there from the first. */
     held: ReadonlyMap<string, Column> = new Map(),
@@ -90,6 +92,11 @@ export class ItemSet {
     return new ItemSet(size, { ...this.options, fields, load });
   }
 
+  /** The same items, with something made of each field's value before it stands in a line. */
+  writtenBy(written: (value: string, field: FieldNode) => string): ItemSet {
+    return new ItemSet(this.size, { ...this.options, load: (field) => this.column(field), written });
+  }
+
   /** How a field writes its figures. */
   formatOf(field: string): FieldFormat {
     const { formats } = this.options;
@@ -105,7 +112,8 @@ export class ItemSet {
   fieldColumn(field: FieldNode): Column {
     const only = field.sources[0]!;
     const filters = field.filters.filter((filter) => filter.name !== "fit");
-    if (field.sources.length === 1 && only.type === "name" && filters.length === 0 && !field.isLessStop)
+    const { written } = this.options;
+    if (!written && field.sources.length === 1 && only.type === "name" && filters.length === 0 && !field.isLessStop)
       return this.column(only.name);
     const key = printField({ ...field, filters }) + (field.isLessStop ? "." : "");
     let column = this.derived.get(key);
@@ -161,7 +169,8 @@ export class ItemSet {
     let result = foldedSpaces(value);
     const most = Math.max(MOST_CHARACTERS, 2 * value.length);
     for (const filter of field.filters) result = applyFilter(filter.name, result, filter.args, context, most);
-    return field.isLessStop ? withoutFullStop(result) : result;
+    const whole = field.isLessStop ? withoutFullStop(result) : result;
+    return this.options.written?.(whole, field) ?? whole;
   }
 }
 

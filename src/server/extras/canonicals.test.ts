@@ -14,7 +14,7 @@ import { type Db, openStore } from "../../store/open";
 import { addRedirects } from "../../store/redirects";
 import { chooseGroup } from "../../store/review-choices";
 import { changesAfter, readRun } from "../../store/runs";
-import { nextRevision, writeSite } from "../../store/site";
+import { nextRevision, readSite, writeSite } from "../../store/site";
 import { runOfReview } from "../../test/run-of-review";
 import { type EditAction, planEdit } from "../edits/plan-edit";
 import { bringIn } from "../exchange/bring-in";
@@ -165,6 +165,23 @@ describe("canonicals by a line and by hand", () => {
     expect(review.summary(designs).total).toBe(0);
     applyRun(db, createTakeBack(db, run, now()), { now });
     expect(canonicals()).toEqual(before);
+  });
+
+  it("have slugs for the fields of their line, by the site’s settings for slugs as they are now", () => {
+    put("/a", { category: "The rope and twine", category_path: "Deck › The rope and twine" });
+    const drafted = (line: string) => {
+      const design = designed({ base: { canonical: line } })["product"]!;
+      return workspace.extraProof("product", "canonical", design).proof.textOf(0);
+    };
+    expect(drafted("/{category.path}/{slug}")).toBe("/deck/the-rope-and-twine/a");
+    expect(drafted("/{category:words(2)}")).toBe("/the-rope");
+    const site = readSite(db)!;
+    writeSite(db, { ...site, slug: { ...site.slug, dropStopWords: true } });
+    expect(drafted("/{category.path}/{slug}")).toBe("/deck/rope-twine/a");
+    db.prepare("UPDATE items SET category_path = 'Hull › Paint', revision = ?, content_revision = ?").run(
+      ...Array<number>(2).fill(nextRevision(db)),
+    );
+    expect(drafted("/{category.path}")).toBe("/hull/paint");
   });
 
   it("are taken as they are written, refused where they are no address, and let go again", () => {

@@ -317,7 +317,8 @@ function textFacts({ text, draft, live }: Unit & { text: TextName | ExtraName },
   const isToldApart = !isPageExtra(text);
   const isRead = text !== "canonical";
   return {
-    liveEmpty: live.lengths[row] === 0,
+    // A page without a canonical is its own.
+    liveEmpty: live.lengths[row] === 0 && text !== "canonical",
     liveFits: live.fits[row] === 1,
     fits: slug || draft.fits[row] === 1,
     liveDuplicate: isToldApart && live.groups.countOf(row) > 1,

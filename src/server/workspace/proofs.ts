@@ -1,5 +1,6 @@
 import { slugRulesOf } from "../../core/slugs/site-rules";
 import { type KindDesign, limitsOf, movesOf, type Site, siteConstants } from "../../core/design/design";
+import { canonicalPart } from "../../core/addresses/canonical";
 import { type ExtraName, type Kind, type PageExtra, type TextName } from "../../core/design/kinds";
 import { type Vocabulary } from "../../core/keywords/place";
 import { parseLine } from "../../core/lines/parse";
@@ -108,7 +109,9 @@ export class Proofs {
   /** What the lines of an extra text make of every page. */
   pageExtra(asked: Asked, extra: PageExtra, design: KindDesign, watch: WorkWatch): KnownProof {
     const { loaded } = asked;
-    const held = this.held(asked, extra, "", (data) => pageExtraSource(asked, extra, data));
+    const held = this.held(asked, extra, settingsUsed.pageExtra(asked.site, extra), (data) =>
+      pageExtraSource(asked, extra, data),
+    );
     const decision = loaded.rules.decision(design, extra, watch);
     return this.proved(
       held,
@@ -242,10 +245,17 @@ function textSource(text: TextName, site: Site, data: KindData, vocabulary: Voca
 /** Extra texts are shown nowhere that has so much room and no more. */
 const WITHOUT_LIMIT = roomFor({ surfaces: [], chars: null });
 
+/** The items as a line for a path reads them. */
+function pathItems(site: Site, { items }: KindData): ItemSet {
+  const slugRules = slugRulesOf(site);
+  return items.writtenBy((value, field) => (value === "" ? "" : canonicalPart(value, field, slugRules)));
+}
+
 function pageExtraSource({ site, vocabulary }: Asked, extra: PageExtra, data: KindData): ProofSource {
   return {
     ...textSource("title", site, data, vocabulary),
     text: extra,
+    items: extra === "canonical" ? pathItems(site, data) : data.items,
     room: WITHOUT_LIMIT,
     live: data.pageExtra(extra),
     hand: data.hands[extra],

@@ -1,5 +1,5 @@
 import { limitsOf, type Site, siteConstants, writingOf } from "../../core/design/design";
-import { type Kind, kindOf, type TextName } from "../../core/design/kinds";
+import { type Kind, kindOf, type PageExtra, type TextName } from "../../core/design/kinds";
 
 /**
  * Settings by what rests on them: each gives a string that is another one where those settings are, for the stamp of what
@@ -17,6 +17,9 @@ export const settingsUsed = {
   /** By the proof of a text. */
   proof: (site: Site, text: TextName) =>
     JSON.stringify(text === "slug" ? [site.slug, site.language] : limitsOf(site, text)),
+  /** By the proof of an extra text: fields of a canonical's line are slugs. */
+  pageExtra: (site: Site, extra: PageExtra) =>
+    extra === "canonical" ? JSON.stringify([site.slug, site.language]) : "",
   /** By what is counted of a proof: where a keyword is late. */
   figures: (site: Site, text: TextName) =>
     JSON.stringify([site.checks.lateShare, text === "slug" ? site.slug.max : limitsOf(site, text).surfaces[0]]),

@@ -36,6 +36,8 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
   const folder = shown(change.path);
   const newFolder = change.path === "" ? shown(change.newPath ?? "") : folder;
   const same = before === after;
+  // A page without a canonical lacks nothing.
+  const isOwnAddress = text === "canonical" && before === "";
   const limit = isExtraText ? null : (room?.width ?? null);
   return (
     <div className="absolute inset-0 overflow-hidden pl-12 pr-24 print:static print:p-0 print:pb-2" style={type}>
@@ -50,7 +52,9 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
         className={`proof-type absolute top-[7px] print:static print:whitespace-normal ${equal ? "text-key" : "text-faint"}`}
         style={{ lineHeight: "27px" }}
       >
-        {before === "" ? (
+        {isOwnAddress ? (
+          <span className="font-sans text-[13px] text-soft">the page’s own address</span>
+        ) : before === "" ? (
           <span
             className="inline-block h-5 w-40 border border-dashed border-magenta align-middle"
             aria-label="nothing before"
@@ -78,7 +82,7 @@ export function ChangePair({ change, site, equal }: { change: DrawnChange; site:
       <span
         className={`narrow absolute right-0 top-[7px] w-24 print:static print:float-right print:bg-none bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.beforeFits ? "text-soft" : "text-magenta"}`}
       >
-        {before === "" ? "empty" : `${Math.round(change.beforeSize)} ${unit}`}
+        {before === "" ? (isOwnAddress ? "" : "empty") : `${Math.round(change.beforeSize)} ${unit}`}
       </span>
       <span
         className={`narrow absolute right-0 top-[34px] w-24 print:static print:float-right print:bg-none bg-gradient-to-r from-transparent via-[var(--under,var(--sheet))] via-25% to-[var(--under,var(--sheet))] pr-5 text-right font-sans text-[12px] leading-[27px] ${change.afterFits ? "text-soft" : "font-bold text-magenta"}`}
