@@ -184,7 +184,9 @@ describe("canonicals", () => {
     await page.getByRole("textbox", { name: "Canonical" }).fill("/paint-and-varnish");
     await page.keyboard.press("Enter");
     await extra.getByText("by hand", { exact: true }).waitFor();
-    await page.waitForSelector("text=Canonical that leads nowhere", { state: "detached" });
+    await page.waitForSelector("section[aria-label='Page'] >> text=Canonical that leads nowhere", {
+      state: "detached",
+    });
     expect(await axeFindings(page)).toEqual([]);
     await page.goto(`${app.url}/review?text=canonical`);
     await page.waitForSelector("text=· canonical");

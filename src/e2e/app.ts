@@ -1,9 +1,10 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync } from "node:fs";
+import { cpSync, mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { basename, dirname, join } from "node:path";
 import { AxeBuilder } from "@axe-core/playwright";
 import { type Browser, chromium, type Page } from "playwright-core";
+import { inject } from "vitest";
 
 /** A production server on a database of its own, and a browser. */
 export interface App {
@@ -73,8 +74,15 @@ export function freshDatabase(): string {
   return join(mkdtempSync(join(tmpdir(), "nine-lines-")), "sites", "fennick-dray.db");
 }
 
-export async function startApp(): Promise<App> {
+/** Where the demo site is, in a folder of its own that is as a first start left it. */
+function demoDatabase(): string {
   const db = freshDatabase();
+  cpSync(inject("demoData"), dirname(dirname(db)), { recursive: true });
+  return db;
+}
+
+export async function startApp(): Promise<App> {
+  const db = demoDatabase();
   const { server, url } = await startServer(db);
   const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: FLAGS });
   return {
