@@ -189,8 +189,8 @@ function ChangeRow({
           <span className="mx-1 font-semibold text-magenta">{worseWords(change.worse, limit)}</span>
         )}
         {change.held && <span className="mx-1 font-semibold text-magenta">{heldWords(change.held)}</span>}
-        <span className="mx-1">{change.path || "no address"}</span>
         {change.cost && <span className="mx-1 text-key">{costWords(change.cost)}</span>}
+        <span className="mx-1">{change.path || "no address"}</span>
         {change.text === "alt" && (
           <span className="mx-1" title={change.label}>
             · image {change.part}: {fileName(change.label)}
