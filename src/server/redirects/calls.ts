@@ -1,7 +1,15 @@
 import * as z from "zod";
 import { type RedirectReport } from "../../core/addresses/fold-redirects";
 import { readablePath } from "../../core/addresses/path-form";
-import { isElsewhere, readRedirect, type Redirect, RedirectError } from "../../core/addresses/redirect";
+import { type RedirectAge, REDIRECT_AGES } from "../../core/addresses/redirect-forms";
+import { type RedirectFilter } from "./redirect-set";
+import {
+  REDIRECT_STATUSES,
+  isElsewhere,
+  readRedirect,
+  type Redirect,
+  RedirectError,
+} from "../../core/addresses/redirect";
 import { bareHost } from "../../core/links/body-links";
 import { Refusal } from "../../core/refusal";
 import { type RefusedRedirect, readRedirects } from "../../formats/redirects-read";
@@ -53,6 +61,17 @@ function pathOfPage(site: OpenedSite, path: string, to: string): Redirect {
   }
 }
 
+const DAY = 24 * 60 * 60 * 1000;
+
+/** When what has an age was made. */
+function madeIn(age: RedirectAge, now: string): Pick<RedirectFilter, "since" | "before"> {
+  const daysAgo = (days: number) => new Date(Date.parse(now) - days * DAY).toISOString();
+  return {
+    since: { any: null, week: daysAgo(7), month: daysAgo(30), older: null }[age],
+    before: age === "older" ? daysAgo(365) : null,
+  };
+}
+
 export const redirectCalls = {
   figures: slowEndpoint(NOTHING, (site, _, { signal, progress, client }) =>
     site.proof.call("redirectFigures", undefined, { lane: `redirects ${client}`, signal, progress }),
@@ -62,8 +81,11 @@ export const redirectCalls = {
       search: z.string().max(200),
       origin: z.enum(["all", "run", "hand", "file"]),
       state: z.enum(["holds", "faulty", "retired"]),
+      status: z.union([z.literal("all"), z.literal(REDIRECT_STATUSES)]).default("all"),
+      age: z.enum(REDIRECT_AGES).default("any"),
     }),
-    (site, asked, { signal }) => site.proof.call("redirectList", asked, { signal }),
+    (site, { age, ...asked }, { signal }) =>
+      site.proof.call("redirectList", { ...asked, ...madeIn(age, site.now()) }, { signal }),
   ),
   /** Where a path, or a whole address, leads. */
   way: endpoint(z.object({ path: z.string().trim().min(1).max(4000) }), (site, { path }, { signal }) => {

@@ -67,7 +67,14 @@ const exact = (from: string, to: string, status: Redirect["status"] = 301): Redi
   prefix: false,
 });
 const add = (...given: Redirect[]) => addRedirects(db, given, "hand", now());
-const ALL: RedirectFilter = { search: "", origin: "all", state: "holds" };
+const ALL: RedirectFilter = {
+  search: "",
+  origin: "all",
+  state: "holds",
+  status: "all",
+  since: null,
+  before: null,
+};
 const list = (filter: Partial<RedirectFilter> = {}) =>
   set.list({ ...ALL, ...filter }, { from: 0, count: 100 }).redirects;
 const leads = (path: string) => {
@@ -196,6 +203,14 @@ describe("the redirects of a site", () => {
     add(exact("/old", "/tauwerk/öl"));
     expect(list({ search: "alt TAU" }).map(({ from }) => from)).toEqual(["/alt/größe"]);
     expect(list({ origin: "hand" }).map(({ from }) => from)).toEqual(["/old"]);
+    add(exact("/gone", "", 410), exact("/then", "/tauwerk/öl", 302));
+    expect(list({ status: 410 }).map(({ from }) => from)).toEqual(["/gone"]);
+    expect(list({ status: 302, search: "alt" })).toEqual([]);
+    db.prepare("UPDATE redirects SET created_at = '2025-01-02T00:00:00Z' WHERE from_path = '/old'").run();
+    db.prepare("UPDATE redirects SET created_at = NULL WHERE from_path = '/gone'").run();
+    add(exact("/new", "/tauwerk/öl"));
+    expect(list({ since: "2026-01-01" }).map(({ from }) => from)).toEqual(["/new", "/then", "/alt/größe"]);
+    expect(list({ before: "2026-01-01" }).map(({ from }) => from)).toEqual(["/gone", "/old"]);
     expect(set.way("/alt/gr%C3%B6%C3%9Fe")).toMatchObject({ to: "/tauwerk/öl", page: { name: "tauwerk/öl" } });
   });
 

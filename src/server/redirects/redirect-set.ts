@@ -1,7 +1,7 @@
 import { type CompactRedirects, compactRedirects } from "../../core/addresses/compact-redirects";
 import { type FoldedRedirects, foldRedirects, type RedirectReport } from "../../core/addresses/fold-redirects";
 import { normalAddress, readablePath } from "../../core/addresses/path-form";
-import { isElsewhere, type Redirect, redirectKey } from "../../core/addresses/redirect";
+import { isElsewhere, type Redirect, redirectKey, type RedirectStatus } from "../../core/addresses/redirect";
 import { type Answer, RedirectLookup } from "../../core/addresses/redirect-lookup";
 import { type Kind } from "../../core/design/kinds";
 import { iterateRedirects, type RedirectOrigin, redirectsVersion, type StoredRedirect } from "../../store/redirects";
@@ -45,6 +45,10 @@ export interface RedirectFilter {
   readonly origin: RedirectOrigin | "all";
   /** `faulty`: something is amiss with it; `retired`: by a person. */
   readonly state: "holds" | "faulty" | "retired";
+  readonly status: RedirectStatus | "all";
+  /** Made since, or before, a day and time of ISO 8601; `null` for whenever. */
+  readonly since: string | null;
+  readonly before: string | null;
 }
 
 /** A page that goes to another address. */
@@ -127,7 +131,7 @@ export class RedirectSet {
   }
 
   list(
-    { search, origin, state }: RedirectFilter,
+    { search, origin, state, status, since, before }: RedirectFilter,
     { from, count }: { readonly from: number; readonly count: number },
     watch: WorkWatch = {},
   ): { readonly total: number; readonly redirects: readonly SetRedirect[] } {
@@ -136,6 +140,10 @@ export class RedirectSet {
     const matching = set.stored.filter((own) => {
       if (origin !== "all" && own.origin !== origin) return false;
       if ((state === "retired") !== (own.retiredAt !== null)) return false;
+      if (status !== "all" && own.status !== status) return false;
+      // What nobody noted the day of is old.
+      if (since !== null && (own.createdAt ?? "") < since) return false;
+      if (before !== null && (own.createdAt ?? "") >= before) return false;
       if (state === "faulty" && !set.faults.has(storedKey(own))) return false;
       const text = `${own.from} ${own.to} ${own.status}`.toLowerCase();
       return words.every((word) => text.includes(word));

@@ -92,6 +92,38 @@ describe("an address line", () => {
     expect(redirects().filter(([from]) => before.includes(from!))).toEqual([]);
   });
 
+  it("is told as the reason of a move, as a slug line, a slug by hand and both are", () => {
+    const why = (designs: Designs) =>
+      Object.fromEntries(
+        review
+          .movesView(designs)
+          .list({ folder: "/", search: "", show: "all" }, { from: 0, count: 99 })
+          .moves.map(({ name, reason, isHeld }) => [name, isHeld ? `held: ${reason}` : reason]),
+      );
+    expect(why(of({ product: shaped("/c/rope/{slug}", { base: { slug: "{name} 1" } }) }))).toEqual({
+      Waxed: "slug-and-address",
+      Hawser: "slug",
+      "Bare line": "slug",
+    });
+    const item = db.prepare("SELECT id FROM items WHERE name = ?").pluck();
+    db.prepare("INSERT INTO hand_texts (item_id, text, value) VALUES (?, 'slug', 'mine')").run(item.get("Hawser"));
+    db.prepare("UPDATE items SET revision = ?").run(nextRevision(db));
+    const category = { ...EMPTY, base: { slug: "{name} s" }, moves: "all" as const };
+    const designs = of({ category, product: shaped("/x/{slug}") });
+    chooseGroup(db, "moves", true, () => true);
+    expect(why(designs)).toEqual({
+      Rope: "slug",
+      Twine: "slug",
+      Waxed: "address",
+      Hawser: "hand-and-address",
+    });
+    expect(why(of({ category, product: shaped("/c/rope/{slug}") }))).toMatchObject({
+      Hawser: "hand",
+      Waxed: "address",
+    });
+    expect(why(of({ category }))).toMatchObject({ Rope: "slug", Twine: "slug", Waxed: "along" });
+  });
+
   it("moves nothing where pages are to stay: only a page without an address gets one", () => {
     const designs = of({
       product: { ...shaped("/shop/{category.path}/{slug}", { base: { slug: "{name}" } }), moves: "new" },

@@ -1,13 +1,18 @@
 import { type FolderFlows, folderFlows, type PathPair } from "../../core/addresses/folder-flows";
 import { type HeldBack } from "../../core/addresses/address-plan";
+import { folderOf } from "../../core/addresses/addresses";
+import { differs, HAND } from "../../core/proof/text-proof";
 import { type Kind } from "../../core/design/kinds";
 import { type ChangeGroup } from "../../core/plan/groups";
 import { type FoundChanges, pageRow } from "./found-changes";
 import { type Inclusion } from "./inclusion";
 import { type MoveCost } from "./moves-along";
 
-/** Why a page goes elsewhere, or cannot: its lines, one above it, or what is in the way. */
-export type MoveReason = "lines" | "along" | HeldBack["why"] | "reserved";
+/** Why a page goes elsewhere: another slug by its line or by hand, another place by its address line, both, or one above it that moves. */
+export const MOVE_CAUSES = ["slug", "hand", "address", "slug-and-address", "hand-and-address", "along"] as const;
+export type MoveCause = (typeof MOVE_CAUSES)[number];
+/** Why a page goes elsewhere, or what is in the way. */
+export type MoveReason = MoveCause | HeldBack["why"] | "reserved";
 
 /** A page that goes elsewhere, would if it were included, or cannot. */
 export interface ListedMove {
@@ -18,6 +23,8 @@ export interface ListedMove {
   readonly from: string;
   readonly to: string;
   readonly reason: MoveReason;
+  /** Whether it cannot go. */
+  readonly isHeld: boolean;
   readonly included: boolean;
   readonly cost: MoveCost | null;
 }
@@ -106,11 +113,26 @@ export class MovesView {
     return place < 0 || this.inclusion.isIncluded(place);
   }
 
-  private reasonOf({ place }: Move): MoveReason {
+  private reasonOf(move: Move): MoveReason {
+    const { place } = move;
     if (place < 0) return "along";
     const group = this.found.changes.groupOf(place);
     if (group === "clash" || group === "reserved") return group;
-    return this.inclusion.heldOf(place)?.why ?? "lines";
+    return this.inclusion.heldOf(place)?.why ?? this.causeOf(move);
+  }
+
+  private causeOf({ place, page, to }: Move): MoveCause {
+    const { changes, units, pages, addresses } = this.found;
+    const unit = units[changes.unitOf(place)]!;
+    const row = changes.rowOf(place);
+    if (unit.text !== "slug") return "along";
+    const isOtherSlug = differs(unit.draft, unit.live, row) && unit.draft.lengths[row] !== 0;
+    const slug = unit.draft.from[row] === HAND ? "hand" : "slug";
+    const from = pages.paths[page]!;
+    // Without an address line it goes with the folder that it is in.
+    if (!addresses.isShaped(unit.kind)) return slug;
+    if (from === "" || folderOf(from) === folderOf(to)) return isOtherSlug || from === "" ? slug : "address";
+    return isOtherSlug ? `${slug}-and-address` : "address";
   }
 
   private listed(move: Move): ListedMove {
@@ -124,6 +146,7 @@ export class MovesView {
       from,
       to: move.to,
       reason,
+      isHeld: isHeld(reason),
       included: this.isIncluded(move) && !isHeld(reason),
       cost: from === "" ? null : this.costs(move.page),
     };
@@ -140,7 +163,7 @@ export class MovesView {
 }
 
 function isHeld(reason: MoveReason): boolean {
-  return reason !== "lines" && reason !== "along";
+  return !(MOVE_CAUSES as readonly string[]).includes(reason);
 }
 
 /** Each page that its lines take elsewhere, or would; then those that only move along. */

@@ -15,9 +15,13 @@ interface Looked {
   readonly look: RedirectsLook;
 }
 
-/** Redirects put in: one, a pasted list or a file; what they would do is shown before. */
-export function AddRedirects({ onAdded }: { onAdded: () => void }) {
-  const [text, setText] = useState("");
+/**
+ * Redirects put in: one, a pasted list or a file; what they would do is shown before.
+ *
+ * @param begun a redirect to be written again: what is added takes its place.
+ */
+export function AddRedirects({ begun, onAdded }: { begun: string; onAdded: () => void }) {
+  const [text, setText] = useState(begun);
   const [origin, setOrigin] = useState<"hand" | "file">("hand");
   const [looked, setLooked] = useState<Looked | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -70,6 +74,7 @@ export function AddRedirects({ onAdded }: { onAdded: () => void }) {
       </p>
       <textarea
         aria-label="Redirects to add"
+        autoFocus={begun !== ""}
         rows={4}
         value={text.length > 20_000 ? `${text.slice(0, 20_000)}…` : text}
         readOnly={text.length > 20_000}

@@ -1,8 +1,10 @@
 "use client";
+import { type RedirectAge, REDIRECT_AGES } from "../../core/addresses/redirect-forms";
 import { LINK_FINDINGS } from "../../core/links/finding-names";
 import { anyText, maybeNumber, oneOf, textThat, urlCodec, useUrlView } from "../shell/url-view";
 
 export const ORIGINS = ["all", "run", "hand", "file"] as const;
+export const STATUSES = ["all", "301", "302", "307", "308", "410"] as const;
 export const STATES = ["holds", "faulty", "retired"] as const;
 
 export const FACES = ["moves", "redirects", "links"] as const;
@@ -15,6 +17,8 @@ export interface AddressesView {
   readonly search: string;
   readonly origin: (typeof ORIGINS)[number];
   readonly state: (typeof STATES)[number];
+  readonly status: (typeof STATUSES)[number];
+  readonly age: RedirectAge;
   /** The path of which it is asked where it leads. */
   readonly path: string;
   readonly moves: (typeof SHOWN_MOVES)[number];
@@ -34,6 +38,8 @@ const codec = urlCodec<AddressesView>({
   search: anyText(),
   origin: oneOf(ORIGINS, "all"),
   state: oneOf(STATES, "holds"),
+  status: oneOf(STATUSES, "all"),
+  age: oneOf(REDIRECT_AGES, "any"),
   path: anyText(),
   face: oneOf(FACES, "moves"),
   moves: oneOf(SHOWN_MOVES, "all"),

@@ -1,5 +1,6 @@
 "use client";
 import { useState } from "react";
+import { type RedirectAge, REDIRECT_AGES } from "../../core/addresses/redirect-forms";
 import { toast } from "sonner";
 import type { SetRedirect } from "../../server/redirects/redirect-set";
 import { PLAIN_ACTION } from "../shell/actions";
@@ -9,7 +10,7 @@ import Link from "../shell/link";
 import { useCall } from "../shell/queries";
 import { SearchBox } from "../shell/search-box";
 import { Trouble } from "../shell/trouble";
-import { type AddressesView, ORIGINS, STATES } from "./addresses-url";
+import { type AddressesView, ORIGINS, STATES, STATUSES } from "./addresses-url";
 
 const ORIGIN_LABELS: Record<(typeof ORIGINS)[number], string> = {
   all: "From anywhere",
@@ -21,6 +22,12 @@ const STATE_LABELS: Record<(typeof STATES)[number], string> = {
   holds: "In use",
   faulty: "With a problem",
   retired: "Retired",
+};
+const AGE_LABELS: Record<RedirectAge, string> = {
+  any: "Of any age",
+  week: "Made in the last 7 days",
+  month: "Made in the last 30 days",
+  older: "Made over a year ago",
 };
 const FAULT_LABELS = {
   loop: "in a circle: left out",
@@ -39,11 +46,18 @@ export function RedirectList(props: {
   setView: (change: Partial<AddressesView>) => void;
   stamp: string;
   onChanged: () => void;
+  /** Begins to write a redirect again, as it stands. */
+  onRewrite: (line: string) => void;
 }) {
   const { view, setView } = props;
-  const { search, origin, state } = view;
+  const { search, origin, state, age } = view;
+  const status = view.status === "all" ? view.status : (Number(view.status) as SetRedirect["status"]);
   const [from, setFrom] = useState(0);
-  const { answer, error, retry } = useCall("redirects.list", { search, origin, state, from, count: PAGE }, props.stamp);
+  const { answer, error, retry } = useCall(
+    "redirects.list",
+    { search, origin, state, status, age, from, count: PAGE },
+    props.stamp,
+  );
   const change = (next: Partial<AddressesView>) => {
     setFrom(0);
     setView(next);
@@ -57,7 +71,7 @@ export function RedirectList(props: {
     toast(`Retired: ${path}`, { duration: 10_000, action: { label: "Undo", onClick: () => void set([id], false) } });
   };
   const total = answer?.total ?? 0;
-  const isNarrowed = search !== "" || origin !== "all" || state !== "holds";
+  const isNarrowed = search !== "" || origin !== "all" || state !== "holds" || status !== "all" || age !== "any";
   return (
     <section aria-label="Redirects" className="min-w-0 small:h-[80dvh] small:overflow-auto">
       <div className="flex flex-wrap gap-2">
@@ -89,6 +103,30 @@ export function RedirectList(props: {
           {STATES.map((own) => (
             <option key={own} value={own}>
               {STATE_LABELS[own]}
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="Status of redirects"
+          className={SELECT}
+          value={view.status}
+          onChange={(event) => change({ status: event.target.value as AddressesView["status"] })}
+        >
+          {STATUSES.map((own) => (
+            <option key={own} value={own}>
+              {own === "all" ? "Any status" : own}
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="Age of redirects"
+          className={SELECT}
+          value={age}
+          onChange={(event) => change({ age: event.target.value as AddressesView["age"] })}
+        >
+          {REDIRECT_AGES.map((own) => (
+            <option key={own} value={own}>
+              {AGE_LABELS[own]}
             </option>
           ))}
         </select>
@@ -127,14 +165,24 @@ export function RedirectList(props: {
                 </td>
                 <td className="px-2 py-1.5 text-right">
                   {own.retiredAt === null ? (
-                    <button
-                      type="button"
-                      className="underline decoration-hair underline-offset-4 hover:decoration-key"
-                      aria-label={`Retire ${own.from}`}
-                      onClick={() => void retire(own)}
-                    >
-                      Retire
-                    </button>
+                    <>
+                      <button
+                        type="button"
+                        className="block w-full text-right underline decoration-hair underline-offset-4 hover:decoration-key"
+                        aria-label={`Change ${own.from}`}
+                        onClick={() => props.onRewrite(lineOf(own))}
+                      >
+                        Change
+                      </button>
+                      <button
+                        type="button"
+                        className="underline decoration-hair underline-offset-4 hover:decoration-key"
+                        aria-label={`Retire ${own.from}`}
+                        onClick={() => void retire(own)}
+                      >
+                        Retire
+                      </button>
+                    </>
                   ) : (
                     <button
                       type="button"
@@ -172,6 +220,12 @@ export function RedirectList(props: {
       )}
     </section>
   );
+}
+
+/** A redirect as it is typed. */
+function lineOf({ from, to, status, prefix }: SetRedirect): string {
+  const star = prefix ? "*" : "";
+  return [from + star, ...(to === "" ? [] : [to + star]), String(status)].join(" ");
 }
 
 function Paths({ redirect: { from, to, prefix, leadsTo, fault } }: { redirect: SetRedirect }) {

@@ -34,6 +34,7 @@ export function RedirectsFace() {
   const stamp = `${pagesStamp(state)} ${state.redirects}`;
   const figures = useCall("redirects.figures", {}, stamp);
   const changed = () => void refresh();
+  const [begun, setBegun] = useState({ line: "", times: 0 });
   return (
     <div className="min-h-0 flex-1 overflow-auto px-6 py-4 small:flex-none small:overflow-visible small:px-3">
       <p className="min-h-[20px] text-soft small:min-h-[40px]" role="status">
@@ -43,12 +44,18 @@ export function RedirectsFace() {
       </p>
       {figures.error && <Trouble message={figures.error} onRetry={figures.retry} />}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_340px] gap-6 small:grid-cols-1">
-        <RedirectList view={view} setView={setView} stamp={stamp} onChanged={changed} />
+        <RedirectList
+          view={view}
+          setView={setView}
+          stamp={stamp}
+          onChanged={changed}
+          onRewrite={(line) => setBegun(({ times }) => ({ line, times: times + 1 }))}
+        />
         <div className="space-y-6 small:contents">
           <div className="small:order-first">
             <WayOfPath path={view.path} onPath={(path) => setView({ path })} stamp={stamp} />
           </div>
-          <AddRedirects onAdded={changed} />
+          <AddRedirects key={begun.times} begun={begun.line} onAdded={changed} />
           <Export figures={figures.answer} />
         </div>
       </div>
