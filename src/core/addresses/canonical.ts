@@ -70,6 +70,15 @@ export function movedCanonical(
   return base !== "" && value === base + from ? base + to : value;
 }
 
+/**
+ * A canonical that names a page which moved, with where the page is now, in the form in which it is written.
+ *
+ * @example followedCanonical("http://x.example/rope#a", "/ropes") // "http://x.example/ropes"
+ */
+export function followedCanonical(value: string, to: string): string {
+  return value.startsWith("/") ? to : new URL(value).origin + to;
+}
+
 /** Whether a page's canonical is its own address, at the site's scheme and host. */
 export function isOwnCanonical(value: string, path: string, baseUrl: string): boolean {
   if (value === "") return true;

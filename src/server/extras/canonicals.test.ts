@@ -12,7 +12,7 @@ import { createEdit, editChunk } from "../../store/edits";
 import { goneMarker, goneReturner } from "../../store/gone";
 import { type Db, openStore } from "../../store/open";
 import { addRedirects } from "../../store/redirects";
-import { chooseGroup } from "../../store/review-choices";
+import { chooseFollowing, chooseGroup } from "../../store/review-choices";
 import { changesAfter, readRun } from "../../store/runs";
 import { nextRevision, readSite, writeSite } from "../../store/site";
 import { runOfReview } from "../../test/run-of-review";
@@ -226,6 +226,61 @@ describe("a page’s own canonical, written out", () => {
     expect(canonicals()).toEqual({ "/a": "/new-a", "/b": "https://fennickdray.example/new-b", "/c": "/a" });
     applyRun(db, createTakeBack(db, run, now()), { now });
     expect(canonicals()).toEqual(before);
+  });
+});
+
+describe("canonicals that name a page which moves", () => {
+  const designs = designed({
+    rules: [{ id: "b", name: "b", when: { field: "name", is: "b" }, slug: "new b" }],
+    moves: "all",
+  });
+
+  beforeEach(() => {
+    put("/a", { canonical: "/b#top" });
+    put("/b");
+    put("/c", { canonical: "http://www.fennickdray.example/b" });
+    put("/d", { canonical: "/b" });
+    put("/e", { canonical: "/a" });
+    edit(4, { type: "set", field: "canonical", value: "/b" });
+    review.summary(designs);
+    chooseGroup(db, "moves", true, () => true);
+  });
+
+  it("are rewritten with the move where that is asked, unless a person or a line decides them, and come back", () => {
+    expect(review.summary(designs).links).toEqual({ count: 2, canonicals: 2, pages: 2 });
+    const left = review.summary(designs).included;
+    chooseFollowing(db, true);
+    expect(review.summary(designs)).toMatchObject({ included: left + 2, items: 3 });
+    const rows = review.movesAlong(designs, { what: "links", from: 0, count: 9 }).rows;
+    expect(rows).toMatchObject([
+      { page: "a", before: "/b#top", after: "/new-b", number: 0 },
+      { page: "c", before: "http://www.fennickdray.example/b", after: "http://www.fennickdray.example/new-b" },
+    ]);
+    const before = canonicals();
+    const run = runOfReview(db, review, designs);
+    applyRun(db, run, { now });
+    expect(readRun(db, run)).toMatchObject({ canonicals: 2, skipped: 0 });
+    const after = { ...before, "/a": "/new-b", "/c": "http://www.fennickdray.example/new-b" };
+    expect(canonicals()).toEqual(after);
+    applyRun(db, createTakeBack(db, run, now()), { now });
+    expect(canonicals()).toEqual(before);
+  });
+
+  it("stay where the page does not move after all", () => {
+    chooseFollowing(db, true);
+    const run = runOfReview(db, review, designs);
+    db.prepare("UPDATE items SET path = '/elsewhere' WHERE key = '/b'").run();
+    const before = canonicals();
+    applyRun(db, run, { now });
+    expect(canonicals()).toEqual(before);
+    expect(changesAfter(db, run, 0, 10).flatMap(({ text, reason }) => (text === "canonical" ? [reason] : []))).toEqual(
+      Array(2).fill(expect.stringContaining("The page that it was to follow did not move")),
+    );
+  });
+
+  it("are left to the line that decides them", () => {
+    const lined = designed({ ...designs["product"]!, base: { canonical: "/e" } });
+    expect(review.summary(lined).links).toEqual({ count: 0, canonicals: 0, pages: 0 });
   });
 });
 

@@ -54,10 +54,10 @@ export interface LinkFilter {
   readonly to: number | null;
 }
 
-/** A link that is rewritten because pages move. */
+/** A link, or a canonical, that is rewritten because pages move. */
 export interface FollowedLink {
   readonly item: number;
-  /** Which of its body’s `<a>` tags it is, from 1. */
+  /** Which of its body’s `<a>` tags it is, from 1; 0 for the page’s canonical. */
   readonly number: number;
   readonly text: string;
   readonly before: string;

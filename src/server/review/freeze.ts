@@ -133,15 +133,13 @@ function* allChanges(db: Db, { found, inclusion, followed }: Going): IterableIte
   for (const { item, number, text, before, after, follows } of followed)
     yield {
       item_id: item,
-      text: "body",
+      text: number === 0 ? "canonical" : "body",
       before,
       after,
       path_before: null,
       path_after: null,
       revision: 0,
-      part: number,
-      image: text,
-      tag: tagOf(item, "body", number),
+      ...(number === 0 ? {} : { part: number, image: text, tag: tagOf(item, "body", number) }),
       follows,
     };
 }

@@ -3,11 +3,12 @@ import { type FollowedLink, LinkSet } from "../links/link-set";
 import { type RedirectChange, RedirectSet } from "../redirects/redirect-set";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
+import { canonicalsFollowing } from "./canonicals-along";
 import { hashOf } from "./digest";
 import { type FoundChanges } from "./found-changes";
 import { type Inclusion } from "./inclusion";
 
-/** The links that lead to pages which move, or would lead astray from them. */
+/** The links that lead to pages which move, or would lead astray from them, and the canonicals that name those. */
 export interface LinksOfMoves {
   readonly links: readonly FollowedLink[];
   /** On so many pages. */
@@ -30,6 +31,7 @@ export class MovesAlong {
     null;
 
   constructor(
+    private readonly workspace: Workspace,
     private readonly links: LinkSet,
     private readonly redirects: RedirectSet,
   ) {}
@@ -41,11 +43,17 @@ export class MovesAlong {
     const version = `${found.stamp} ${this.links.version}`;
     if (this.held?.plan !== plan || this.held.version !== version) {
       const movesTo = new Map(plan.moves.map(({ page, to }) => [found.pages.ids[page]!, to]));
-      const links = this.links.following(movesTo, watch);
+      const links = [...this.links.following(movesTo, watch), ...this.canonicalsOf(found, plan, watch)];
       const pages = new Set(links.map(({ item }) => item)).size;
       this.held = { plan, version, value: { links, pages, digest: hashOf(JSON.stringify(links)) } };
     }
     return this.held.value;
+  }
+
+  private canonicalsOf(found: FoundChanges, plan: Inclusion["plan"], watch: WorkWatch): readonly FollowedLink[] {
+    const movesTo = new Map(plan.moves.flatMap(({ page, from, to }) => (from === "" ? [] : [[page, to]])));
+    const { baseUrl } = this.workspace.site();
+    return canonicalsFollowing(found, movesTo, this.redirects.ways(watch).pages, baseUrl);
   }
 
   /** What the move of a page costs, worked out when it is first asked of one; `null` while bodies are being read. */
@@ -68,5 +76,5 @@ export class MovesAlong {
 /** What moves of one site bring along. */
 export function movesAlongOf(workspace: Workspace): MovesAlong {
   const redirects = new RedirectSet(workspace);
-  return new MovesAlong(new LinkSet(workspace, redirects), redirects);
+  return new MovesAlong(workspace, new LinkSet(workspace, redirects), redirects);
 }

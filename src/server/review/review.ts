@@ -82,7 +82,7 @@ export interface ReviewShare<T> {
 export interface Going {
   readonly found: FoundChanges;
   readonly inclusion: Inclusion;
-  /** Links that are rewritten because pages move. */
+  /** Links, and canonicals, that are rewritten because pages move. */
   readonly followed: readonly FollowedLink[];
 }
 
@@ -115,8 +115,8 @@ export interface ReviewSummary {
   readonly total: number;
   /** Pages whose address moves, those below a moved page included; each gets a redirect. */
   readonly moves: number;
-  /** The links that lead to pages which move, or would lead astray from them; `null` while bodies are being read. */
-  readonly links: { readonly count: number; readonly pages: number } | null;
+  /** The links that lead to pages which move, or would lead astray from them, with canonicals that name those; `null` while bodies are being read. */
+  readonly links: { readonly count: number; readonly canonicals: number; readonly pages: number } | null;
   /** Whether they are rewritten with the moves. */
   readonly followsLinks: boolean;
   readonly errors: FoundChanges["errors"];
@@ -181,7 +181,11 @@ export class Review {
       items: pagesChanged(found, inclusion, followed),
       total: found.changes.length,
       moves: inclusion.plan.moves.filter(({ from }) => from !== "").length,
-      links: links && { count: links.links.length, pages: links.pages },
+      links: links && {
+        count: links.links.length,
+        canonicals: links.links.reduce((count, { number }) => count + (number === 0 ? 1 : 0), 0),
+        pages: links.pages,
+      },
       followsLinks: inclusion.followsLinks,
       errors: found.errors,
     };

@@ -82,7 +82,7 @@ beforeEach(() => {
   const workspace = new Workspace(db);
   redirects = new RedirectSet(workspace);
   links = new LinkSet(workspace, redirects);
-  review = new Review(workspace, undefined, new MovesAlong(links, redirects));
+  review = new Review(workspace, undefined, new MovesAlong(workspace, links, redirects));
   origins = new Map(db.prepare("SELECT id, path FROM items").raw().all() as [number, string][]);
   read();
 });

@@ -45,7 +45,7 @@ function skipFollowing(db: Db, run: number, skipped: ReadonlyMap<number, string>
   );
   let links = 0;
   for (const [item, reason] of skipped)
-    links += skip.run(`The page that the link was to follow did not move: ${reason}`, run, item).changes;
+    links += skip.run(`The page that it was to follow did not move: ${reason}`, run, item).changes;
   return links;
 }
 

@@ -46,7 +46,7 @@ const extras = new ExtraDesk(workspace);
 const links = new LinkSet(workspace, redirects);
 const edits = editMethods(workspace, list);
 const keywords = keywordMethods(workspace, new KeywordDesk(workspace, list));
-const along = new MovesAlong(links, redirects);
+const along = new MovesAlong(workspace, links, redirects);
 const review = reviewMethods(workspace, new Review(workspace, (designs, watch) => list.views(designs, watch), along));
 
 /** Answers at one moment of the site: whatever is written meanwhile, an answer is of one piece. */

@@ -11,6 +11,14 @@ const DIALOG = new Later(() => import("./moves-dialog"));
 /** While bodies are being read the review is asked for again so often, in ms. */
 const ASK_AGAIN = 1500;
 
+/** @example alongWords({ count: 12, canonicals: 2 }) // "10 links and 2 canonicals" */
+function alongWords({ count: all, canonicals }: NonNullable<ReviewSummary["links"]>): string {
+  return [
+    ...(all > canonicals ? [counted(all - canonicals, "link", "links")] : []),
+    ...(canonicals > 0 ? [counted(canonicals, "canonical", "canonicals")] : []),
+  ].join(" and ");
+}
+
 /** What the moves that are included bring along: links that can follow them, and redirects. */
 export function MovesAlong({
   summary: { moves, links, followsLinks },
@@ -41,7 +49,7 @@ export function MovesAlong({
         <label className="mt-1 flex items-start gap-2">
           <Tick checked={followsLinks} label="Rewrite the links, too" onChange={onFollow} />
           <span className="min-w-0 leading-snug">
-            Rewrite the {counted(many, "link", "links")} to them, too
+            Rewrite the {alongWords(links!)} to them, too
             <span className="narrow block text-[12px] text-soft">on {counted(links!.pages, "page", "pages")}</span>
           </span>
         </label>

@@ -81,7 +81,7 @@ function List({ what, stamp, followsLinks }: { what: "redirects" | "links"; stam
       <p className="border-b border-hair px-5 py-2 text-soft" role="status">
         {what === "redirects"
           ? `${counted(total, "redirect", "redirects")} will come, lead elsewhere or end, chains already folded`
-          : `${counted(total, "link", "links")} ${followsLinks ? "will be rewritten" : "stay as they are, and take a redirect: tick “Rewrite” to change them"}`}
+          : `${counted(total, "link or canonical", "links and canonicals")} ${followsLinks ? "will be rewritten" : "stay as they are, and take a redirect: tick “Rewrite” to change them"}`}
       </p>
       {total > 0 && (
         <Windowed label={`${what}, ${total} of them`} total={total} rows={rows} height={56} show={show}>
@@ -115,11 +115,12 @@ function RedirectRow({ change: { what, from, prefix, before, after } }: { change
   );
 }
 
-function LinkRow({ link: { page, text, before, after } }: { link: NamedLink }) {
+function LinkRow({ link: { page, number, text, before, after } }: { link: NamedLink }) {
+  const label = number === 0 ? "canonical" : "no text";
   return (
     <div className="grid h-full grid-cols-[240px_minmax(0,1fr)] items-center gap-4 px-5">
       <span className="min-w-0">
-        <span className="block truncate">{text || <span className="text-soft">no text</span>}</span>
+        <span className="block truncate">{text || <span className="text-soft">{label}</span>}</span>
         <span className="narrow block truncate text-[12px] text-soft">on {page}</span>
       </span>
       <span className="min-w-0">
