@@ -103,7 +103,7 @@ describe("links of the site", () => {
     await page.getByText(/redirects will come, lead elsewhere or end/).waitFor();
     await page.locator("[role=dialog] [data-row='0']").getByText("→").waitFor();
     await page.getByRole("tab", { name: "Links" }).click();
-    await page.getByText(/links will be rewritten/).waitFor();
+    await page.getByText(/links and canonicals will be rewritten/).waitFor();
     await page.locator("[role=dialog] [data-row='0']").getByText(/^on /).waitFor();
     await expect.poll(() => axeFindings(page)).toEqual([]);
     await page.keyboard.press("Escape");

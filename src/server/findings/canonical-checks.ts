@@ -40,10 +40,16 @@ export class CanonicalChecks {
     // Most sites have none: their redirects need not be folded for it.
     if (said.every(({ canonicals }) => canonicals.every((own) => own === ""))) return new Map();
     const judge = this.judge(said, watch);
+    const base = this.workspace.site().baseUrl.replace(/\/+$/, "");
+    // On most sites nearly all name themselves: those need not be read as addresses.
+    const isPlainOwn = (canonical: string, path: string) =>
+      canonical === "" || (path !== "" && (canonical === path || canonical === base + path));
     return new Map(
       said.map(({ kind, paths, canonicals }) => [
         kind,
-        Int32Array.from(canonicals, (canonical, row) => (canonical === "" ? 0 : judge(canonical, paths[row]!))),
+        Int32Array.from(canonicals, (canonical, row) =>
+          isPlainOwn(canonical, paths[row]!) ? 0 : judge(canonical, paths[row]!),
+        ),
       ]),
     );
   }
