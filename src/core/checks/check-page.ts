@@ -83,6 +83,27 @@ function isUnindexedByName({ name, path }: PageIndexing, words: readonly string[
   return (own !== "" || last !== "") && words.some((word) => word !== "" && (own === word || last === word));
 }
 
+/** What a page’s canonical names: the page itself or another site, a page of this one, a path that redirects, or nothing. */
+export interface NamedByCanonical {
+  readonly leads: "own" | "page" | "redirect" | "nowhere";
+  /** Whether its scheme, or `www.`, is not the site’s. */
+  readonly isAtOdds: boolean;
+  /** Whether the page that it names may not be indexed, and whether that one names another page itself. */
+  readonly isUnindexed: boolean;
+  readonly namesAnother: boolean;
+}
+
+/** The findings of a page’s canonical as bits ({@link findingBit}). */
+export function canonicalBits({ leads, isAtOdds, isUnindexed, namesAnother }: NamedByCanonical): number {
+  return (
+    (isAtOdds ? findingBit("page", "canonical-at-odds") : 0) |
+    (leads === "nowhere" ? findingBit("page", "canonical-broken") : 0) |
+    (leads === "redirect" ? findingBit("page", "canonical-redirected") : 0) |
+    (leads === "page" && isUnindexed ? findingBit("page", "canonical-not-indexed") : 0) |
+    (leads === "page" && namesAnother ? findingBit("page", "canonical-chain") : 0)
+  );
+}
+
 /** The findings of what a page says as bits ({@link findingBit}). */
 export function contentBits(own: PageContent, context: CheckContext): number {
   let bits = 0;

@@ -3,7 +3,14 @@ import { describe, expect, it } from "vitest";
 import { type TextName } from "../design/kinds";
 import { placeKeyword, Vocabulary } from "../keywords/place";
 import { languageByTag } from "../text/language";
-import { contentBits, imageBits, indexingBits, type PageCase } from "./check-page";
+import {
+  canonicalBits,
+  contentBits,
+  imageBits,
+  indexingBits,
+  type NamedByCanonical,
+  type PageCase,
+} from "./check-page";
 import { type CheckContext, type TextCase, textBits, textFindings } from "./check-text";
 import { findingBit, type FindingId, findingIds, FINDINGS, SUBJECTS } from "./findings";
 import { demoItems } from "../../demo/site";
@@ -128,6 +135,20 @@ const PAGES: readonly [FindingId, Partial<PageCase>][] = [
   ["indexable-by-name", { path: "/thank-you/" }],
 ];
 
+const NAMED: NamedByCanonical = { leads: "page", isAtOdds: false, isUnindexed: false, namesAnother: false };
+const CANONICALS: readonly [FindingId, Partial<NamedByCanonical>][] = [
+  ["canonical-broken", { leads: "nowhere" }],
+  ["canonical-redirected", { leads: "redirect" }],
+  ["canonical-not-indexed", { isUnindexed: true }],
+  ["canonical-chain", { namesAnother: true }],
+  ["canonical-at-odds", { isAtOdds: true }],
+];
+it.each(CANONICALS)("a canonical: %s, and nothing else", (id, change) => {
+  expect(findingIds("page", canonicalBits({ ...NAMED, ...change }))).toEqual([id]);
+  expect(canonicalBits(NAMED)).toBe(0);
+  expect(canonicalBits({ ...NAMED, leads: "own", isUnindexed: true, namesAnother: true })).toBe(0);
+});
+
 describe("findings of a text", () => {
   it.each(["title", "description", "slug"] as const)("are none where nothing is wrong: %s", (subject) =>
     expect(ids(subject, {})).toEqual([]),
@@ -199,7 +220,12 @@ describe("findings of a text", () => {
 
   it("each have an example here: one that no check tells is none", () => {
     const prose = [...ANY_PROSE, ...WORDING];
-    const shown = { title: [...prose, ...TITLES], description: [...prose, ...DESCRIPTIONS], slug: SLUGS, page: PAGES };
+    const shown = {
+      title: [...prose, ...TITLES],
+      description: [...prose, ...DESCRIPTIONS],
+      slug: SLUGS,
+      page: [...PAGES, ...CANONICALS],
+    };
     for (const subject of SUBJECTS)
       expect(new Set(shown[subject].map(([id]) => id)), subject).toEqual(
         new Set(FINDINGS[subject].map(({ id }) => id)),

@@ -1,6 +1,7 @@
 import { isOwnCanonical, readCanonical } from "../../core/addresses/canonical";
 import { isElsewhere } from "../../core/addresses/redirect";
-import { findingBit, type Side } from "../../core/checks/findings";
+import { canonicalBits, type NamedByCanonical } from "../../core/checks/check-page";
+import { type Side } from "../../core/checks/findings";
 import { EMPTY_DESIGN } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type Kind } from "../../core/design/kinds";
@@ -76,25 +77,22 @@ export class CanonicalChecks {
     const { baseUrl } = this.workspace.site();
     const { lookup, pages } = this.redirects.ways(watch);
     const saidBy = (page: number) => said.findLast(({ first }) => first <= page)!;
-    return (canonical, path) => {
+    const named = (canonical: string, path: string): NamedByCanonical => {
       const { address, isElsewhere: isOnOtherSite, isAtOdds } = readCanonical(canonical, baseUrl);
-      const odds = isAtOdds ? findingBit("page", "canonical-at-odds") : 0;
-      if (isOnOtherSite) return 0;
-      if (address === null) return findingBit("page", "canonical-broken");
+      const plain = { isAtOdds, isUnindexed: false, namesAnother: false };
+      if (address === null) return { ...plain, leads: isOnOtherSite ? "own" : "nowhere" };
       const page = pages.get(address);
       if (page === undefined) {
         const { to } = lookup.resolve(address);
         const leadsOn = to !== null && to !== "" && (isElsewhere(to) || pages.has(to));
-        return odds | findingBit("page", leadsOn ? "canonical-redirected" : "canonical-broken");
+        return { ...plain, leads: leadsOn ? "redirect" : "nowhere" };
       }
       const { first, paths, canonicals, isUnindexed } = saidBy(page);
       const row = page - first;
-      if (paths[row] === path) return odds;
-      return (
-        odds |
-        (isUnindexed(row) ? findingBit("page", "canonical-not-indexed") : 0) |
-        (isOwnCanonical(canonicals[row]!, paths[row]!, baseUrl) ? 0 : findingBit("page", "canonical-chain"))
-      );
+      if (paths[row] === path) return { ...plain, leads: "own" };
+      const namesAnother = !isOwnCanonical(canonicals[row]!, paths[row]!, baseUrl);
+      return { leads: "page", isAtOdds, isUnindexed: isUnindexed(row), namesAnother };
     };
+    return (canonical, path) => canonicalBits(named(canonical, path));
   }
 }

@@ -25,7 +25,7 @@ export function MoveRow({ move, onTick }: { move: ListedMove; onTick: (included:
   const { id, kind, name, from, to, reason, isHeld, included, cost } = move;
   const changes = wordChanges(from, to);
   return (
-    <div className="grid h-full grid-cols-[15px_minmax(0,1fr)_minmax(150px,auto)] items-center gap-4 px-5">
+    <div className="grid h-full grid-cols-[15px_minmax(0,1fr)_minmax(0,246px)] items-center gap-4 px-5">
       <Tick
         checked={included}
         disabled={isHeld || reason === "along"}
@@ -43,7 +43,7 @@ export function MoveRow({ move, onTick }: { move: ListedMove; onTick: (included:
       <span className="narrow text-right text-[12px] leading-[17px]">
         <Link
           href={`/pages?item=${kind}-${id}`}
-          className="block max-w-[220px] truncate underline decoration-hair underline-offset-4 hover:decoration-key"
+          className="block truncate underline decoration-hair underline-offset-4 hover:decoration-key"
         >
           {name || "A page without a name"}
         </Link>
