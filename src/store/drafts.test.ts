@@ -1,3 +1,4 @@
+import { noTexts } from "../core/plan/review-filter";
 import { beforeEach, describe, expect, it } from "vitest";
 import { baseDesign, EMPTY_DESIGN, type KindDesign } from "../core/design/design";
 import { readDraft, writeDraft } from "./drafts";
@@ -54,12 +55,7 @@ describe("versions", () => {
 
   it("of a run stay with it, and say when it was undone", () => {
     const run = beginRun(db, { name: "", note: "", design: "{}", click: null, now: noon });
-    finishRun(
-      db,
-      run,
-      { title: 1, description: 0, slug: 0, robots: 0, alt: 0, keywords: 0, canonical: 0, body: 0, address: 0 },
-      1,
-    );
+    finishRun(db, run, { ...noTexts(), title: 1, address: 0 }, 1);
     const { id } = save("post", `Run ${run}`, baseDesign({ title: "{name}" }), noon, run);
     deleteVersion(db, id);
     expect(listVersions(db, "post")).toMatchObject([{ name: "Run 1", run, isUndone: false }]);

@@ -1,3 +1,4 @@
+import { noTexts } from "../core/plan/review-filter";
 import { type Db } from "../store/open";
 import { beginRun, type ChangedText, changeWriter, finishRun, type NewChange } from "../store/runs";
 
@@ -6,17 +7,7 @@ export function storedRun(db: Db, changes: Iterable<NewChange>): number {
   const all = [...changes];
   const id = beginRun(db, { name: "", note: "some", design: "{}", click: null, now: "2026-11-25T10:00:00Z" });
   changeWriter(db, id)(all);
-  const counts: Record<ChangedText, number> = {
-    title: 0,
-    description: 0,
-    slug: 0,
-    robots: 0,
-    alt: 0,
-    keywords: 0,
-    canonical: 0,
-    body: 0,
-    address: 0,
-  };
+  const counts: Record<ChangedText, number> = { ...noTexts(), address: 0 };
   for (const { text } of all) counts[text]++;
   finishRun(db, id, counts, new Set(all.map(({ item_id }) => item_id)).size);
   return id;

@@ -4,6 +4,10 @@ import { EXTRAS, type ExtraName, type Kind, type TextName, TEXTS } from "../desi
 export type ReviewedText = TextName | "robots" | ExtraName | "body";
 export const REVIEWED_TEXTS = [...TEXTS, "robots", ...EXTRAS, "body"] as const satisfies readonly ReviewedText[];
 
+/** Of each text none, to count from. */
+export const noTexts = (): Record<ReviewedText, number> =>
+  Object.fromEntries(REVIEWED_TEXTS.map((text) => [text, 0])) as Record<ReviewedText, number>;
+
 /** Which changes of a review are looked at; `null` and the empty text for all. */
 export interface ReviewFilter {
   readonly kind: Kind | null;

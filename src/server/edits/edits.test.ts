@@ -13,7 +13,7 @@ import { readSite } from "../../store/site";
 import { applyEdit } from "./apply-edit";
 import { applyRun } from "../runs/apply-run";
 import { ItemsList } from "../items/items-list";
-import { type ItemQuery } from "../../core/items/query";
+import { ALL_PAGES, type ItemQuery } from "../../core/items/query";
 import { type EditAction, planEdit } from "./plan-edit";
 import { Workspace } from "../workspace/workspace";
 import { Review } from "../review/review";
@@ -45,18 +45,7 @@ const designs: Designs = Object.fromEntries(
     ];
   }),
 );
-const query: ItemQuery = {
-  kind: "all",
-  side: "draft",
-  findings: [],
-  difference: null,
-  where: null,
-  mark: null,
-  search: "",
-  sort: "site",
-  down: false,
-  group: null,
-};
+const query: ItemQuery = { ...ALL_PAGES, side: "draft" as const };
 const now = () => "2026-11-25T00:00:00.000Z";
 let db: Db;
 let engine: Workspace;

@@ -1,3 +1,4 @@
+import { ALL_PAGES } from "../../core/items/query";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -78,18 +79,7 @@ function edit(id: number, action: EditAction): readonly string[] {
   return made.refused.map(({ reason }) => reason);
 }
 
-const ALL = {
-  kind: "all",
-  side: "draft",
-  findings: [],
-  difference: null,
-  where: null,
-  mark: null,
-  search: "",
-  sort: "site",
-  down: false,
-  group: null,
-} as const;
+const ALL = { ...ALL_PAGES, side: "draft" as const };
 
 describe("what is found of canonicals", () => {
   it("is where they lead, and what is there", () => {

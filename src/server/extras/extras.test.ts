@@ -1,3 +1,4 @@
+import { ALL_PAGES } from "../../core/items/query";
 import { kindDesignSchema } from "../../core/design/schema";
 import { beforeEach, describe, expect, it } from "vitest";
 import { type KindDesign } from "../../core/design/design";
@@ -78,18 +79,7 @@ function edit(key: string, action: EditAction): number {
   while (editChunk(db, id, 10) > 0);
   return id;
 }
-const ALL = {
-  kind: "all",
-  side: "draft",
-  findings: [],
-  difference: null,
-  where: null,
-  mark: null,
-  search: "",
-  sort: "site",
-  down: false,
-  group: null,
-} as const;
+const ALL = { ...ALL_PAGES, side: "draft" as const };
 
 describe("image descriptions", () => {
   it("are one for each image, of those that have none, by rule and base, with the image’s file and number", () => {

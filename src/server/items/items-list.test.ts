@@ -6,7 +6,7 @@ import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
 import { TEXTS } from "../../core/design/kinds";
-import { DIFFERENCES, type FindingRef, type ItemQuery } from "../../core/items/query";
+import { ALL_PAGES, DIFFERENCES, type FindingRef, type ItemQuery } from "../../core/items/query";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
 import { openStore } from "../../store/open";
@@ -30,18 +30,7 @@ const designs: Designs = Object.fromEntries(
     }),
   ]),
 );
-const ALL: ItemQuery = {
-  kind: "all",
-  side: "live",
-  findings: [],
-  difference: null,
-  where: null,
-  mark: null,
-  search: "",
-  sort: "site",
-  down: false,
-  group: null,
-};
+const ALL: ItemQuery = { ...ALL_PAGES };
 const COLUMNS = ["material", "price", "category"];
 let engine: Workspace;
 let list: ItemsList;

@@ -1,3 +1,4 @@
+import { noTexts } from "../../core/plan/review-filter";
 import { EMPTY_DESIGN } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type Kind, kindWord, type WithKinds } from "../../core/design/kinds";
@@ -40,17 +41,7 @@ export function freeze(
   const run = beginRun(db, { ...of, note: noteOf(readSite(db), found, inclusion), design: JSON.stringify(designs) });
   try {
     const write = changeWriter(db, run);
-    const counts = {
-      title: 0,
-      description: 0,
-      slug: 0,
-      robots: 0,
-      alt: 0,
-      keywords: 0,
-      canonical: 0,
-      body: 0,
-      address: 0,
-    };
+    const counts: Record<ChangedText, number> = { ...noTexts(), address: 0 };
     const items = new Set<number>();
     let batch: NewChange[] = [];
     for (const change of allChanges(db, { found, inclusion, followed })) {
@@ -62,7 +53,7 @@ export function freeze(
     }
     write(batch);
     confirm(() => {
-      finishRun(db, run, counts satisfies Record<ChangedText, number>, items.size);
+      finishRun(db, run, counts, items.size);
       saveVersions(db, run, { found, inclusion }, designs, of);
     });
     return run;

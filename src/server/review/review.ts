@@ -2,7 +2,13 @@ import { type Designs } from "../../core/design/designs";
 import { isExtra, type Kind } from "../../core/design/kinds";
 import { type HeldBack } from "../../core/addresses/address-plan";
 import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
-import { ALL_CHANGES, type ReviewedText, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
+import {
+  noTexts,
+  ALL_CHANGES,
+  type ReviewedText,
+  type ReviewFilter,
+  type ReviewOrder,
+} from "../../core/plan/review-filter";
 import { Refusal } from "../../core/refusal";
 import { hashOf } from "./digest";
 import { type SiteViews } from "../items/site-views";
@@ -121,17 +127,6 @@ export interface ReviewSummary {
   readonly followsLinks: boolean;
   readonly errors: FoundChanges["errors"];
 }
-
-const NO_TEXTS: Readonly<Record<ReviewedText, number>> = {
-  title: 0,
-  description: 0,
-  slug: 0,
-  robots: 0,
-  alt: 0,
-  keywords: 0,
-  canonical: 0,
-  body: 0,
-};
 
 /** Live against draft over all kinds: the changes in groups, and what of them goes out. */
 export class Review {
@@ -377,8 +372,8 @@ function groupFigures(
   group: ChangeGroup,
   places: Int32Array,
 ): ReviewGroup {
-  const byText = { ...NO_TEXTS };
-  const includedByText = { ...NO_TEXTS };
+  const byText = noTexts();
+  const includedByText = noTexts();
   let included = 0;
   let held = 0;
   for (let i = 0; i < places.length; i++) {

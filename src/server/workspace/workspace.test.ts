@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, afterEach, beforeEach, describe, expect, it } from "vitest";
 import { TEXTS } from "../../core/design/kinds";
-import { type ItemQuery } from "../../core/items/query";
+import { ALL_PAGES, type ItemQuery } from "../../core/items/query";
 import { Cancelled } from "../../core/proof/prove-set";
 import { loadDemo } from "../../demo/load";
 import { DEMO_SITE } from "../../demo/site";
@@ -172,18 +172,7 @@ describe("what rests on the settings", () => {
 
   it("is not found from before in findings, lists, figures and reviews", () => {
     const designs = { product: design, post: movingDesign({}), category: movingDesign({}) };
-    const query = {
-      kind: "all",
-      side: "draft",
-      findings: [],
-      difference: null,
-      where: null,
-      mark: null,
-      search: "",
-      sort: "site",
-      down: false,
-      group: null,
-    } as const;
+    const query = { ...ALL_PAGES, side: "draft" as const };
     const fresh = () => {
       const own = new Workspace(db);
       return {

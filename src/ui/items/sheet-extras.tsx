@@ -6,6 +6,7 @@ import type { EditAction } from "../../server/edits/plan-edit";
 import type { ExtraText } from "../../server/extras/extra-desk";
 import { PLAIN_ACTION } from "../shell/actions";
 import { fileName } from "../shell/format";
+import { OneLineForm } from "../shell/one-line-form";
 import { useCall } from "../shell/queries";
 
 /** A page's extra texts: what is said of each of its images, its meta keywords; each can be written by hand. */
@@ -45,15 +46,14 @@ const EMPTY: Record<ExtraName, string> = {
 };
 
 function Extra({ own, onEdit }: { own: ExtraText; onEdit: (action: EditAction) => Promise<boolean> }) {
-  const [typed, setTyped] = useState<string | null>(null);
+  const [isWriting, setWriting] = useState(false);
   const { text } = own;
   const label = isPageExtra(text) ? LABELS[text] : `Image ${own.part}: ${fileName(own.image)}`;
-  const save = () => {
-    const value = typed!;
+  const save = (value: string) => {
     const action: EditAction = isPageExtra(text)
       ? { type: "set", field: text, value }
       : { type: "describe", field: "alt", image: own.image, value };
-    void onEdit(action).then((done) => done && setTyped(null));
+    void onEdit(action).then((done) => done && setWriting(false));
   };
   const letGo = () =>
     void onEdit(
@@ -69,9 +69,9 @@ function Extra({ own, onEdit }: { own: ExtraText; onEdit: (action: EditAction) =
         {own.live !== "" && own.live !== own.draft && <del className="mr-1.5 text-faint">{own.live}</del>}
         {own.draft || <span className="text-faint">{EMPTY[text]}</span>}
       </p>
-      {typed === null ? (
+      {!isWriting ? (
         <p className="mt-1 flex gap-3">
-          <button type="button" className={PLAIN_ACTION} onClick={() => setTyped(own.draft)}>
+          <button type="button" className={PLAIN_ACTION} onClick={() => setWriting(true)}>
             Write by hand
           </button>
           {own.from === "hand" && (
@@ -81,29 +81,7 @@ function Extra({ own, onEdit }: { own: ExtraText; onEdit: (action: EditAction) =
           )}
         </p>
       ) : (
-        <form
-          className="mt-1 flex gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            save();
-          }}
-        >
-          <input
-            autoFocus
-            aria-label={label}
-            value={typed}
-            onChange={(event) => setTyped(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key !== "Escape") return;
-              event.stopPropagation();
-              setTyped(null);
-            }}
-            className="min-w-0 flex-1 rounded-sm border border-edge bg-sheet px-2 py-0.5"
-          />
-          <button type="submit" className={PLAIN_ACTION} disabled={typed.trim() === ""}>
-            Save
-          </button>
-        </form>
+        <OneLineForm label={label} start={own.draft} action="Save" onTake={save} onLeave={() => setWriting(false)} />
       )}
     </li>
   );

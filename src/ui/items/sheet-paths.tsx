@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { PLAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
+import { OneLineForm } from "../shell/one-line-form";
 import { useCall } from "../shell/queries";
 import { useSite } from "../shell/site-context";
 
@@ -13,22 +14,22 @@ const SHOWN = 10;
 /** The paths that lead to a page besides its own address; further ones can be given to it. */
 export function SheetPaths({ id, path, stamp, heading }: { id: number; path: string; stamp: string; heading: string }) {
   const { refresh } = useSite();
-  const [typed, setTyped] = useState<string | null>(null);
+  const [isWriting, setWriting] = useState(false);
   const [error, setError] = useState<string | null>(null);
   const { answer } = useCall("redirects.toPage", { path, most: SHOWN }, stamp);
   const done = async (work: Promise<string>) => {
     try {
       toast(await work);
       setError(null);
-      setTyped(null);
+      setWriting(false);
     } catch (failure) {
       setError(wordsOf(failure));
     }
     await refresh();
   };
-  const add = () =>
+  const add = (typed: string) =>
     done(
-      call("redirects.addPath", { page: id, path: typed! }).then(({ ledTo }) =>
+      call("redirects.addPath", { page: id, path: typed }).then(({ ledTo }) =>
         ledTo === null
           ? `${typed} leads here from now on`
           : `${typed} leads here from now on; before it led to ${ledTo}`,
@@ -73,36 +74,22 @@ export function SheetPaths({ id, path, stamp, heading }: { id: number; path: str
           {error}
         </p>
       )}
-      {typed === null ? (
-        <button type="button" className={`${PLAIN_ACTION} mt-1`} onClick={() => setTyped("")}>
+      {!isWriting ? (
+        <button type="button" className={`${PLAIN_ACTION} mt-1`} onClick={() => setWriting(true)}>
           Add a path
         </button>
       ) : (
-        <form
-          className="mt-1 flex gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void add();
+        <OneLineForm
+          label="Path that leads here"
+          placeholder="/old-name"
+          isPath
+          action="Add"
+          onTake={(typed) => void add(typed)}
+          onLeave={() => {
+            setWriting(false);
+            setError(null);
           }}
-        >
-          <input
-            autoFocus
-            aria-label="Path that leads here"
-            placeholder="/old-name"
-            value={typed}
-            onChange={(event) => setTyped(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key !== "Escape") return;
-              event.stopPropagation();
-              setTyped(null);
-              setError(null);
-            }}
-            className="min-w-0 flex-1 rounded-sm border border-edge bg-sheet px-2 py-0.5 font-mono text-[12px]"
-          />
-          <button type="submit" className={PLAIN_ACTION} disabled={typed.trim() === ""}>
-            Add
-          </button>
-        </form>
+        />
       )}
     </section>
   );
