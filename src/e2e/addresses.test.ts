@@ -74,8 +74,8 @@ describe("an address line", () => {
     await page.waitForURL(/runs\/1$/);
     await page.waitForSelector("text=/Done: [\\d,]+ changes/", { timeout: 60_000 });
     await page.goto(`${app.url}/addresses?face=redirects&origin=run`);
-    await page.waitForSelector("section[aria-label=Redirects] tbody td");
-    const old = await page.locator("section[aria-label=Redirects] tbody td span").first().innerText();
+    await page.waitForSelector("section[aria-label=Redirects] [data-row='0'] a");
+    const old = await page.locator("section[aria-label=Redirects] [data-row='0'] .font-mono span").first().innerText();
     expect(await follow(old)).toMatch(/301, this path alone, from run 1\n\/log\/20\d\d\//);
     await page.goto(`${app.url}/runs/1`);
     await page.click("role=button[name='Undo']");
@@ -105,7 +105,7 @@ describe("redirects by hand", () => {
     expect(await follow("/a")).toContain("Leads nowhere");
     await page.fill("[aria-label='Search redirects']", "older");
     await page.waitForSelector("[aria-label='Retire /older-rope']");
-    await expect.poll(() => page.locator("section[aria-label=Redirects] tbody tr").count()).toBe(1);
+    await expect.poll(() => page.locator("section[aria-label=Redirects] [role=row]").count()).toBe(1);
     await page.click("[aria-label='Change /older-rope']");
     expect(await page.inputValue("[aria-label='Redirects to add']")).toBe("/older-rope /old-rope 302");
     await page.fill("[aria-label='Redirects to add']", "/older-rope /old-rope 307");
@@ -115,7 +115,7 @@ describe("redirects by hand", () => {
     await page.selectOption("[aria-label='Age of redirects']", "older");
     await page.waitForSelector("text=No redirect matches");
     await page.selectOption("[aria-label='Age of redirects']", "week");
-    await expect.poll(() => page.locator("section[aria-label=Redirects] tbody tr").count()).toBe(1);
+    await expect.poll(() => page.locator("section[aria-label=Redirects] [role=row]").count()).toBe(1);
     await page.click("[aria-label='Retire /older-rope']");
     await page.waitForSelector("text=Retired: /older-rope");
     expect(await follow("/older-rope")).toContain("Leads nowhere: 404");
@@ -146,7 +146,7 @@ describe("redirects by hand", () => {
     await page.waitForSelector("[aria-label='Retire /colours']");
     await page.selectOption("[aria-label='Where redirects are from']", "file");
     await page.fill("[aria-label='Search redirects']", "colours");
-    await expect.poll(() => page.locator("section[aria-label=Redirects] tbody tr").count()).toBe(1);
+    await expect.poll(() => page.locator("section[aria-label=Redirects] [role=row]").count()).toBe(1);
   });
 });
 

@@ -1,15 +1,15 @@
 "use client";
-import { useState } from "react";
 import { type RedirectAge, REDIRECT_AGES } from "../../core/addresses/redirect-forms";
 import { toast } from "sonner";
+import type { CallResult } from "../../server/api/contract";
 import type { SetRedirect } from "../../server/redirects/redirect-set";
-import { PLAIN_ACTION } from "../shell/actions";
 import { call } from "../shell/api";
 import { counted, count, when } from "../shell/format";
 import Link from "../shell/link";
-import { useCall } from "../shell/queries";
+import { useWindows } from "../shell/queries";
 import { SearchBox } from "../shell/search-box";
 import { Trouble } from "../shell/trouble";
+import { LIST_WINDOW, Windowed } from "../shell/windowed";
 import { type AddressesView, ORIGINS, STATES, STATUSES } from "./addresses-url";
 
 const ORIGIN_LABELS: Record<(typeof ORIGINS)[number], string> = {
@@ -36,9 +36,9 @@ const FAULT_LABELS = {
   double: "two targets: the newer counts",
 } as const;
 
-/** So many are shown at once. */
-const PAGE = 100;
 const SELECT = "rounded-sm border border-edge bg-sheet px-2 py-1";
+const GRID = "minmax(0,1fr) 60px 150px 130px";
+const TEXT_ACTION = "underline decoration-hair underline-offset-4 hover:decoration-key";
 
 /** The redirects that are stored, searched and filtered; each can be retired and put back. */
 export function RedirectList(props: {
@@ -49,19 +49,12 @@ export function RedirectList(props: {
   /** Begins to write a redirect again, as it stands. */
   onRewrite: (line: string) => void;
 }) {
-  const { view, setView } = props;
+  const { view, setView: change } = props;
   const { search, origin, state, age } = view;
   const status = view.status === "all" ? view.status : (Number(view.status) as SetRedirect["status"]);
-  const [from, setFrom] = useState(0);
-  const { answer, error, retry } = useCall(
-    "redirects.list",
-    { search, origin, state, status, age, from, count: PAGE },
-    props.stamp,
-  );
-  const change = (next: Partial<AddressesView>) => {
-    setFrom(0);
-    setView(next);
-  };
+  const windows = { size: LIST_WINDOW, rowsOf: (own: CallResult<"redirects.list">) => own.redirects };
+  const filter = { search, origin, state, status, age };
+  const { rows, answer, error, show, retry } = useWindows("redirects.list", filter, props.stamp, windows);
   const set = async (ids: number[], isRetired: boolean) => {
     await call(isRetired ? "redirects.retire" : "redirects.restore", { ids });
     props.onChanged();
@@ -73,7 +66,7 @@ export function RedirectList(props: {
   const total = answer?.total ?? 0;
   const isNarrowed = search !== "" || origin !== "all" || state !== "holds" || status !== "all" || age !== "any";
   return (
-    <section aria-label="Redirects" className="min-w-0 small:h-[80dvh] small:overflow-auto">
+    <section aria-label="Redirects" className="flex min-h-0 min-w-0 flex-col small:h-[80dvh]">
       <div className="flex flex-wrap gap-2">
         <SearchBox
           label="Search redirects"
@@ -136,39 +129,30 @@ export function RedirectList(props: {
       </div>
       {error && <Trouble message={error} onRetry={retry} />}
       {answer && total > 0 && (
-        <table className="mt-3 w-full table-fixed border-collapse bg-sheet">
-          <thead>
-            <tr className="border-b border-key text-left">
-              <th scope="col" className="px-3 py-1.5 font-semibold">
-                Old path, above where it leads
-              </th>
-              <th scope="col" className="w-[76px] px-2 py-1.5 font-semibold">
-                Status
-              </th>
-              <th scope="col" className="w-[150px] px-2 py-1.5 font-semibold small:hidden">
-                Made
-              </th>
-              <th scope="col" className="w-[96px] px-2 py-1.5">
-                <span className="sr-only">Actions</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {answer.redirects.map((own) => (
-              <tr key={own.id} className="border-b border-hair align-top hover:bg-raised">
-                <td className="px-3 py-1.5">
-                  <Paths redirect={own} />
-                </td>
-                <td className="px-2 py-1.5">{own.status}</td>
-                <td className="px-2 py-1.5 small:hidden">
+        <div className="mt-3 flex min-h-0 flex-1 flex-col bg-sheet">
+          <div
+            aria-hidden="true"
+            className="grid gap-4 border-b border-key px-3 py-1.5 font-semibold small:hidden"
+            style={{ gridTemplateColumns: GRID }}
+          >
+            <span>Old path, above where it leads</span>
+            <span>Status</span>
+            <span>Made</span>
+          </div>
+          <Windowed label={`Redirects, ${count(total)} of them`} total={total} rows={rows} height={62} show={show}>
+            {(own) => (
+              <div className="grid h-full items-center gap-4 px-3" style={{ gridTemplateColumns: GRID }}>
+                <Paths redirect={own} />
+                <span>{own.status}</span>
+                <span className="min-w-0 truncate">
                   <Origin redirect={own} />
-                </td>
-                <td className="px-2 py-1.5 text-right">
+                </span>
+                <span className="flex justify-end gap-3">
                   {own.retiredAt === null ? (
                     <>
                       <button
                         type="button"
-                        className="block w-full text-right underline decoration-hair underline-offset-4 hover:decoration-key"
+                        className={TEXT_ACTION}
                         aria-label={`Change ${own.from}`}
                         onClick={() => props.onRewrite(lineOf(own))}
                       >
@@ -176,7 +160,7 @@ export function RedirectList(props: {
                       </button>
                       <button
                         type="button"
-                        className="underline decoration-hair underline-offset-4 hover:decoration-key"
+                        className={TEXT_ACTION}
                         aria-label={`Retire ${own.from}`}
                         onClick={() => void retire(own)}
                       >
@@ -186,38 +170,20 @@ export function RedirectList(props: {
                   ) : (
                     <button
                       type="button"
-                      className="underline decoration-hair underline-offset-4 hover:decoration-key"
+                      className={TEXT_ACTION}
                       aria-label={`Use ${own.from} again`}
                       onClick={() => void set([own.id], false)}
                     >
                       Use again
                     </button>
                   )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </span>
+              </div>
+            )}
+          </Windowed>
+        </div>
       )}
       {answer && total === 0 && isNarrowed && <p className="mt-6 text-soft">No redirect matches.</p>}
-      {total > PAGE && (
-        <p className="mt-3 flex items-center gap-3">
-          <button type="button" className={PLAIN_ACTION} disabled={from === 0} onClick={() => setFrom(from - PAGE)}>
-            Newer
-          </button>
-          <span className="text-soft">
-            {count(from + 1)} to {count(Math.min(total, from + PAGE))}
-          </span>
-          <button
-            type="button"
-            className={PLAIN_ACTION}
-            disabled={from + PAGE >= total}
-            onClick={() => setFrom(from + PAGE)}
-          >
-            Older
-          </button>
-        </p>
-      )}
     </section>
   );
 }
@@ -229,15 +195,19 @@ function lineOf({ from, to, status, prefix }: SetRedirect): string {
 }
 
 function Paths({ redirect: { from, to, prefix, leadsTo, fault } }: { redirect: SetRedirect }) {
+  const old = prefix ? `${from}*` : from;
   const target = to === "" ? "gone for good" : prefix ? `${to}*` : to;
   const isLedOn = leadsTo !== null && leadsTo !== to && to !== "";
   return (
-    <div className="break-all font-mono text-[12px] leading-[17px]">
-      <span className="text-soft">{prefix ? `${from}*` : from}</span>
-      <br />
-      <span>{target}</span>
-      {isLedOn && <span className="text-soft"> → {leadsTo === "" ? "gone for good" : leadsTo}</span>}
-      {fault && <span className="block font-sans text-[12px] text-magenta">{FAULT_LABELS[fault]}</span>}
+    <div className="min-w-0 font-mono text-[12px] leading-[18px]">
+      <span className="block truncate text-soft" title={old}>
+        {old}
+      </span>
+      <span className="block truncate" title={target}>
+        {target}
+        {isLedOn && <span className="text-soft"> → {leadsTo === "" ? "gone for good" : leadsTo}</span>}
+      </span>
+      {fault && <span className="block truncate font-sans text-[12px] text-magenta">{FAULT_LABELS[fault]}</span>}
     </div>
   );
 }

@@ -36,14 +36,14 @@ export function RedirectsFace() {
   const changed = () => void refresh();
   const [begun, setBegun] = useState({ line: "", times: 0 });
   return (
-    <div className="min-h-0 flex-1 overflow-auto px-6 py-4 small:flex-none small:overflow-visible small:px-3">
+    <div className="flex min-h-0 flex-1 flex-col px-6 pt-4 small:flex-none small:px-3">
       <p className="min-h-[20px] text-soft small:min-h-[40px]" role="status">
         {figures.answer && (
           <Told figures={figures.answer} onFaulty={() => setView({ state: "faulty", origin: "all" })} />
         )}
       </p>
       {figures.error && <Trouble message={figures.error} onRetry={figures.retry} />}
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_340px] gap-6 small:grid-cols-1">
+      <div className="mt-3 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] grid-rows-[minmax(0,1fr)] gap-6 small:flex-none small:grid-cols-1 small:grid-rows-none">
         <RedirectList
           view={view}
           setView={setView}
@@ -51,7 +51,7 @@ export function RedirectsFace() {
           onChanged={changed}
           onRewrite={(line) => setBegun(({ times }) => ({ line, times: times + 1 }))}
         />
-        <div className="space-y-6 small:contents">
+        <div className="space-y-6 overflow-auto pb-4 pl-1 small:contents">
           <div className="small:order-first">
             <WayOfPath path={view.path} onPath={(path) => setView({ path })} stamp={stamp} />
           </div>
