@@ -48,6 +48,13 @@ describe("where pages go", () => {
     });
   });
 
+  it("can be away from a page at the same address but for the slash at its end", () => {
+    expect(plan(["/a", "/a/", "/a/x"], { "/a/": "b" })).toEqual({
+      moves: { "/a/": "/b/", "/a/x": "/b/x" },
+      held: {},
+    });
+  });
+
   it("counts what becomes of them", () => {
     const paths = ["/c/rope/waxed", "/c/rope/tarred.htm", "/oar", ""];
     const known = new KnownAddresses(paths);

@@ -57,6 +57,38 @@ const paths = () => db.prepare("SELECT path FROM items ORDER BY id").pluck().all
 const holding = () => redirectsAfter(db, null, 0, 100).map((own) => [own.from_path, own.to_path]);
 const reasons = (run: number) => changesAfter(db, run, 0, 100).map(({ status, reason }) => reason ?? status);
 
+describe("a page at the address of another but for the slash at its end", () => {
+  it("moves away from it, and comes back beside it", () => {
+    const [, b] = pages("/a", "/a/");
+    const run = moves([b!, "/a/", "/b/"]);
+    applyRun(db, run, { now });
+    expect(paths()).toEqual(["/a", "/b/"]);
+    const back = createTakeBack(db, run, now());
+    applyRun(db, back, { now });
+    expect(reasons(back)).toEqual(["applied"]);
+    expect(paths()).toEqual(["/a", "/a/"]);
+  });
+
+  it("does not come back beside one that came there since, by an import or by a run", () => {
+    const [a, b] = pages("/x", "/a/");
+    const run = moves([b!, "/a/", "/b/"]);
+    applyRun(db, run, { now });
+    applyRun(db, moves([a!, "/x", "/a"]), { now });
+    const back = createTakeBack(db, run, now());
+    applyRun(db, back, { now });
+    expect(reasons(back)).toEqual(["Another page is at /a/ meanwhile"]);
+    db.prepare("UPDATE items SET path = '/elsewhere' WHERE id = ?").run(a);
+    db.prepare("UPDATE runs SET taken_back_by = NULL").run();
+    itemWriter(db)(
+      { kind: "product", key: "new", path: "/a", columns: { name: "New" }, attributes: null, body: null, byHand: null },
+      9,
+    );
+    const again = createTakeBack(db, run, now());
+    applyRun(db, again, { now });
+    expect(reasons(again)).toEqual(["Another page is at /a/ meanwhile"]);
+  });
+});
+
 describe("two pages that change places", () => {
   it("do so in one step, with no redirect from where a page stands, and back", () => {
     const [a, b] = pages("/a", "/b");

@@ -8,6 +8,8 @@ interface WaitingMove {
   readonly item: number;
   readonly from: string | null;
   readonly to: string | null;
+  /** The page’s revision when the run that is done, or undone, was written down. */
+  readonly revision: number;
   /** Why it cannot be made, as far as its page alone tells. */
   readonly reason: string | null;
 }
@@ -28,7 +30,7 @@ export function settleMoves(db: Db, run: number): SettledMoves {
       const moves = waitingMoves(db, run);
       if (moves.length === 0) return { together: [] };
       const pagesAt = pathIndex(db);
-      const skipped = skippedMoves(moves, pagesAt);
+      const skipped = skippedMoves(moves, pagesAt, wasBeside(db, run));
       const skip = db.prepare("UPDATE run_changes SET status = 'skipped', reason = ? WHERE id = ?");
       for (const { change, item } of moves) if (skipped.has(item)) skip.run(skipped.get(item), change);
       const links = skipFollowing(db, run, skipped);
@@ -52,19 +54,27 @@ function skipFollowing(db: Db, run: number, skipped: ReadonlyMap<number, string>
 function waitingMoves(db: Db, run: number): WaitingMove[] {
   const rows = db
     .prepare(
-      `SELECT change.id, change.item_id, change.path_before, change.path_after, change.text, change.before,
+      `SELECT change.id, change.item_id, change.path_before, change.path_after, change.text, change.before, change.revision,
          items.id IS NULL, items.path, items.slug
        FROM run_changes AS change LEFT JOIN items ON items.id = change.item_id
        WHERE change.run_id = ? AND change.status = 'waiting' AND coalesce(change.path_before, change.path_after) IS NOT NULL
        ORDER BY change.id`,
     )
     .raw()
-    .all(run) as [number, number, string | null, string | null, string, string, number, string | null, string][];
-  return rows.map(([change, item, from, to, text, before, isGone, path, slug]) => ({
-    change,
-    item,
-    from,
-    to,
+    .all(run) as [
+    number,
+    number,
+    string | null,
+    string | null,
+    string,
+    string,
+    number,
+    number,
+    string | null,
+    string,
+  ][];
+  return rows.map(([change, item, from, to, text, before, revision, isGone, path, slug]) => ({
+    ...{ change, item, from, to, revision },
     reason: reasonOfPage(isGone === 1, { path, slug }, { from, text, before }),
   }));
 }
@@ -98,10 +108,27 @@ function pathIndex(db: Db): ReadonlyMap<string, readonly number[]> {
   return index;
 }
 
+/** Whether a page stood where a move goes, a slash at the end aside, when what is undone was done: the move only brings that back. */
+type WasBeside = (other: number, move: WaitingMove) => boolean;
+
+function wasBeside(db: Db, run: number): WasBeside {
+  const undone = db.prepare("SELECT of_run FROM runs WHERE id = ?").pluck().get(run) as number | null;
+  if (undone === null) return () => false;
+  // It has another spelling of the address, was not imported since, and no run moved it.
+  const stood = db
+    .prepare(
+      `SELECT 1 FROM items WHERE id = @other AND path <> @to AND content_revision <= @revision AND NOT EXISTS (
+         SELECT 1 FROM run_changes WHERE item_id = @other AND run_id >= @undone AND status = 'applied' AND path_after IS NOT NULL)`,
+    )
+    .pluck();
+  return (other, { to, revision }) => stood.get({ other, to, revision, undone }) !== undefined;
+}
+
 /** The pages that cannot move, and why. Each one that stays may keep others from moving. */
 function skippedMoves(
   moves: readonly WaitingMove[],
   pagesAt: ReadonlyMap<string, readonly number[]>,
+  stoodBeside: WasBeside,
 ): Map<number, string> {
   const skipped = new Map<number, string>();
   const movers = new Set(moves.map(({ item }) => item));
@@ -111,13 +138,16 @@ function skippedMoves(
     const stuck = new Set(
       moves.flatMap(({ item, from }) => (from !== null && skipped.has(item) ? [withoutSlash(from)] : [])),
     );
-    for (const { item, from, to } of moves) {
+    for (const move of moves) {
+      const { item, from, to } = move;
       if (skipped.has(item)) continue;
       const above = from === null || stuck.size === 0 ? undefined : foldersOf(from).find((path) => stuck.has(path));
       if (above !== undefined) skipped.set(item, `The page above it, at ${above}, did not move`);
       else if (to !== null) {
         const others = pagesAt.get(withoutSlash(to)) ?? [];
-        const stays = others.some((other) => other !== item && (!movers.has(other) || skipped.has(other)));
+        const stays = others.some(
+          (other) => other !== item && (!movers.has(other) || skipped.has(other)) && !stoodBeside(other, move),
+        );
         if (stays) skipped.set(item, `Another page is at ${to} meanwhile`);
       }
     }
