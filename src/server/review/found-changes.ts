@@ -156,10 +156,11 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
   const reservedWords = new Set(workspace.site().reserved.map((word) => word.toLowerCase()));
   const mayMove = (kind: Kind) => workspace.mayMove(kind, designs[kind]!);
   const moves = allMoves({ units, pages, addresses, mayMove }, reservedWords);
+  const { baseUrl } = workspace.site();
   units.forEach((unit, number) => {
     if (unit.text === "robots") collectRobots(unit, number, changes);
     else if (unit.text === "body") unit.links.forEach((_, row) => changes.add(number, row, "links"));
-    else collectTexts(unit, number, changes, moves, { ...watch, baseUrl: workspace.site().baseUrl });
+    else collectTexts(unit, number, changes, { moves, watch, isSame: saysTheSame(unit, baseUrl) });
   });
   const { targets, clashes: refused } = moves;
   return { stamp, changes, units, pages, addresses, targets, refused, errors };
@@ -268,19 +269,21 @@ function collectTexts(
   unit: Unit & { text: TextName | ExtraName },
   number: number,
   changes: ChangeList,
-  { targets, clashes, reserved }: AllMoves,
-  { baseUrl, ...watch }: WorkWatch & { readonly baseUrl: string },
+  {
+    moves: { targets, clashes, reserved },
+    watch,
+    isSame,
+  }: { readonly moves: AllMoves; readonly watch: WorkWatch; readonly isSame: (row: number) => boolean },
 ): void {
   const { kind, text, data, draft, live, firstPage } = unit;
   const slug = text === "slug";
-  const isOwn = text === "canonical" ? saysOwnAddress(baseUrl, unit) : null;
   for (let row = 0; row < draft.size; row++) {
     if (row % 4096 === 0) {
       if (watch.cancelled?.()) throw new Cancelled();
       watch.progress?.({ step: "comparing", kind, text, side: null, share: row / draft.size });
     }
     const target = slug ? targets.get(firstPage + row) : undefined;
-    const isOther = differs(draft, live, row) && !isOwn?.(row);
+    const isOther = differs(draft, live, row) && !isSame(row);
     const moves = target !== undefined || (slug && clashes.has(firstPage + row));
     const changed = isOther || moves;
     const hand = draft.from[row] === HAND;
@@ -300,10 +303,14 @@ function collectTexts(
   }
 }
 
-/** Whether a canonical is the page’s own address with the draft as without it, however it is written. */
-function saysOwnAddress(baseUrl: string, { data, live, draft }: Unit & { text: TextName | ExtraName }) {
+/** Whether two texts say the same though they read otherwise: canonicals that are the page’s own address. */
+function saysTheSame(
+  { text, data, live, draft }: Unit & { text: TextName | ExtraName },
+  baseUrl: string,
+): (row: number) => boolean {
+  if (text !== "canonical") return () => false;
   const isOwn = (proof: TextProof, row: number) => isOwnCanonical(proof.textOf(row), data.paths[row]!, baseUrl);
-  return (row: number) => isOwn(draft, row) && isOwn(live, row);
+  return (row) => isOwn(draft, row) && isOwn(live, row);
 }
 
 function goesElsewhere(path: string, target: string): boolean {
