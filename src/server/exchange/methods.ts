@@ -1,4 +1,5 @@
 import { EMPTY_DESIGN } from "../../core/design/design";
+import { PAGE_EXTRA_NAMES, type PageExtra } from "../../core/design/kinds";
 import { type ItemQuery } from "../../core/items/query";
 import { categoryReader } from "../../store/items";
 import { type ExtraDesk, type ExtraText } from "../extras/extra-desk";
@@ -12,7 +13,10 @@ import { type Workspace } from "../workspace/workspace";
 export interface PageOut extends ListedItem {
   /** The category as the page says it. */
   readonly category: string;
+  /** Those that are switched on. */
   readonly extras: readonly ExtraText[];
+  /** What the site says of a page's extra texts, switched on or not. */
+  readonly saidExtras: Readonly<Record<PageExtra, string>>;
 }
 
 /** A stretch of the pages that are taken out. */
@@ -35,12 +39,18 @@ export const exchangeMethods = (workspace: Workspace, list: ItemsList, extras: E
     const isAny = Object.values(workspace.site().extras).includes(true);
     const extrasOf = ({ kind, id }: ListedItem) =>
       extras.texts(kind, designs[kind] ?? EMPTY_DESIGN, workspace.data(kind).rowOf(id), 1)[0]!;
+    const saidExtrasOf = ({ kind, id }: ListedItem) => {
+      const data = workspace.data(kind);
+      const said = PAGE_EXTRA_NAMES.map((extra) => [extra, data.pageExtra(extra)[data.rowOf(id)]!]);
+      return Object.fromEntries(said) as Record<PageExtra, string>;
+    };
     const categoryOf = categoryReader(workspace.db);
     return {
       pages: page.items.map((item) => ({
         ...item,
         category: categoryOf(item.id),
         extras: isAny ? extrasOf(item) : [],
+        saidExtras: saidExtrasOf(item),
       })),
       stamp: `${list.views(designs, watching(call)).stamp} ${page.order}`,
     };

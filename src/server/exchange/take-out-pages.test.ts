@@ -10,7 +10,7 @@ import { guessTargets } from "../../formats/mapping";
 import { itemWriter } from "../../store/bring-items";
 import { writeDraft } from "../../store/drafts";
 import { type Db, openStore } from "../../store/open";
-import { nextRevision, writeSite } from "../../store/site";
+import { nextRevision, readSite, writeSite } from "../../store/site";
 import { ExtraDesk } from "../extras/extra-desk";
 import { SiteFindings } from "../findings/site-findings";
 import { ItemsList } from "../items/items-list";
@@ -148,6 +148,25 @@ describe("pages that are taken out", () => {
       meta_keywords: "Oar",
     });
     expect(rows[1]).toMatchObject({ title_before: "Rope 1 now", title: "Rope 1 now" });
+  });
+
+  it("have what the site says of extra texts that are switched off, too", async () => {
+    const id = db.prepare("SELECT id FROM items WHERE key = 'last'").pluck().get();
+    db.prepare("UPDATE items SET canonical = '/rope/1', meta_keywords = 'oars', revision = ? WHERE id = ?").run(
+      nextRevision(db),
+      id,
+    );
+    const site = readSite(db)!;
+    writeSite(db, { ...site, extras: { alt: false, keywords: false, canonical: false } });
+    expect((await records(asked("wide"))).at(-1)).toMatchObject({
+      ...{ canonical_before: "/rope/1", canonical: "/rope/1" },
+      ...{ meta_keywords_before: "oars", meta_keywords: "oars" },
+    });
+    db.prepare("UPDATE items SET canonical = '', meta_keywords = '', revision = ? WHERE id = ?").run(
+      nextRevision(db),
+      id,
+    );
+    writeSite(db, site);
   });
 
   it("are those of a query, only such as differ, with full addresses, under the site's own names", async () => {

@@ -95,8 +95,8 @@ function robotsPair({ fields, robots }: PageOut): Pair {
   return { live, draft: robots.draft === robots.live ? live : robots.draft };
 }
 
-function extraPair({ extras }: PageOut, extra: PageExtra): Pair {
-  return extras.find(({ text }) => text === extra) ?? { live: "", draft: "" };
+function extraPair({ extras, saidExtras }: PageOut, extra: PageExtra): Pair {
+  return extras.find(({ text }) => text === extra) ?? { live: saidExtras[extra], draft: "" };
 }
 
 const wideRows =

@@ -93,6 +93,8 @@ describe("what is found of canonicals", () => {
     put("/chain", { canonical: "/broken" });
     put("/scheme", { canonical: "http://fennickdray.example/none" });
     put("/own-scheme", { canonical: "http://fennickdray.example/own-scheme" });
+    put("/slash", { canonical: "/none/" });
+    put("/query", { canonical: "/none?p=1" });
     put("/elsewhere", { canonical: "https://riggers.example/oar" });
     addRedirects(db, [{ from: "/old-rope", to: "/none", status: 301, prefix: false }], "hand", now());
     expect(found("live")).toEqual({
@@ -106,6 +108,8 @@ describe("what is found of canonicals", () => {
       "/chain": ["chain"],
       "/scheme": ["at-odds"],
       "/own-scheme": ["at-odds"],
+      "/slash": ["redirected"],
+      "/query": [],
       "/elsewhere": [],
     });
   });
@@ -266,6 +270,11 @@ describe("canonicals that name a page which moves", () => {
     expect(changesAfter(db, run, 0, 10).flatMap(({ text, reason }) => (text === "canonical" ? [reason] : []))).toEqual(
       Array(2).fill(expect.stringContaining("The page that it was to follow did not move")),
     );
+  });
+
+  it("follow where the line of their kind says nothing of the page", () => {
+    const lined = designed({ ...designs["product"]!, base: { canonical: "{category}" } });
+    expect(review.summary(lined).links).toMatchObject({ canonicals: 2 });
   });
 
   it("are left to the line that decides them", () => {

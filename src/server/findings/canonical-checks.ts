@@ -6,6 +6,7 @@ import { EMPTY_DESIGN } from "../../core/design/design";
 import { type Designs } from "../../core/design/designs";
 import { type Kind } from "../../core/design/kinds";
 import { readRobots } from "../../core/design/robots";
+import { pageAt, withOtherEnding } from "../redirects/page-at";
 import { type RedirectSet } from "../redirects/redirect-set";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
@@ -81,11 +82,11 @@ export class CanonicalChecks {
       const { address, isElsewhere: isOnOtherSite, isAtOdds } = readCanonical(canonical, baseUrl);
       const plain = { isAtOdds, isUnindexed: false, namesAnother: false };
       if (address === null) return { ...plain, leads: isOnOtherSite ? "own" : "nowhere" };
-      const page = pages.get(address);
+      const page = pageAt(pages, address);
       if (page === undefined) {
         const { to } = lookup.resolve(address);
-        const leadsOn = to !== null && to !== "" && (isElsewhere(to) || pages.has(to));
-        return { ...plain, leads: leadsOn ? "redirect" : "nowhere" };
+        const leadsOn = to !== null && to !== "" && (isElsewhere(to) || pageAt(pages, to) !== undefined);
+        return { ...plain, leads: leadsOn || withOtherEnding(pages, address) ? "redirect" : "nowhere" };
       }
       const { first, paths, canonicals, isUnindexed } = saidBy(page);
       const row = page - first;

@@ -1,8 +1,8 @@
-import { pathParts } from "../../core/addresses/path-form";
 import { isElsewhere } from "../../core/addresses/redirect";
 import { type RedirectLookup } from "../../core/addresses/redirect-lookup";
 import { linkBit } from "../../core/links/finding-names";
 import { isFilePath, linkTextKey } from "../../core/links/link-text";
+import { pageAt, withOtherEnding } from "../redirects/page-at";
 import { type LinkTable } from "./link-table";
 
 /** What the judgement of links rests on. */
@@ -73,22 +73,6 @@ function judgePaths({ paths }: LinkTable, { lookup, pages, isUnindexed }: Judged
     if (page !== undefined && isUnindexed(page)) bits[code]! |= linkBit("not-indexed");
   }
   return { targets, bits, ends };
-}
-
-/** The page at the same path but for the slash at its end: servers lead there by themselves. */
-function withOtherEnding(
-  pages: ReadonlyMap<string, number>,
-  address: string,
-): { readonly page: number; readonly path: string } | null {
-  const { path, query } = pathParts(address);
-  const other = path.endsWith("/") ? path.slice(0, -1) : `${path}/`;
-  const page = pages.get(other);
-  return page === undefined ? null : { page, path: other + query };
-}
-
-function pageAt(pages: ReadonlyMap<string, number>, address: string): number | undefined {
-  const { path, query } = pathParts(address);
-  return pages.get(path + query) ?? pages.get(path);
 }
 
 interface SaidTexts {

@@ -33,6 +33,7 @@ export function canonicalsFollowing(
   return followed;
 }
 
+/** Whether a line or a person says what a page’s canonical is to be; where a line comes to nothing, the site’s stays. */
 function isDecided(unit: Unit, row: number): boolean {
-  return unit.text === "canonical" && unit.draft.from[row] !== LIVE;
+  return unit.text === "canonical" && unit.draft.from[row] !== LIVE && unit.draft.lengths[row] !== 0;
 }
