@@ -120,7 +120,7 @@ class Fold {
     for (const redirect of this.held.values()) {
       const landing = redirect.prefix ? null : this.land(redirect);
       if (redirect.prefix) prefixes.push(redirect);
-      else if (landing) exact.push({ ...redirect, ...landing });
+      else if (landing) exact.push(isAsItWas(redirect, landing) ? redirect : { ...redirect, ...landing });
     }
     if (prefixes.length === 0) return { redirects: exact.sort(byPath), rings: this.rings };
     const folder = new PrefixFolder(exact, prefixes, this.lookup, this.pages);
@@ -140,7 +140,12 @@ class Fold {
   private land(start: Redirect): Landing | null {
     const known = this.landings.get(start);
     if (known !== undefined) return known;
-    const way: Step[] = [stepOf(start)];
+    // Most lead to a page at once.
+    if (this.lookup.isEnd(start.to)) {
+      this.landings.set(start, start);
+      return start;
+    }
+    const way = [stepOf(start)];
     const onWay = new Map([[start, 0]]);
     let landed: Landing | null | undefined;
     while (way.length > 0) {
@@ -230,6 +235,10 @@ const MOST_GROWTH = 2000;
 
 function stepOf(redirect: Redirect): Step {
   return { redirect, at: redirect.to, status: redirect.status, query: "", fragment: "" };
+}
+
+function isAsItWas(redirect: Redirect, { to, status }: Landing): boolean {
+  return redirect.to === to && redirect.status === status;
 }
 
 function byPath(a: Redirect, b: Redirect): number {

@@ -61,6 +61,13 @@ export class RedirectLookup {
     return undefined;
   }
 
+  /** Whether a target is where it ends: at a page, elsewhere, gone, or where nothing leads on. */
+  isEnd(target: string): boolean {
+    if (target === "" || isElsewhere(target)) return true;
+    const { path, query } = pathParts(target);
+    return this.deciding(path, query) === undefined;
+  }
+
   /** The redirect that decides at an address in normal form, where no page is. */
   deciding(path: string, query = ""): Redirect | undefined {
     if (this.isPage(path, query)) return undefined;

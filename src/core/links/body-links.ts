@@ -79,7 +79,7 @@ class LinkReader {
   private rebase(href: string | undefined): void {
     if (this.hasBase || href === undefined) return;
     this.hasBase = true;
-    this.base = URL.canParse(href, this.page) ? new URL(href, this.page) : this.page;
+    this.base = parsedUrl(href, this.page) ?? this.page;
   }
 
   private begin(attributes: Readonly<Record<string, string>>, from: number, to: number): void {
@@ -87,9 +87,9 @@ class LinkReader {
     this.end();
     const number = ++this.tags;
     const href = attributes["href"]?.trim();
-    if (href === undefined || href.startsWith("#") || !URL.canParse(href, this.base)) return;
-    const url = new URL(href, this.base);
-    if (!isSameSite(url, this.page)) return;
+    if (href === undefined || href.startsWith("#")) return;
+    const url = parsedUrl(href, this.base);
+    if (!url || !isSameSite(url, this.page)) return;
     const rel = attributes["rel"] === undefined ? null : foldedSpaces(attributes["rel"]);
     const isRelative = this.base === this.page && !/^(?:[a-z][a-z\d+.-]*:|[\\/])/i.test(href);
     this.open = { href, url, rel, isRelative, number, from, to, text: "", alt: "" };
@@ -118,6 +118,15 @@ export function linkTagsOf(html: string): LinkTag[] {
   });
   parser.end(html);
   return tags;
+}
+
+/** `null` for what is no address. Asking beforehand whether it is one would take it apart twice. */
+function parsedUrl(href: string, base: URL): URL | null {
+  try {
+    return new URL(href, base);
+  } catch {
+    return null;
+  }
 }
 
 function isSameSite(url: URL, page: URL): boolean {
