@@ -179,7 +179,7 @@ describe("a page’s further paths", () => {
 
 describe("canonicals", () => {
   it("are designed once they are switched on, written by hand in a sheet, and found where they lead astray", async () => {
-    await page.goto(`${app.url}/settings`);
+    await page.goto(`${app.url}/settings?topic=extras`);
     await page.click("text=Canonicals");
     await page.getByRole("button", { name: "Save settings" }).click();
     await expect.poll(async () => (await ask(app.url, "site.state", {})).site!.extras.canonical).toBe(true);

@@ -240,7 +240,7 @@ describe("kinds of the site’s own", () => {
   });
 
   it("are called as the settings say, at once, and stay as long as they have pages", async () => {
-    await page.goto(`${own}/settings#kinds`);
+    await page.goto(`${own}/settings?topic=kinds`);
     await page.getByLabel("Word for several pages of recipe").fill("instructions");
     expect(await page.locator("role=button[name='Remove recipe']").count()).toBe(0);
     expect(await axeFindings(page)).toEqual([]);
@@ -265,7 +265,7 @@ describe("kinds of the site’s own", () => {
     };
     await bring();
     await page.waitForSelector("text=1 row: 0 new, 0 changed, 0 the same, 1 rejected");
-    await page.goto(`${own}/settings#kinds`);
+    await page.goto(`${own}/settings?topic=kinds`);
     await page.getByLabel("One page at most: home pages").uncheck();
     await page.click("role=button[name='Save settings']");
     await page.waitForSelector("text=Settings saved");
@@ -277,7 +277,7 @@ describe("kinds of the site’s own", () => {
     await page.goto(own);
     await page.click("[data-cell=home-title]");
     await page.waitForURL("**/bench?kind=home&text=title");
-    await page.goto(`${own}/settings#kinds`);
+    await page.goto(`${own}/settings?topic=kinds`);
     expect(await page.getByLabel("One page at most: home pages").isDisabled()).toBe(true);
   });
 });

@@ -39,7 +39,7 @@ describe("image descriptions", () => {
 
   it("are switched on in the settings, and have lines on the Board, for a rule too", async () => {
     before = bodies();
-    await page.goto(`${app.url}/settings`);
+    await page.goto(`${app.url}/settings?topic=extras`);
     await page.check("#extras input >> nth=0");
     await page.getByRole("button", { name: "Save settings" }).click();
     await expect.poll(async () => (await ask(app.url, "site.state", {})).site!.extras.alt).toBe(true);
@@ -87,7 +87,7 @@ describe("image descriptions", () => {
 
 describe("how numbers are written", () => {
   it("is set for a field in the settings", async () => {
-    await page.goto(`${app.url}/settings`);
+    await page.goto(`${app.url}/settings?topic=figures`);
     await page.selectOption('[aria-label="How “price” of products is written"]', "comma");
     await page.getByRole("button", { name: "Save settings" }).click();
     await expect

@@ -134,8 +134,10 @@ describe("settings", () => {
     await page.goto(`${app.url}/pages`);
     await page.waitForSelector('[data-finding="title.straight-quotes"]');
     const wide = number(await page.locator('[data-finding="title.too-wide"] span').nth(1).innerText());
-    await page.goto(`${app.url}/settings`);
+    await page.goto(`${app.url}/settings?topic=checks`);
     await page.waitForSelector("#checks");
+    const found = page.locator("#checks li", { hasText: "Too wide" }).first().locator("a");
+    expect(number(await found.innerText())).toBe(wide);
     expect(await axeFindings(page)).toEqual([]);
     const quotes = page
       .locator("#checks fieldset")
@@ -144,11 +146,18 @@ describe("settings", () => {
       .locator("input");
     await quotes.focus();
     await page.keyboard.press("Space");
+    await page.click("nav[aria-label=Settings] >> text=Surfaces and limits");
+    await page.waitForURL("**/settings?topic=surfaces");
     await page.fill('[aria-label="Width of Title on desktop results"]', "500");
     await page.click("text=Add a surface");
     await page.fill('[aria-label="Name of the surface"]', "Own portal");
     await page.fill('[aria-label="Width of Own portal"]', "10");
     await page.waitForSelector("[role=status] >> text=/at least 40 px/");
+    // What is changed and what is wrong is said of the topics that are not shown, too, and they are gone back to.
+    await page.goBack();
+    await page.waitForSelector("nav[aria-label=Settings] >> role=link[name=/Surfaces and limits.*to correct/]");
+    await page.waitForSelector("nav[aria-label=Settings] >> role=link[name=/Checks.*not saved/]");
+    await page.goForward();
     expect(await page.isDisabled("text=Save settings")).toBe(true);
     await page.fill('[aria-label="Width of Own portal"]', "420");
     await page.reload();
@@ -159,6 +168,20 @@ describe("settings", () => {
     await page.waitForSelector('[data-finding="title.too-wide"]', { timeout: 60_000 });
     expect(await page.locator('[data-finding="title.straight-quotes"]').count()).toBe(0);
     expect(number(await page.locator('[data-finding="title.too-wide"] span').nth(1).innerText())).toBeGreaterThan(wide);
+  });
+
+  it("say how many pages a switch of the slugs moves, before it is saved and for what is edited", async () => {
+    await page.goto(`${app.url}/settings?topic=slugs`);
+    const stopWords = page.getByLabel("Drop stop words");
+    const beside = page.locator("label", { has: stopWords }).locator("text=/Switched on, it moves/");
+    const moved = number((await beside.innerText()).replace(/\D+/g, ""));
+    expect(moved).toBeGreaterThan(0);
+    await stopWords.check();
+    await page.waitForSelector(`[role=status] >> text=What you changed here moves ${moved.toLocaleString("en")} pages`);
+    await page.waitForSelector("text=/Switched off, it moves/");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("text=Discard changes");
+    await page.waitForSelector("text=What you changed here moves", { state: "detached" });
   });
 
   it("tell of what was changed in another window meanwhile", async () => {
@@ -177,7 +200,7 @@ describe("settings", () => {
 
 describe("extra texts", () => {
   it("are designed on the Board once they are switched on, and are exported", async () => {
-    await page.goto(`${app.url}/settings`);
+    await page.goto(`${app.url}/settings?topic=extras`);
     await page.evaluate(() => localStorage.clear());
     await page.reload();
     await page.waitForSelector("#extras");

@@ -126,7 +126,7 @@ describe("a link text that says nothing", () => {
     await page.goto(`${app.url}/addresses?face=links&links=says-nothing`);
     await firstRow().locator("a").waitFor({ timeout: 60_000 });
     expect(await counted("says-nothing")).toBeGreaterThan(100);
-    await page.goto(`${app.url}/settings`);
+    await page.goto(`${app.url}/settings?topic=checks`);
     const texts = page.getByLabel("Link texts that say nothing, with commas between");
     await texts.fill("read on");
     await page.getByRole("button", { name: /^Save/ }).click();

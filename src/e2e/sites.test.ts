@@ -101,6 +101,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
   return {
     "site.state": {},
     "site.saveSettings": { site: { name: "Other" }, seen: { name: "Another" } },
+    "site.settingsMoves": { from: { name: "Other" }, to: { name: "Another" } },
     "bench.board": {},
     "redirects.figures": {},
     "redirects.list": { search: "", origin: "all", state: "holds", ...stretch },
@@ -231,7 +232,7 @@ describe("two sites", () => {
     await page.goto(new URL(`${OWN}/settings`, home).href);
     await page.locator("label", { hasText: "Tagline" }).locator("input").fill("Kessel seit je");
     await page.goto(`${app.url}/settings`);
-    await page.waitForSelector("text=Surfaces and limits");
+    await page.waitForSelector("text=Tagline");
     expect(await page.locator("label", { hasText: "Tagline" }).locator("input").inputValue()).not.toContain("Kessel");
   });
 });

@@ -143,17 +143,17 @@ describe("a window that asks while the server is busy for another", () => {
 
 describe("settings that are not right yet", () => {
   it("are there again after a reload, with every other edit", async () => {
-    await other.goto(`${app.url}/settings`);
+    await other.goto(`${app.url}/settings?topic=slugs`);
     await other.fill('[aria-label="Most characters of a slug"]', "2");
     await other.waitForSelector("[role=alert]");
+    await other.click("nav[aria-label=Settings] >> text=The site");
     const tagline = other.locator("label", { hasText: "Tagline" }).locator("input");
     await tagline.fill("Sails, ropes and lamps");
     await other.waitForSelector("role=button[name='Save settings'][disabled]");
     await other.reload();
-    await other.waitForFunction(
-      () => document.querySelector<HTMLInputElement>('[aria-label="Most characters of a slug"]')?.value === "2",
-    );
-    expect(await tagline.inputValue()).toBe("Sails, ropes and lamps");
+    await expect.poll(() => tagline.inputValue()).toBe("Sails, ropes and lamps");
+    await other.click("nav[aria-label=Settings] >> text=Slugs and addresses");
+    expect(await other.inputValue('[aria-label="Most characters of a slug"]')).toBe("2");
   });
 });
 
@@ -199,7 +199,7 @@ describe("a review that is open", () => {
 
     // The settings are saved in the other window, the question asked already.
     await openApply(one);
-    await other.goto(`${app.url}/settings`);
+    await other.goto(`${app.url}/settings?topic=slugs`);
     await other.fill('[aria-label="Most characters of a slug"]', "24");
     await other.click("text=Save settings");
     await other.waitForSelector("text=Settings saved");

@@ -23,7 +23,7 @@ const VIEWS: readonly (readonly [name: string, path: string, ready: string])[] =
   ["redirects", "/addresses?face=redirects", "text=known paths checked"],
   ["links", "/addresses?face=links", "[data-row='0'] a"],
   ["the Bench’s addresses", "/bench?kind=product&text=slug", "[data-figure=address-moves]"],
-  ["Settings", "/settings", "text=Surfaces and limits"],
+  ["Settings", "/settings?topic=surfaces", "text=A text must fit every"],
   ["Import", "/import", "text=CSV"],
   ["the lines file", "/lines", "text=lines file"],
   ["Compare", "/compare?kind=product", "[role=option]"],

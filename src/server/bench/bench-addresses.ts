@@ -1,6 +1,5 @@
 import { WantedSlugs } from "../../core/addresses/address-parts";
 import { type AddressPlan, type HeldBack, planAddresses } from "../../core/addresses/address-plan";
-import { lastSegment } from "../../core/addresses/addresses";
 import { normalAddress } from "../../core/addresses/path-form";
 import { type AddressChange } from "../../core/addresses/address-change";
 import { type KindDesign } from "../../core/design/design";
@@ -9,6 +8,7 @@ import { RedirectSourcesOf } from "../redirects/redirect-sources";
 import { siteAddresses } from "../workspace/kind-addresses";
 import { movesSettings } from "../workspace/kind-moves";
 import { ObjectNumbers, Remembered } from "../workspace/remembered";
+import { slugsOfKind } from "../workspace/wanted-slugs";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
 
@@ -46,17 +46,16 @@ export interface ProvedAddresses {
 
 const MOST_EXAMPLES = 5;
 
-/** The slugs that a kind’s pages are to have. */
-interface SlugsOfKind {
+/** {@link slugsOfKind}, taken apart. */
+interface SlugsForPlans {
   readonly wanted: WantedSlugs;
-  /** Pages that would get a slug that the site itself answers at. */
   readonly reserved: ReadonlySet<number>;
 }
 
 /** Proves what the lines of one kind would do to addresses while all others stay as they are. */
 export class BenchAddresses {
   /** While the address line is typed the slugs stay what they are. */
-  private readonly known = new Remembered<SlugsOfKind>(2);
+  private readonly known = new Remembered<SlugsForPlans>(2);
   private readonly numbers = new ObjectNumbers();
 
   private readonly sources: RedirectSourcesOf;
@@ -115,7 +114,7 @@ export class BenchAddresses {
     return count;
   }
 
-  private wantedSlugs(kind: Kind, design: KindDesign, isShaped: boolean, watch: WorkWatch): SlugsOfKind {
+  private wantedSlugs(kind: Kind, design: KindDesign, isShaped: boolean, watch: WorkWatch): SlugsForPlans {
     const { workspace } = this;
     const site = workspace.site();
     const { proof, stamp } = workspace.textProof(kind, "slug", design, watch);
@@ -130,20 +129,7 @@ export class BenchAddresses {
       site.reserved,
     ];
     return this.known.get(JSON.stringify(rests), () => {
-      const { paths } = workspace.data(kind);
-      const first = workspace.pages().startOf.get(kind) ?? 0;
-      const mayMove = workspace.mayMove(kind, design);
-      const reservedWords = new Set(site.reserved.map((word) => word.toLowerCase()));
-      const slugs = new Map<number, string>();
-      const reserved = new Set<number>();
-      paths.forEach((path, row) => {
-        if (!mayMove(row)) return;
-        const slug = proof.lengths[row] === 0 ? lastSegment(path) : proof.textOf(row);
-        const isWanted = slug !== "" && (isShaped || path === "" || slug !== lastSegment(path));
-        if (!isWanted) return;
-        if (reservedWords.size > 0 && reservedWords.has(slug.toLowerCase())) reserved.add(first + row);
-        else slugs.set(first + row, slug);
-      });
+      const { slugs, reserved } = slugsOfKind(workspace, { kind, design, proof, isShaped });
       return { wanted: new WantedSlugs(workspace.pages().known, slugs), reserved };
     });
   }

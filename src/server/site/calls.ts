@@ -12,4 +12,8 @@ export const siteCalls = {
     opened.links.kick();
     return saved;
   }),
+  /** How many pages have another address once the drafts are applied, if these settings were those. */
+  settingsMoves: endpoint(z.object({ from: siteSchema, to: siteSchema }), async (opened, asked, { signal }) => ({
+    pages: await opened.proof.call("settingsMoves", asked, { signal }),
+  })),
 };

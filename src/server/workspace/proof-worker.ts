@@ -21,6 +21,8 @@ import { RedirectSet } from "../redirects/redirect-set";
 import { Review } from "../review/review";
 import { MovesAlong } from "../review/moves-along";
 import { reviewMethods } from "../review/methods";
+import { settingsMethods } from "../site/methods";
+import { SettingsMoves } from "../site/settings-moves";
 import { type Call } from "../threads/call";
 import { serveWorker } from "../threads/serve-worker";
 import { Activity } from "./activity";
@@ -72,6 +74,7 @@ const asking = allAtOneMoment({
   ...exchangeMethods(workspace, list, extras),
   ...linkMethods(workspace, links),
   ...redirectMethods(redirects),
+  ...settingsMethods(new SettingsMoves(workspace)),
   planEdit: edits.planEdit,
   ...keywords.asking,
   ...review.asking,

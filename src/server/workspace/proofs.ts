@@ -38,8 +38,11 @@ export interface KnownProof {
   readonly faults: readonly FaultyLine[];
 }
 
-/** Two designs of one kind can be proved side by side, each quickly again after a change: what is drafted, and what it is compared with. */
-export type Slot = "draft" | "other";
+/**
+ * Designs of one kind can be proved side by side, each quickly again after a change: what is drafted, what it is compared with, and
+ * what is drafted under settings that are only tried.
+ */
+export type Slot = "draft" | "other" | "tried";
 
 interface HeldProver {
   readonly prover: SetProver;

@@ -1,5 +1,13 @@
 import { limitsOf, type Site, siteConstants, writingOf } from "../../core/design/design";
-import { type Kind, kindOf, type PageExtra, type TextName } from "../../core/design/kinds";
+import { type Kind, kindIds, kindOf, type PageExtra, type TextName } from "../../core/design/kinds";
+
+/** Whether a site’s items in memory are the same under two settings, whatever else is different. */
+export function haveSameItems(one: Site, other: Site): boolean {
+  return (
+    JSON.stringify(one.kinds) === JSON.stringify(other.kinds) &&
+    kindIds(one).every((kind) => settingsUsed.items(one, kind) === settingsUsed.items(other, kind))
+  );
+}
 
 /**
  * Settings by what rests on them: each gives a string that is another one where those settings are, for the stamp of what

@@ -15,6 +15,7 @@ import { type Moment, readMoment } from "./moment";
 import { LineGuard, type RefusedLines } from "./line-guard";
 import { ImagesOfKinds, type PageImages } from "./page-images";
 import { type KnownProof, Proofs, type Slot } from "./proofs";
+import { haveSameItems } from "./settings-used";
 import { SiteKinds } from "./site-kinds";
 import { type SitePages, sitePages } from "./site-pages";
 import { type WorkWatch } from "./watch";
@@ -64,6 +65,25 @@ export class Workspace {
       this.pinned = null;
       this.db.exec("COMMIT");
     }
+  }
+
+  /**
+   * Does work as if the settings were other ones. Pages stay as they are in memory.
+   *
+   * @param site settings under which the items are the same ({@link haveSameItems}).
+   * @throws {Error} where they are not.
+   */
+  tried<T>(site: Site, work: () => T): T {
+    return this.at(() => {
+      const moment = this.pinned!;
+      if (!haveSameItems(moment.site, site)) throw new Error("Settings are tried under which the items are others");
+      this.pinned = { ...moment, site, stamp: `${moment.stamp} tried` };
+      try {
+        return work();
+      } finally {
+        this.pinned = moment;
+      }
+    });
   }
 
   /**

@@ -1,7 +1,7 @@
 "use client";
 import { type RedirectAge, REDIRECT_AGES } from "../../core/addresses/redirect-forms";
 import { LINK_FINDINGS } from "../../core/links/finding-names";
-import { anyText, maybeNumber, oneOf, textThat, urlCodec, useUrlView } from "../shell/url-view";
+import { anyText, maybeNumber, oneOf, textThat, typedText, urlCodec, useUrlView } from "../shell/url-view";
 
 export const ORIGINS = ["all", "run", "hand", "file"] as const;
 export const STATUSES = ["all", "301", "302", "307", "308", "410"] as const;
@@ -35,17 +35,17 @@ export interface AddressesView {
 }
 
 const codec = urlCodec<AddressesView>({
-  search: anyText(),
+  search: typedText(),
   origin: oneOf(ORIGINS, "all"),
   state: oneOf(STATES, "holds"),
   status: oneOf(STATUSES, "all"),
   age: oneOf(REDIRECT_AGES, "any"),
-  path: anyText(),
+  path: typedText(),
   face: oneOf(FACES, "moves"),
   moves: oneOf(SHOWN_MOVES, "all"),
   folder: textThat((text) => /^\/(.*\/)?$/.test(text), "/"),
   links: oneOf(SHOWN_LINKS, "broken"),
-  words: anyText(),
+  words: typedText(),
   on: maybeNumber,
   to: maybeNumber,
   kind: anyText(),

@@ -4,6 +4,7 @@ import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react"
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import type { BenchRow } from "../../server/bench/bench-row";
+import { useKeptScroll } from "../shell/kept-scroll";
 import { count } from "../shell/format";
 import { type Axis } from "../proof/histogram";
 import { TrueSizeText } from "../proof/true-size";
@@ -46,6 +47,7 @@ export function BenchRows(props: {
     scroller.current?.scrollTo({ top: 0 });
     setWanted(null);
   }, [props.resetKey]);
+  useKeptScroll("rows", scroller, total);
 
   const prover = useLater(PROVER, true);
   const proofs = useMemo(() => {

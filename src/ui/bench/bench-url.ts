@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import { type Kind, kindIds, type TextName, TEXTS, textsOf } from "../../core/design/kinds";
 import { type Filter, FILTERS, type Sort, SORTS } from "../../core/proof/order";
 import { shownKinds, useSite } from "../shell/site-context";
-import { anyText, maybeNumber, oneOf, type UrlCodec, urlCodec, useUrlView } from "../shell/url-view";
+import { anyText, maybeNumber, oneOf, type UrlCodec, typedText, urlCodec, useUrlView } from "../shell/url-view";
 
 /** What the address bar holds of the Bench. */
 export interface BenchView {
@@ -27,7 +27,7 @@ const FIRST_KIND = "product";
  * @param kinds the site's. @param first the kind where none of them is said.
  */
 export function benchCodec(kinds: readonly Kind[], first: Kind = FIRST_KIND): UrlCodec<BenchView> {
-  const { read, write } = urlCodec<BenchView>(
+  const { read, ...rest } = urlCodec<BenchView>(
     {
       kind: oneOf(kinds, first),
       text: oneOf(TEXTS, "title"),
@@ -35,13 +35,13 @@ export function benchCodec(kinds: readonly Kind[], first: Kind = FIRST_KIND): Ur
       pages: oneOf(["own", "all"], "own"),
       sort: oneOf(SORTS, "widest"),
       filter: oneOf(FILTERS, "all"),
-      search: anyText(),
+      search: typedText(),
       item: maybeNumber,
     },
     ["kind", "text"],
   );
   return {
-    write,
+    ...rest,
     read: (query) => {
       const view = read(query);
       return textsOf(view.kind).includes(view.text) ? view : { ...view, text: "title" };

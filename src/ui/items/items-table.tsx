@@ -11,6 +11,7 @@ import {
 import { arrayMove, sortableKeyboardCoordinates } from "@dnd-kit/sortable";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type ClipboardEvent, type ReactNode, useEffect, useMemo, useRef } from "react";
+import { useKeptScroll } from "../shell/kept-scroll";
 import { count } from "../shell/format";
 import { chosenCount, tickOf } from "./chosen-places";
 import { HeaderRow, TICK_WIDTH } from "./column-header";
@@ -37,6 +38,7 @@ export function ItemsTable(props: ItemsTableProps) {
   const columns = useMemo(() => shownColumns(view.columns, site, view.look), [view.columns, site, view.look]);
   const layout = useColumnLayout(columns, view.look);
   const { lines, virtual, shown, places } = useShownLines(data, view, scroller);
+  useKeptScroll("pages", scroller, data.total);
   const choosing = useChoosing(chosen, props.onChoose, data.total);
   const column = columns[at.column];
 

@@ -9,6 +9,7 @@ import {
   oneOf,
   textThat,
   type UrlCodec,
+  typedText,
   urlCodec,
   useUrlView,
 } from "../shell/url-view";
@@ -69,7 +70,7 @@ export function itemsCodec(kinds: readonly Kind[]): UrlCodec<ItemsView> {
       write: (where) => (where ? JSON.stringify(where) : ""),
     },
     mark: maybeOneOf(ITEM_MARKS),
-    search: anyText(),
+    search: typedText(),
     sort: textThat((sort) => (ITEM_SORTS as readonly string[]).includes(sort) || sort.startsWith("field:"), "site"),
     down: flag,
     group: maybeOneOf(ITEM_GROUPS),

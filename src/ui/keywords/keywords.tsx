@@ -1,5 +1,5 @@
 "use client";
-import { anyText, oneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { typedText, oneOf, urlCodec, useUrlView } from "../shell/url-view";
 import { Suspense, useState } from "react";
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
 import { BAR_ACTION } from "../shell/actions";
@@ -27,7 +27,7 @@ const VIEW = urlCodec<{ tab: KeywordsTab; show: Coverage; search: string }>({
     "coverage",
   ),
   show: oneOf(COVERAGE, "all"),
-  search: anyText(),
+  search: typedText(),
 });
 
 /** Keywords over the whole site: where they stand, who has which, who should have which, who competes. */

@@ -5,6 +5,7 @@ import { toast } from "sonner";
 import type { ChangeGroup } from "../../core/plan/groups";
 import type { ReviewedChange, ReviewSummary } from "../../server/review/review";
 import { ChangePage, pageAddress } from "../proof/change-page";
+import { useKeptScroll } from "../shell/kept-scroll";
 import { ROW_AT, useRowKeys } from "../shell/row-keys";
 import { useRouter } from "../shell/site-path";
 import { ChangePair } from "../proof/change-pair";
@@ -69,6 +70,7 @@ export function GroupList({
   const { rows, show, patch } = list;
   const drawn = drawnRows(shown, own.count, { printing, isThere: (row) => rows.has(row) });
   useEffect(() => show(first, last), [show, first, last]);
+  useKeptScroll(`group ${group}`, scroller, own.count);
   const isStale = list.answer !== null && !list.loading && list.answer.stamp !== summary.stamp;
   useEffect(() => {
     if (isStale) onStale();

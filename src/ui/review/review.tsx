@@ -1,5 +1,5 @@
 "use client";
-import { anyText, maybeOneOf, oneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { anyText, maybeOneOf, oneOf, typedText, urlCodec, useUrlView } from "../shell/url-view";
 import { kindOf, type WithKinds } from "../../core/design/kinds";
 import {
   REVIEW_ORDERS,
@@ -58,7 +58,7 @@ const VIEW = urlCodec<{
   group: maybeOneOf(CHANGE_GROUPS),
   kind: anyText(),
   text: maybeOneOf(REVIEWED_TEXTS),
-  words: anyText(),
+  words: typedText(),
   order: oneOf(REVIEW_ORDERS, "site"),
   rule: anyText(),
   category: anyText(),

@@ -1,5 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
+import { useKeptScroll } from "../shell/kept-scroll";
 import Link from "../shell/link";
 import { FileLinks } from "./file-links";
 import { useCallback, useEffect, useRef, useState } from "react";
@@ -62,6 +63,7 @@ export function RunView({ id }: { id: number }) {
     overscan: 6,
   });
   const shown = virtual.getVirtualItems();
+  useKeptScroll("changes", scroller, changes.length);
   const drawn = drawnRows(shown, changes.length, { printing: usePrinting(), isThere: (row) => row < changes.length });
   const keys = useRowKeys(
     { count: changes.length, height: HEIGHT, scroller, show: (row) => virtual.scrollToIndex(row) },

@@ -1,8 +1,14 @@
 import { type ReactNode, useState } from "react";
-import { FINDINGS, type Subject } from "../../core/checks/findings";
+import { type FindingId, FINDINGS, type Subject } from "../../core/checks/findings";
 import { type Checks } from "../../core/checks/schema";
 import { checkName } from "../../core/checks/settings";
+import { kindIds } from "../../core/design/kinds";
 import { SUBJECT_LABELS } from "../items/findings-panel";
+import { itemsCodec, queryOf } from "../items/items-url";
+import { counted } from "../shell/format";
+import Link from "../shell/link";
+import { useCall } from "../shell/queries";
+import { siteStamp, useSite } from "../shell/site-context";
 import { INPUT, NumberInput, Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
 import { Term } from "../shell/term";
@@ -10,6 +16,7 @@ import { Term } from "../shell/term";
 /** What is looked for: each finding can be switched off, and those with a figure have it beside them. */
 export function ChecksSection({ site, put, errors }: SettingsPart) {
   const { checks } = site;
+  const found = useFound();
   const change = (part: Partial<Checks>) => put({ checks: { ...checks, ...part } });
   const toggle = (name: string) =>
     change({ off: checks.off.includes(name) ? checks.off.filter((own) => own !== name) : [...checks.off, name] });
@@ -31,6 +38,7 @@ export function ChecksSection({ site, put, errors }: SettingsPart) {
                     </span>
                   </label>
                   {figure && <span className="flex shrink-0 items-center gap-1.5">{figure(checks, change)}</span>}
+                  <Found subject={subject} id={finding.id} pages={found?.get(name) ?? null} />
                 </li>
               );
             })}
@@ -59,6 +67,31 @@ export function ChecksSection({ site, put, errors }: SettingsPart) {
           </p>
         ))}
     </Section>
+  );
+}
+
+/** How many pages have each finding on the live site, by the finding’s name; `null` until it is known. */
+function useFound(): ReadonlyMap<string, number> | null {
+  const { state } = useSite();
+  const first = itemsCodec(kindIds(state.site)).read(new URLSearchParams());
+  const asked = { query: queryOf(first) as never, columns: [], from: 0, count: 1 };
+  const { answer } = useCall("items.list", asked, siteStamp(state));
+  return answer && new Map(answer.counts.map(({ subject, id, live }) => [checkName(subject, id), live]));
+}
+
+/** Leads to the pages that have a finding. */
+function Found({ subject, id, pages }: { subject: Subject; id: FindingId; pages: number | null }) {
+  return (
+    <span className="w-24 shrink-0 text-right tabular-nums">
+      {pages !== null && pages > 0 && (
+        <Link
+          href={`/pages?findings=${subject}.${id}`}
+          className="text-soft underline decoration-hair underline-offset-4 hover:text-key"
+        >
+          {counted(pages, "page", "pages")}
+        </Link>
+      )}
+    </span>
   );
 }
 

@@ -15,10 +15,8 @@ export function Section({
   children: ReactNode;
 }) {
   return (
-    <section id={id} aria-labelledby={`${id}-title`} className="mb-10 max-w-[860px] scroll-mt-4">
-      <h2 id={`${id}-title`} className="border-b border-key pb-1 text-[17px] font-bold">
-        {title}
-      </h2>
+    <section id={id} className="max-w-[860px]">
+      <h2 className="border-b border-key pb-1 text-[17px] font-bold">{title}</h2>
       <p className="mb-3 mt-1 text-soft">{about}</p>
       {children}
     </section>

@@ -1,12 +1,13 @@
 "use client";
 import { browserStorage } from "../shell/site-storage";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { Later, useLater } from "../shell/later";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
+import { useUrlView } from "../shell/url-view";
 import { ExtrasSection } from "./extras-section";
 import { FiguresSection } from "./figures-section";
 import { ChecksSection } from "./checks-section";
@@ -17,19 +18,22 @@ import { SlugsSection } from "./slugs-section";
 import { SurfacesSection } from "./surfaces-section";
 import { call } from "../shell/api";
 import { keepSettings, keptSettings } from "./kept-settings";
+import { TopicList } from "./topic-list";
+import { type Topic, TOPIC_LABELS, topicCodec, topicOfPath, topicStates } from "./topics";
 
 /** What is wrong with settings is told by the same schema as on the server. */
 const SCHEMA = new Later(() => import("../../core/design/schema"));
 
-const SECTIONS = [
-  ["site", "The site"],
-  ["kinds", "Kinds of page"],
-  ["surfaces", "Surfaces and limits"],
-  ["slugs", "Slugs and addresses"],
-  ["figures", "Numbers and dates"],
-  ["extras", "Extra texts"],
-  ["checks", "Checks"],
-] as const;
+/** The page of each topic. */
+const SECTIONS: Readonly<Record<Topic, (part: SettingsPart) => ReactNode>> = {
+  site: SiteSection,
+  kinds: KindsSection,
+  surfaces: SurfacesSection,
+  slugs: SlugsSection,
+  figures: FiguresSection,
+  extras: ExtrasSection,
+  checks: ChecksSection,
+};
 
 /** What a site is, where its texts are seen, how its addresses are made, what is checked. */
 export function Settings() {
@@ -43,6 +47,7 @@ export function Settings() {
 
 function Form({ stored }: { stored: Site }) {
   const { refresh } = useSite();
+  const [{ topic }, setView] = useUrlView("/settings", topicCodec);
   const [site, setSite] = useState(stored);
   const [saving, setSaving] = useState(false);
   const schema = useLater(SCHEMA, true);
@@ -81,18 +86,13 @@ function Form({ stored }: { stored: Site }) {
     }
   };
   const part: SettingsPart = { site, put, errors };
+  const [wrong] = errors;
+  const Section = SECTIONS[topic];
   return (
-    <div className="desk [--columns:200px_minmax(0,1fr)]">
+    <div className="desk [--columns:220px_minmax(0,1fr)]">
       <BarSlot>
-        <span
-          role="status"
-          className={`text-[12px] ${errors.size > 0 ? "font-semibold text-yellow" : "text-bar-soft"}`}
-        >
-          {errors.size > 0
-            ? `${[...errors.values()][0]} (${[...errors.keys()][0]})`
-            : changed
-              ? "Not saved yet"
-              : "Saved"}
+        <span role="status" className={`text-[12px] ${wrong ? "font-semibold text-yellow" : "text-bar-soft"}`}>
+          {wrong ? `${TOPIC_LABELS[topicOfPath(wrong[0])]}: ${wrong[1]}` : changed ? "Not saved yet" : "Saved"}
         </span>
         <button type="button" className={BAR_ACTION} disabled={!changed || saving} onClick={() => setSite(stored)}>
           Discard changes
@@ -106,31 +106,20 @@ function Form({ stored }: { stored: Site }) {
           Save settings
         </button>
       </BarSlot>
-      <nav aria-label="Settings" className="desk-first border-r border-hair px-5 py-4">
-        <ul className="space-y-1 small:columns-2">
-          {SECTIONS.map(([id, label]) => (
-            <li key={id}>
-              <a href={`#${id}`} className="block py-1 text-soft hover:text-key hover:underline">
-                {label}
-              </a>
-            </li>
-          ))}
-        </ul>
-      </nav>
+      <TopicList
+        topic={topic}
+        states={topicStates(site, stored, errors)}
+        onTopic={(next) => setView({ topic: next })}
+      />
       <div
+        key={topic}
         className="min-h-0 overflow-auto bg-sheet px-8 pb-24 pt-4 small:px-4"
         tabIndex={0}
         role="region"
-        aria-label="All settings"
+        aria-label={TOPIC_LABELS[topic]}
       >
         <h1 className="sr-only">Settings</h1>
-        <SiteSection {...part} />
-        <KindsSection {...part} />
-        <SurfacesSection {...part} />
-        <SlugsSection {...part} />
-        <FiguresSection {...part} />
-        <ExtrasSection {...part} />
-        <ChecksSection {...part} />
+        <Section {...part} />
       </div>
     </div>
   );

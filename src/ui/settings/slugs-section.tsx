@@ -1,6 +1,7 @@
 import { SLASH_ENDS, type SlashEnd } from "../../core/addresses/address-targets";
 import { useState } from "react";
 import { INPUT, NumberInput, Section, Setting } from "./fields";
+import { EditedMoves, PagesMoved } from "./pages-moved";
 import { type SettingsPart } from "./settings-part";
 
 const SLASH_WORDS: Record<SlashEnd, string> = {
@@ -12,19 +13,27 @@ const SLASH_WORDS: Record<SlashEnd, string> = {
 export function SlugsSection({ site, put, errors }: SettingsPart) {
   const slug = (change: Partial<typeof site.slug>) => put({ slug: { ...site.slug, ...change } });
   const [reserved, setReserved] = useState(site.reserved.join("\n"));
-  const check = (key: "dropStopWords" | "dropNumbers" | "keepUnicode", label: string) => (
-    <label className="flex items-baseline gap-2">
-      <input type="checkbox" checked={site.slug[key]} onChange={(event) => slug({ [key]: event.target.checked })} />{" "}
-      {label}
-    </label>
-  );
+  const isRight = errors.size === 0;
+  const check = (key: "dropStopWords" | "dropNumbers" | "keepUnicode", label: string) => {
+    const isOn = site.slug[key];
+    const other = { ...site, slug: { ...site.slug, [key]: !isOn } };
+    return (
+      <label className="flex items-baseline gap-2">
+        <input type="checkbox" checked={isOn} onChange={(event) => slug({ [key]: event.target.checked })} />
+        <span>
+          {label} <PagesMoved from={site} to={isRight ? other : null} words={isOn ? "Switched off" : "Switched on"} />
+        </span>
+      </label>
+    );
+  };
   return (
     <Section
       id="slugs"
       title="Slugs and addresses"
       about="How a slug line’s result becomes a slug. How addresses are put together is a line on the Bench."
     >
-      <div className="grid grid-cols-2 gap-x-6 gap-y-3">
+      <EditedMoves site={site} isRight={isRight} />
+      <div className="grid grid-cols-2 gap-x-6 gap-y-3 small:grid-cols-1">
         <div className="space-y-1.5">
           {check("dropStopWords", "Drop stop words (never all words)")}
           {check("dropNumbers", "Drop numbers (never all words)")}

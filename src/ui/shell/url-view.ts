@@ -1,6 +1,6 @@
 "use client";
 import { useSearchParams } from "next/navigation";
-import { useCallback, useMemo } from "react";
+import { useCallback, useMemo, useRef } from "react";
 import { sitePath } from "./site-path";
 
 /** One thing of a view that stands in the address bar. */
@@ -10,6 +10,8 @@ export interface Param<T> {
   /** `undefined` for a text that says nothing of the kind. */
   readonly read: (text: string) => T | undefined;
   readonly write: (value: T) => string;
+  /** Whether a person types it letter by letter: the whole of it is one step back. */
+  readonly isTyped?: boolean;
 }
 
 /** One of several words. */
@@ -24,6 +26,11 @@ export function maybeOneOf<T extends string>(words: readonly T[]): Param<T | nul
 
 export function anyText(first = ""): Param<string> {
   return { first, read: (text) => text || undefined, write: (text) => text };
+}
+
+/** What a person types, such as words that are looked for. */
+export function typedText(): Param<string> {
+  return { ...anyText(), isTyped: true };
 }
 
 /** A text that has to be so. */
@@ -67,6 +74,8 @@ export interface UrlCodec<V> {
   readonly read: (query: URLSearchParams) => V;
   /** What is as at first is left out. */
   readonly write: (view: V) => string;
+  /** Whether things of a view are typed letter by letter. */
+  readonly isTyped: (names: readonly (keyof V)[]) => boolean;
 }
 
 /** @param always what stands in the query string even where it is as at first. */
@@ -94,11 +103,32 @@ export function urlCodec<V extends object>(
       }
       return query.toString();
     },
+    isTyped: (typed) => typed.every((name) => params[name].isTyped === true),
   };
 }
 
+/** A change of the view in the address bar, and when it was made. */
+export interface ViewStep {
+  readonly names: readonly string[];
+  /** ms. */
+  readonly at: number;
+}
+
+/** Changes of the same thing that follow each other so soon are one step: rows that are gone through by arrows. ms. */
+const ONE_STEP = 1000;
+/** What one act of a person changes, one after another. ms. */
+const ONE_ACT = 50;
+
+/** Whether a change goes on with the one before: *Back* then goes behind both. */
+export function goesOn(before: ViewStep | null, step: ViewStep, isTyped: boolean): boolean {
+  if (before === null) return false;
+  if (step.at - before.at < ONE_ACT) return true;
+  if (before.names.join() !== step.names.join()) return false;
+  return isTyped || step.at - before.at < ONE_STEP;
+}
+
 /**
- * The view in the address bar, and how to change it in place.
+ * The view in the address bar, and how to change it. *Back* goes through what it was before, step by step.
  *
  * @param path of the screen on the site, such as `/bench`. @param codec the same object as long as it reads the same.
  */
@@ -106,12 +136,22 @@ export function useUrlView<V extends object>(path: string, codec: UrlCodec<V>): 
   const params = useSearchParams();
   const query = params.toString();
   const view = useMemo(() => codec.read(new URLSearchParams(query)), [query, codec]);
+  const last = useRef<(ViewStep & { readonly made: string }) | null>(null);
   const change = useCallback(
     (part: Partial<V>) => {
       // Two changes may come before the first is rendered.
-      const now = codec.read(new URLSearchParams(window.location.search));
-      const next = codec.write({ ...now, ...part });
-      window.history.replaceState(null, "", sitePath(next === "" ? path : `${path}?${next}`));
+      const now = window.location.search;
+      const next = codec.write({ ...codec.read(new URLSearchParams(now)), ...part });
+      if (next === now.slice(1)) return;
+      const names = Object.keys(part) as (keyof V & string)[];
+      const step = { names, at: Date.now() };
+      // Somebody may have gone back meanwhile.
+      const before = last.current?.made === now ? last.current : null;
+      const isOne = goesOn(before, step, codec.isTyped(names));
+      const url = sitePath(next === "" ? path : `${path}?${next}`);
+      if (isOne) window.history.replaceState(null, "", url);
+      else window.history.pushState(null, "", url);
+      last.current = { ...step, made: window.location.search };
     },
     [path, codec],
   );

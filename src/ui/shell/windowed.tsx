@@ -1,6 +1,7 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, useEffect, useLayoutEffect, useRef } from "react";
+import { useKeptScroll } from "./kept-scroll";
 import { ROW_AT, useRowKeys } from "./row-keys";
 
 const rowId = (row: number) => `list-row-${row}`;
@@ -39,6 +40,7 @@ export function Windowed<Row>({
   const shown = virtual.getVirtualItems();
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0];
   useEffect(() => show(first, last), [show, first, last, total]);
+  useKeptScroll(label, scroller, total);
   const keys = useRowKeys(
     { count: total, height, scroller, show: (row) => virtual.scrollToIndex(row) },
     (key, row) => key === "Enter" && focusFirst(scroller.current, row),
