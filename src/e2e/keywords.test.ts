@@ -115,6 +115,20 @@ describe("keywords over the whole site", () => {
     const keyword = await first.locator("h3").innerText();
     const before = number((await first.locator("h3 + span").innerText()).split("page")[0]!);
     const settled = (await first.locator("tbody tr").count()) - 1;
+    // However many there are, they are one stop for Tab: arrows go from one to the next, Enter into it.
+    const reached = () => page.evaluate(() => document.activeElement?.closest("[data-row]")?.getAttribute("data-row"));
+    await page.locator("role=region[name=/Pages that compete:/]").focus();
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Enter");
+    expect(await reached()).toBe("1");
+    await page.locator("role=region[name=/Pages that compete:/]").focus();
+    await page.keyboard.press("Home");
+    await page.keyboard.press("Tab");
+    expect(await reached()).toBe("0");
+    await page.locator("[data-row='0'] a").last().focus();
+    await page.locator("[data-row='0'] input").last().focus();
+    await page.keyboard.press("Tab");
+    expect(await reached()).toBeUndefined();
     await first.locator("input[aria-label^='Keyword of']").first().fill("something of its own");
     expect(await axeFindings(page)).toEqual([]);
     await first.getByRole("button", { name: "Resolve" }).click();

@@ -178,6 +178,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "review.chooseGroup": { group: "worse", included: false },
     "review.facets": {},
     "review.forgetChoices": {},
+    "review.restoreChoices": {},
     "review.chooseShown": { filter: { ...ALL_CHANGES, text: "title" }, included: false, only: false },
     "review.chooseChange": { item: id, text: "title", included: false },
     "runs.list": {},

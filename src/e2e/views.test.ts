@@ -150,6 +150,33 @@ describe("the views", () => {
     await page.context().close();
   });
 
+  it("are gone back through step by step: filters, what was typed as one step, a page’s sheet, and where the list stood", async () => {
+    const page = await opened("/pages", "[role=gridcell]");
+    const query = () => new URL(page.url()).search;
+    await page.click("[data-finding='title.too-wide']");
+    await expect.poll(query).toBe("?findings=title.too-wide");
+    await page.locator("[aria-label^=Search]").pressSequentially("cleat", { delay: 30 });
+    await expect.poll(query).toContain("search=cleat");
+    await page.waitForFunction(() => document.querySelectorAll("[role=gridcell]").length > 40);
+    const grid = page.getByRole("grid");
+    await grid.evaluate((box) => box.scrollTo({ top: 700 }));
+    await page.keyboard.press("Alt+6");
+    await page.waitForURL(/\/runs/);
+    await page.goBack();
+    await expect.poll(() => grid.evaluate((box) => box.scrollTop)).toBe(700);
+    expect(await page.inputValue("[aria-label^=Search]")).toBe("cleat");
+    await page.goBack();
+    await expect.poll(query).toBe("?findings=title.too-wide");
+    expect(await page.inputValue("[aria-label^=Search]")).toBe("");
+    await page.goBack();
+    await expect.poll(query).toBe("");
+    await page.goForward();
+    await page.waitForSelector(
+      "[data-finding='title.too-wide'] [aria-pressed=true], [data-finding='title.too-wide'][aria-pressed=true]",
+    );
+    await page.context().close();
+  });
+
   it("are found by name with every other action", async () => {
     const page = await opened("/", "text=too wide");
     await page.keyboard.press("Control+k");

@@ -162,3 +162,38 @@ export function clearChoices(db: Db): void {
     db.prepare("DELETE FROM change_choices").run();
   }).immediate();
 }
+
+/** A word on many changes that can be taken back. */
+export const CHOICE_ACTS = ["group", "only", "include", "exclude", "reset"] as const;
+export type ChoiceAct = (typeof CHOICE_ACTS)[number];
+
+/** Keeps what was said so far, before a word on many changes. */
+export function keepChoices(db: Db, act: ChoiceAct): void {
+  db.transaction(() => {
+    dropKept(db);
+    db.prepare("INSERT INTO choices_before VALUES (?)").run(act);
+    db.exec(`INSERT INTO group_choices_before SELECT name, kind, text, included FROM group_choices;
+      INSERT INTO change_choices_before SELECT item_id, text, part, mark, included FROM change_choices`);
+  }).immediate();
+}
+
+/** Which word on many changes can be taken back; `null` for none. */
+export function keptAct(db: Db): ChoiceAct | null {
+  return (db.prepare("SELECT act FROM choices_before").pluck().get() as ChoiceAct | undefined) ?? null;
+}
+
+/** Goes back to what was said before the last word on many changes; what was said since goes with it. Does nothing where nothing is kept. */
+export function restoreChoices(db: Db): void {
+  db.transaction(() => {
+    if (keptAct(db) === null) return;
+    clearChoices(db);
+    db.exec(`INSERT INTO group_choices (name, kind, text, included) SELECT * FROM group_choices_before;
+      INSERT INTO change_choices (item_id, text, part, mark, included) SELECT * FROM change_choices_before
+      WHERE item_id IN (SELECT id FROM items)`);
+    dropKept(db);
+  }).immediate();
+}
+
+function dropKept(db: Db): void {
+  db.exec("DELETE FROM choices_before; DELETE FROM group_choices_before; DELETE FROM change_choices_before");
+}

@@ -64,6 +64,7 @@ export const reviewCalls = {
   chooseShown: endpoint(z.object({ filter, included: z.boolean(), only: z.boolean() }), (site, asked) =>
     site.proof.call("chooseShown", asked),
   ),
+  restoreChoices: endpoint(z.object({ filter }), (site, asked) => site.proof.call("restoreChoices", asked)),
   forgetChoices: endpoint(z.object({ filter }), (site, asked) => site.proof.call("forgetChoices", asked)),
   chooseChange: endpoint(
     z.object({

@@ -128,7 +128,24 @@ describe("what a filter leaves", () => {
     const before = summary();
     expect(before.isChosen).toBe(false);
     expect(methods.writing.chooseShown({ filter: PRODUCT_TITLES, included: true, only: true }).isChosen).toBe(true);
-    expect(methods.writing.forgetChoices({ filter: ALL_CHANGES })).toEqual(before);
+    expect(methods.writing.forgetChoices({ filter: ALL_CHANGES })).toEqual({ ...before, lastChoice: "reset" });
+  });
+
+  it("goes back to what was included before the last word on many changes, single ticks and groups", () => {
+    methods.writing.forgetChoices({ filter: ALL_CHANGES });
+    methods.writing.chooseGroup({ group: "shorter", filter: PRODUCT_TITLES, included: false });
+    const [ticked] = changesOf(ALL_CHANGES).filter(({ included, text }) => included && text === "description");
+    methods.writing.chooseChange({ item: ticked!.id, text: "description", included: false, filter: ALL_CHANGES });
+    const before = { ...summary(), lastChoice: "only" };
+    expect(summary().lastChoice).toBe("group");
+    const narrowed = methods.writing.chooseShown({ filter: PRODUCT_TITLES, included: true, only: true });
+    expect(narrowed.lastChoice).toBe("only");
+    expect(narrowed.included).not.toBe(before.included);
+    expect({ ...methods.writing.restoreChoices({ filter: ALL_CHANGES }), lastChoice: "only" }).toEqual(before);
+    // What is not kept any more cannot be gone back to twice.
+    expect(summary().lastChoice).toBeNull();
+    expect(methods.writing.restoreChoices({ filter: ALL_CHANGES })).toEqual(summary());
+    methods.writing.forgetChoices({ filter: ALL_CHANGES });
   });
 
   it("can be one group of it, and the whole group afterwards", () => {

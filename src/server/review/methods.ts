@@ -6,8 +6,11 @@ import {
   chooseGroup,
   chooseStretches,
   type ChangeScope,
+  type ChoiceAct,
   clearChoices,
+  keepChoices,
   leaveAllOut,
+  restoreChoices,
 } from "../../store/review-choices";
 import { runOfClick } from "../../store/runs";
 import { type Call } from "../threads/call";
@@ -54,6 +57,16 @@ export interface RunAsked {
 /** What the worker answers for the review. */
 export const reviewMethods = (workspace: Workspace, review: Review) => {
   const summary = (filter: ReviewFilter) => workspace.at(() => review.summary(workspace.drafts(), filter));
+  /** A word on many changes at once, which can be taken back. */
+  const chosenTogether = (act: ChoiceAct, filter: ReviewFilter, choose: () => void) => {
+    workspace.db
+      .transaction(() => {
+        keepChoices(workspace.db, act);
+        choose();
+      })
+      .immediate();
+    return summary(filter);
+  };
   return {
     asking: {
       reviewSummary: ({ filter }: { filter: ReviewFilter }, call: Call) =>
@@ -76,8 +89,8 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
     },
     writing: {
       chooseGroup: ({ group, filter, included }: { group: ChangeGroup; filter: ReviewFilter; included: boolean }) => {
-        workspace.db.transaction(chooserOf(workspace, review, [group], { filter, included })).immediate();
-        return summary(filter);
+        const choose = chooserOf(workspace, review, [group], { filter, included });
+        return chosenTogether("group", filter, choose);
       },
       /**
        * All that a filter leaves; with `only` all others are left out. Taken in are the groups that are so at first: what gets worse, stays too wide or
@@ -86,13 +99,10 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
       chooseShown: ({ filter, included, only }: { filter: ReviewFilter; included: boolean; only: boolean }) => {
         const groups = included ? TAKEN_IN_TOGETHER : LEFT_OUT_TOGETHER;
         const choose = chooserOf(workspace, review, groups, { filter, included });
-        workspace.db
-          .transaction(() => {
-            if (only) leaveAllOut(workspace.db);
-            choose();
-          })
-          .immediate();
-        return summary(filter);
+        return chosenTogether(only ? "only" : included ? "include" : "exclude", filter, () => {
+          if (only) leaveAllOut(workspace.db);
+          choose();
+        });
       },
       /** Whether links that lead to moving pages are rewritten with them. */
       followLinks: ({ follows, filter }: { follows: boolean; filter: ReviewFilter }) => {
@@ -100,8 +110,11 @@ export const reviewMethods = (workspace: Workspace, review: Review) => {
         return summary(filter);
       },
       /** All is taken in or left out as at first. */
-      forgetChoices: ({ filter }: { filter: ReviewFilter }) => {
-        clearChoices(workspace.db);
+      forgetChoices: ({ filter }: { filter: ReviewFilter }) =>
+        chosenTogether("reset", filter, () => clearChoices(workspace.db)),
+      /** Back to what was taken in before the last word on many changes. */
+      restoreChoices: ({ filter }: { filter: ReviewFilter }) => {
+        restoreChoices(workspace.db);
         return summary(filter);
       },
       chooseChange: ({ included, filter, ...scope }: ChangeScope & { filter: ReviewFilter; included: boolean }) => {

@@ -17,7 +17,15 @@ import { type RedirectChange } from "../redirects/redirect-set";
 import { facetsOf, type ReviewFacets } from "./change-facets";
 import { FilteredChanges } from "./filtered-changes";
 import { mendedLinks } from "../../store/links";
-import { choiceKey, type ChangeScope, type ChangeStretch, isAnyChosen, readChoices } from "../../store/review-choices";
+import {
+  choiceKey,
+  type ChangeScope,
+  type ChangeStretch,
+  isAnyChosen,
+  keptAct,
+  type ChoiceAct,
+  readChoices,
+} from "../../store/review-choices";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
 import {
@@ -114,6 +122,8 @@ export interface ReviewSummary {
   readonly included: number;
   /** Whether a person said something of groups or changes that holds beyond what is taken in at first. */
   readonly isChosen: boolean;
+  /** The last word on many changes at once, which can be taken back; `null` for none. */
+  readonly lastChoice: ChoiceAct | null;
   /** Changes that wait to be taken in, or that nobody can take in; texts by hand that stay are none. */
   readonly held: number;
   /** Pages that they change. */
@@ -172,6 +182,7 @@ export class Review {
       ...shares(found),
       included: inclusion.count + (followed?.links.length ?? 0),
       isChosen: isAnyChosen(this.workspace.db),
+      lastChoice: keptAct(this.workspace.db),
       held: found.changes.length - inclusion.count - stays,
       items: pagesChanged(found, inclusion, followed),
       total: found.changes.length,

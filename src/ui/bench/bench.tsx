@@ -18,7 +18,7 @@ import { ItemPanel, useItemProofs } from "./item-panel";
 import { LineRow, TEXT_LABELS } from "./line-row";
 import { knownFields } from "../line-editor/line-language";
 import { Measured, ORIGIN } from "./measured";
-import { ResultsShelf } from "./results-shelf";
+import { ResultsBeside, ResultsShelf } from "./results-shelf";
 import { RulesPanel } from "./rules-panel";
 import { useBenchData, useFields } from "./use-bench-data";
 import { useDraft } from "./use-draft";
@@ -30,6 +30,10 @@ const RULE_SHEET = new Later(() => import("./rule-sheet"));
 const ADDRESS_ROW = new Later(() => import("./address-row"));
 const RULES_WIDTH = 214;
 const PANEL_WIDTH = 266;
+/** With the preview at true size on top of it. */
+const PREVIEW_WIDTH = 640;
+/** Where the preview stands beside the rows, so much is seen of a title behind its limit, in px. */
+const BEYOND = 200;
 
 /** The Bench: rules and lines for one kind, and what they do to every page, while they are typed. */
 export function Bench() {
@@ -70,8 +74,10 @@ function BenchView() {
 
   const wide = useWindowWidth();
   const room = site ? roomOf(site, text) : null;
-  const beside =
-    room === null || wide - RULES_WIDTH - PANEL_WIDTH >= ORIGIN + (room.unit === "px" ? room.width : 540) + 40;
+  const rowWidth = ORIGIN + (room?.unit === "px" ? room.width : 540);
+  const beside = room === null || wide - RULES_WIDTH - PANEL_WIDTH >= rowWidth + 40;
+  const isPreviewBeside = wide - RULES_WIDTH - PREVIEW_WIDTH >= rowWidth + BEYOND;
+  const panelWidth = isPreviewBeside ? PREVIEW_WIDTH : PANEL_WIDTH;
 
   const rules = useRuleActions(draft, text, setView);
   const sheet = useLater(RULE_SHEET, rules.edited !== null);
@@ -87,16 +93,20 @@ function BenchView() {
     setView({ rule: use.rule ?? "base", item: null, ...(use.text === "condition" ? {} : { text: use.text }) });
     if (use.text === "condition" && use.rule !== null) rules.actions.edit(use.rule);
   };
+  const result = shown && shownProofs && total > 0 ? { row: shown, proofs: shownProofs.texts, site } : null;
   const panel =
-    shown && shownProofs && total > 0 ? (
-      <ItemPanel
-        row={shown}
-        proofs={shownProofs}
-        text={text}
-        site={site}
-        design={design}
-        onMakeRule={(suggested) => rules.begin(suggested, shown.by[text] ?? "base")}
-      />
+    shown && shownProofs && result ? (
+      <>
+        {isPreviewBeside && <ResultsBeside {...result} />}
+        <ItemPanel
+          row={shown}
+          proofs={shownProofs}
+          text={text}
+          site={site}
+          design={design}
+          onMakeRule={(suggested) => rules.begin(suggested, shown.by[text] ?? "base")}
+        />
+      </>
     ) : (
       <p className="p-4 text-soft">Select a page to see it in full</p>
     );
@@ -104,7 +114,7 @@ function BenchView() {
   return (
     <div
       className="desk"
-      style={{ "--columns": `${RULES_WIDTH}px minmax(0, 1fr)${beside ? ` ${PANEL_WIDTH}px` : ""}` } as CSSProperties}
+      style={{ "--columns": `${RULES_WIDTH}px minmax(0, 1fr)${beside ? ` ${panelWidth}px` : ""}` } as CSSProperties}
     >
       <BenchBar
         kind={kind}
@@ -125,95 +135,97 @@ function BenchView() {
         onChoose={(rule) => setView({ rule, item: null })}
         actions={rules.actions}
       />
-      <section aria-label="Bench" className="relative flex min-h-0 min-w-0 flex-col border-r border-hair bg-sheet">
-        <h1 className="sr-only">Bench: lines for {kindWord(kind, 2)}</h1>
-        <BenchHead
-          kind={kind}
-          kinds={shownKinds(state, kind)}
-          counts={state.counts}
-          onKind={(next) => {
-            forget();
-            setView({ kind: next, rule: "base", item: null, filter: "all", search: "" });
-          }}
-          owner={owner}
-          robots={lines.robots ?? null}
-          onRobots={(robots) => change(withRobots(design, owner, robots), "robots setting")}
-        >
-          <InsertMenu
-            text={text}
-            fields={fields}
-            design={design}
-            onInsert={(put, cursor) => insertAt.current?.(put, cursor)}
-            onGo={go}
-          />
-        </BenchHead>
-        <div
-          data-figures-of={data.design ? (linesOf(data.design, owner)[text] ?? "") : undefined}
-          className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1 small:max-h-none"
-        >
-          {textsOf(kind).map((name, i) => (
-            <LineRow
-              key={`${kind} ${owner} ${name}`}
-              name={name}
-              active={name === text}
-              last={i === textsOf(kind).length - 1}
-              line={parsed(lines[name])}
-              value={lines[name] ?? ""}
-              placeholder={
-                owner === "base"
-                  ? "No line: the live text stays. Type text, or { for a field"
-                  : `No ${TEXT_LABELS[name].toLowerCase()} line here: the next match decides`
-              }
+      <section aria-label="Bench" className="flex min-h-0 min-w-0 flex-col border-r border-hair bg-sheet">
+        <div className="relative flex min-h-0 flex-1 flex-col small:contents">
+          <h1 className="sr-only">Bench: lines for {kindWord(kind, 2)}</h1>
+          <BenchHead
+            kind={kind}
+            kinds={shownKinds(state, kind)}
+            counts={state.counts}
+            onKind={(next) => {
+              forget();
+              setView({ kind: next, rule: "base", item: null, filter: "all", search: "" });
+            }}
+            owner={owner}
+            robots={lines.robots ?? null}
+            onRobots={(robots) => change(withRobots(design, owner, robots), "robots setting")}
+          >
+            <InsertMenu
+              text={text}
               fields={fields}
-              proved={proved}
-              onChange={(value) =>
-                change(
-                  withLine(design, owner, name, value),
-                  `${TEXT_LABELS[name].toLowerCase()} line`,
-                  `${owner} ${name}`,
-                )
-              }
-              onOpen={(filter) => setView({ text: name, ...(filter ? { filter } : {}) })}
-              onUndo={undo}
-              onRedo={redo}
-              insertAt={insertAt}
-            />
-          ))}
-          {text === "slug" && owner === "base" && !address && <div className="address-row border-t border-hair" />}
-          {address && text === "slug" && owner === "base" && (
-            <address.AddressRow
-              key={kind}
-              kind={kind}
               design={design}
-              good={good.design}
-              known={known}
-              fields={fields}
-              stamp={pages}
-              onChange={(next, what, step) => change(next, what, `base ${step}`)}
-              onUndo={undo}
-              onRedo={redo}
+              onInsert={(put, cursor) => insertAt.current?.(put, cursor)}
+              onGo={go}
+            />
+          </BenchHead>
+          <div
+            data-figures-of={data.design ? (linesOf(data.design, owner)[text] ?? "") : undefined}
+            className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1 small:max-h-none"
+          >
+            {textsOf(kind).map((name, i) => (
+              <LineRow
+                key={`${kind} ${owner} ${name}`}
+                name={name}
+                active={name === text}
+                last={i === textsOf(kind).length - 1}
+                line={parsed(lines[name])}
+                value={lines[name] ?? ""}
+                placeholder={
+                  owner === "base"
+                    ? "No line: the live text stays. Type text, or { for a field"
+                    : `No ${TEXT_LABELS[name].toLowerCase()} line here: the next match decides`
+                }
+                fields={fields}
+                proved={proved}
+                onChange={(value) =>
+                  change(
+                    withLine(design, owner, name, value),
+                    `${TEXT_LABELS[name].toLowerCase()} line`,
+                    `${owner} ${name}`,
+                  )
+                }
+                onOpen={(filter) => setView({ text: name, ...(filter ? { filter } : {}) })}
+                onUndo={undo}
+                onRedo={redo}
+                insertAt={insertAt}
+              />
+            ))}
+            {text === "slug" && owner === "base" && !address && <div className="address-row border-t border-hair" />}
+            {address && text === "slug" && owner === "base" && (
+              <address.AddressRow
+                key={kind}
+                kind={kind}
+                design={design}
+                good={good.design}
+                known={known}
+                fields={fields}
+                stamp={pages}
+                onChange={(next, what, step) => change(next, what, `base ${step}`)}
+                onUndo={undo}
+                onRedo={redo}
+              />
+            )}
+          </div>
+          {total === 0 ? (
+            <p className="p-8 text-soft">
+              This site has no {kindWord(kind, 2)} yet. Import some, or choose another kind above.
+            </p>
+          ) : (
+            <Measured
+              view={{ ...view, rule: owner }}
+              setView={setView}
+              data={data}
+              lineOf={lineOf}
+              chosen={shown?.id ?? null}
+              onChoose={choose}
+              onRange={data.show}
+              parted={parted}
+              onPanel={beside ? null : () => setPanelOpen((open) => !open)}
             />
           )}
+          {!beside && panelOpen && <PageOver onClose={() => setPanelOpen(false)}>{panel}</PageOver>}
         </div>
-        {total === 0 ? (
-          <p className="p-8 text-soft">
-            This site has no {kindWord(kind, 2)} yet. Import some, or choose another kind above.
-          </p>
-        ) : (
-          <Measured
-            view={{ ...view, rule: owner }}
-            setView={setView}
-            data={data}
-            lineOf={lineOf}
-            chosen={shown?.id ?? null}
-            onChoose={choose}
-            onRange={data.show}
-            parted={parted}
-            onPanel={beside ? null : () => setPanelOpen((open) => !open)}
-          />
-        )}
-        {shown && shownProofs && total > 0 && <ResultsShelf row={shown} proofs={shownProofs.texts} site={site} />}
-        {!beside && panelOpen && <PageOver onClose={() => setPanelOpen(false)}>{panel}</PageOver>}
+        {result && !isPreviewBeside && <ResultsShelf {...result} />}
       </section>
       {beside && (
         <aside aria-label="The selected page" className="min-h-0 overflow-auto" tabIndex={0}>
@@ -241,7 +253,7 @@ function PageOver({ onClose, children }: { onClose: () => void; children: ReactN
     <aside
       aria-label="The selected page"
       tabIndex={0}
-      className="absolute bottom-[152px] right-0 top-0 z-20 max-w-full overflow-auto small:fixed small:inset-0 small:z-40 small:!w-full border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]"
+      className="absolute bottom-0 right-0 top-0 z-20 max-w-full overflow-auto small:fixed small:inset-0 small:z-40 small:!w-full border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]"
       style={{ width: PANEL_WIDTH }}
       onKeyDown={(event) => event.key === "Escape" && onClose()}
     >

@@ -26,6 +26,7 @@ import { type RuleReport, type RulesReport } from "../../core/rules/report";
 import { conditionWords } from "../../core/rules/words";
 import { count, counted } from "../shell/format";
 import { useKindWord } from "../shell/site-context";
+import { SideFold } from "../shell/side-fold";
 import { Term } from "../shell/term";
 
 /** What can be done to a rule from its card. */
@@ -59,6 +60,8 @@ export function RulesPanel(props: {
   const names = new Map(design.rules.map((rule) => [rule.id, rule.name]));
   const reports = new Map(report?.rules.map((rule) => [rule.id, rule]));
   const ids = design.rules.map((rule) => rule.id);
+  const baseName = design.rules.length === 0 ? `All ${kindWord(kind, 2)}` : "Everything else";
+  const chosenName = design.rules.find(({ id }) => id === chosen)?.name ?? baseName;
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (over && active.id !== over.id) actions.move(String(active.id), ids.indexOf(String(over.id)));
   };
@@ -85,53 +88,52 @@ export function RulesPanel(props: {
   return (
     <nav
       aria-label={`Rules for ${kindWord(kind, 2)}`}
-      className="desk-first desk-steady flex min-h-0 flex-col border-r border-hair"
+      className="desk-first desk-steady desk-folds flex min-h-0 flex-col border-r border-hair"
       onKeyDown={onKeyDown}
     >
-      <h2 className="px-3 pb-1.5 pt-3 text-[12px] font-semibold text-soft">
-        <Term of="rule">Rules</Term>, the first match wins
-      </h2>
-      <div ref={list} className="min-h-0 flex-1 space-y-2 overflow-auto px-3 pb-3 pt-1">
-        <DndContext id="rules" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-          <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-            {design.rules.map((rule, place) => (
-              <RuleCard
-                key={rule.id}
-                rule={rule}
-                place={place}
-                last={place === ids.length - 1}
-                text={text}
-                report={reports.get(rule.id) ?? null}
-                names={names}
-                total={total}
-                chosen={chosen === rule.id}
-                onChoose={props.onChoose}
-                actions={actions}
-              />
-            ))}
-          </SortableContext>
-        </DndContext>
-        <Card id="base" chosen={!ids.includes(chosen)} onChoose={props.onChoose} dashed>
-          <Heading
-            name={design.rules.length === 0 ? `All ${kindWord(kind, 2)}` : "Everything else"}
-            value={report ? report.base[text] || report.unset[text] : null}
-          />
-          <span className="block text-[12px] leading-snug text-soft">The base lines</span>
-          {report && report.unset[text] > 0 && (
-            <span className="block text-[12px] leading-snug text-magenta">
-              No line sets the {text} of {counted(report.unset[text], "page", "pages")}; the live text stays
-            </span>
-          )}
-          <Share value={report ? report.base[text] : 0} total={total} />
-        </Card>
-        <button
-          type="button"
-          className="flex items-center gap-1.5 px-2 py-1.5 text-soft hover:text-key"
-          onClick={actions.add}
-        >
-          <Plus size={14} aria-hidden="true" /> Add a rule
-        </button>
-      </div>
+      <SideFold label="Rules" now={chosenName}>
+        <h2 className="px-3 pb-1.5 pt-3 text-[12px] font-semibold text-soft">
+          <Term of="rule">Rules</Term>, the first match wins
+        </h2>
+        <div ref={list} className="min-h-0 flex-1 space-y-2 overflow-auto px-3 pb-3 pt-1">
+          <DndContext id="rules" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+            <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+              {design.rules.map((rule, place) => (
+                <RuleCard
+                  key={rule.id}
+                  rule={rule}
+                  place={place}
+                  last={place === ids.length - 1}
+                  text={text}
+                  report={reports.get(rule.id) ?? null}
+                  names={names}
+                  total={total}
+                  chosen={chosen === rule.id}
+                  onChoose={props.onChoose}
+                  actions={actions}
+                />
+              ))}
+            </SortableContext>
+          </DndContext>
+          <Card id="base" chosen={!ids.includes(chosen)} onChoose={props.onChoose} dashed>
+            <Heading name={baseName} value={report ? report.base[text] || report.unset[text] : null} />
+            <span className="block text-[12px] leading-snug text-soft">The base lines</span>
+            {report && report.unset[text] > 0 && (
+              <span className="block text-[12px] leading-snug text-magenta">
+                No line sets the {text} of {counted(report.unset[text], "page", "pages")}; the live text stays
+              </span>
+            )}
+            <Share value={report ? report.base[text] : 0} total={total} />
+          </Card>
+          <button
+            type="button"
+            className="flex items-center gap-1.5 px-2 py-1.5 text-soft hover:text-key"
+            onClick={actions.add}
+          >
+            <Plus size={14} aria-hidden="true" /> Add a rule
+          </button>
+        </div>
+      </SideFold>
     </nav>
   );
 }

@@ -4,6 +4,7 @@ import { Plus, X } from "lucide-react";
 import { FINDING_ASKS, type FindingAsk, type FindingKind, FINDINGS, type Subject } from "../../core/checks/findings";
 import { count } from "../shell/format";
 import { type ItemsView } from "./items-url";
+import { SideFold } from "../shell/side-fold";
 import { Term } from "../shell/term";
 
 export const SUBJECT_LABELS: Record<Subject, string> = {
@@ -38,28 +39,35 @@ export function FindingsPanel({
   return (
     <nav
       aria-label="Findings"
-      className={`desk-first desk-steady min-h-0 overflow-auto border-r border-hair px-3 pb-4 pt-3 ${yields ? "max-[1179px]:hidden" : ""}`}
+      className={`desk-first desk-steady desk-folds min-h-0 overflow-auto border-r border-hair ${yields ? "max-[1179px]:hidden" : ""}`}
     >
-      <div className="flex items-baseline justify-between gap-2 px-1 text-[12px] text-soft">
-        <span className="font-semibold">
-          <Term of="finding">Findings</Term>, by number of pages
-        </span>
-        <span className="narrow">live, draft</span>
-      </div>
-      {FINDING_ASKS.map((asks) => {
-        const own = counts.filter(({ subject, id }) => findingKind(subject, id).asks === asks);
-        if (own.length === 0) return null;
-        return (
-          <section key={asks} aria-label={ASK_LABELS[asks]} className="mt-2">
-            <h2 className="border-b border-key px-1 pb-0.5 font-semibold">{ASK_LABELS[asks]}</h2>
-            <ul>
-              {own.map((one) => (
-                <FindingRow key={`${one.subject}.${one.id}`} one={one} view={view} onChange={onChange} />
-              ))}
-            </ul>
-          </section>
-        );
-      })}
+      <SideFold
+        label="Findings"
+        now={view.findings.map(({ subject, id }) => findingKind(subject, id).label).join(", ") || "all pages"}
+      >
+        <div className="px-3 pb-4 pt-3">
+          <div className="flex items-baseline justify-between gap-2 px-1 text-[12px] text-soft">
+            <span className="font-semibold">
+              <Term of="finding">Findings</Term>, by number of pages
+            </span>
+            <span className="narrow">live, draft</span>
+          </div>
+          {FINDING_ASKS.map((asks) => {
+            const own = counts.filter(({ subject, id }) => findingKind(subject, id).asks === asks);
+            if (own.length === 0) return null;
+            return (
+              <section key={asks} aria-label={ASK_LABELS[asks]} className="mt-2">
+                <h2 className="border-b border-key px-1 pb-0.5 font-semibold">{ASK_LABELS[asks]}</h2>
+                <ul>
+                  {own.map((one) => (
+                    <FindingRow key={`${one.subject}.${one.id}`} one={one} view={view} onChange={onChange} />
+                  ))}
+                </ul>
+              </section>
+            );
+          })}
+        </div>
+      </SideFold>
     </nav>
   );
 }

@@ -1,12 +1,14 @@
 "use client";
-import { useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
 import { PLACES } from "../../core/keywords/places";
 import type { Competition } from "../../server/keywords/keyword-desk";
 import { PLAIN_ACTION } from "../shell/actions";
 import { type Edits } from "../shell/edits";
 import { count, counted } from "../shell/format";
 import { call } from "../shell/api";
+import { focusFirst, useOneStop } from "../shell/one-stop";
 import { useCall } from "../shell/queries";
+import { ROW_AT } from "../shell/row-keys";
 import { PageLink } from "../shell/page-link";
 
 /** So many competitions are shown at first, and as many more each time. */
@@ -15,18 +17,49 @@ const STEP = 10;
 /** Pages that compete for a keyword: with the places each has it in, and the way to settle it. */
 export function Competing({ stamp, edits }: { stamp: string; edits: Edits }) {
   const [most, setMost] = useState(STEP);
+  const list = useRef<HTMLDivElement>(null);
+  const [at, setAt] = useState(0);
+  useOneStop(list, at);
   const { answer, error } = useCall("keywords.competing", { from: 0, count: Math.min(500, most) }, stamp);
   if (error) return <p className="px-5 py-3 text-magenta">{error}</p>;
   if (!answer) return <p className="px-5 py-3 text-soft">Looking for pages that share a keyword …</p>;
   if (answer.total === 0) return <p className="px-5 py-6 text-soft">No two pages share a keyword.</p>;
+  const last = answer.competitions.length - 1;
+  const onKeyDown = (event: KeyboardEvent) => {
+    // Within a keyword keys are its controls’.
+    if (event.target !== event.currentTarget) return;
+    const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: last }[event.key];
+    if (event.key === "Enter") focusFirst(list.current, at);
+    else if (to === undefined) return;
+    else {
+      const next = Math.max(0, Math.min(last, to));
+      setAt(next);
+      list.current?.querySelector(`[data-row="${next}"]`)?.scrollIntoView({ block: "nearest" });
+    }
+    event.preventDefault();
+  };
   return (
-    <div className="min-h-0 flex-1 overflow-auto px-5 pb-6" tabIndex={0} role="region" aria-label="Pages that compete">
+    <div
+      ref={list}
+      className="group/rows min-h-0 flex-1 overflow-auto px-5 pb-6"
+      tabIndex={0}
+      role="region"
+      aria-label="Pages that compete: arrows go from keyword to keyword, Enter into one"
+      onKeyDown={onKeyDown}
+    >
       <p className="py-3 text-soft">
         {counted(answer.total, "keyword is", "keywords are")} shared by several pages. Keep each on the page it belongs
         to, and give the other pages one of their own.
       </p>
-      {answer.competitions.map((own) => (
-        <Settle key={`${own.keyword} ${own.pages}`} competition={own} edits={edits} />
+      {answer.competitions.map((own, place) => (
+        <div
+          key={`${own.keyword} ${own.pages}`}
+          data-row={place}
+          onFocus={() => setAt(place)}
+          className={place === at ? ROW_AT : ""}
+        >
+          <Settle competition={own} edits={edits} />
+        </div>
       ))}
       {answer.total > most && (
         <button type="button" className={PLAIN_ACTION} onClick={() => setMost(most + STEP)}>
@@ -49,7 +82,7 @@ function Settle({ competition, edits }: { competition: Competition; edits: Edits
     void edits.take(call("keywords.assign", { pages: others as never })).finally(() => setBusy(false));
   };
   return (
-    <section aria-label={`Pages that compete for ${keyword}`} className="mb-5 border-t border-key pt-2">
+    <section aria-label={`Pages that compete for ${keyword}`} className="border-t border-key pb-5 pt-2">
       <div className="flex items-baseline gap-3">
         <h3 className="text-[15px]">
           <mark className="marker px-0.5 font-bold text-inherit">{keyword}</mark>

@@ -58,6 +58,7 @@ export function LineEditor(props: {
             "aria-describedby": latest.current.describedBy,
           }),
           EditorView.updateListener.of((update) => {
+            if (update.docChanged || update.selectionSet || update.geometryChanged) measureUnder(update.view);
             if (!update.docChanged) return;
             if (update.view.hasFocus) latest.current.onChoose?.();
             latest.current.onChange(update.state.doc.toString());
@@ -129,6 +130,18 @@ export function LineEditor(props: {
       )}
     </div>
   );
+}
+
+/** What is said of a line stands below it: completions open below that, so that both can be read. */
+function measureUnder(view: EditorView): void {
+  view.requestMeasure({
+    key: measureUnder,
+    read: (editor) => {
+      const cursor = editor.coordsAtPos(editor.state.selection.main.head);
+      return cursor ? Math.max(0, editor.dom.getBoundingClientRect().bottom - cursor.bottom) : 0;
+    },
+    write: (under, editor) => editor.dom.style.setProperty("--under-cursor", `${Math.round(under)}px`),
+  });
 }
 
 function breaks(text: string): { from: number; to: number; insert: string }[] {

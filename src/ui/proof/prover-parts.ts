@@ -1,3 +1,3 @@
 export { drawnKeyword } from "./drawn-keyword";
 export { proveRows } from "./local-proof";
-export { ResultPreview } from "./result-preview";
+export { ResultPreview, TabPreview } from "./result-preview";

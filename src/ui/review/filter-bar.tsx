@@ -10,6 +10,16 @@ import { textWord } from "./review-words";
 
 const SELECT = "narrow min-w-0 flex-1 rounded-sm border border-edge bg-sheet px-1 py-1";
 
+/** What it is that is undone. */
+const CHOICE_WORDS: Readonly<Record<NonNullable<ReviewSummary["lastChoice"]>, string>> = {
+  group: "the tick of a group",
+  only: "“Include only these”",
+  include: "“Include”",
+  exclude: "“Exclude”",
+  reset: "the reset",
+};
+const WORD_ACTION = "underline decoration-hair underline-offset-4";
+
 /** Which changes are looked at, and what becomes of all of them together. */
 export function FilterBar({
   filter,
@@ -18,6 +28,7 @@ export function FilterBar({
   onFilter,
   onChoose,
   onForget,
+  onRestore,
 }: {
   filter: ReviewFilter;
   summary: ReviewSummary;
@@ -28,6 +39,8 @@ export function FilterBar({
   onChoose: (included: boolean, only: boolean) => void;
   /** Takes all in, or leaves it out, as at first. */
   onForget: () => void;
+  /** Back to what it was before the last word on many changes. */
+  onRestore: () => void;
 }) {
   const kindWord = useKindWord();
   const isFiltered = JSON.stringify(filter) !== JSON.stringify(ALL_CHANGES);
@@ -97,12 +110,21 @@ export function FilterBar({
           )}
         </div>
       )}
-      {summary.isChosen && (
-        <p className="text-soft">
-          You changed some ticks.{" "}
-          <button type="button" className="underline decoration-hair underline-offset-4" onClick={onForget}>
-            Reset them
-          </button>
+      {(summary.isChosen || summary.lastChoice !== null) && (
+        <p className="flex flex-wrap gap-x-3 text-soft">
+          {summary.isChosen && (
+            <span>
+              You changed some ticks.{" "}
+              <button type="button" className={WORD_ACTION} onClick={onForget}>
+                Reset them
+              </button>
+            </span>
+          )}
+          {summary.lastChoice !== null && (
+            <button type="button" className={WORD_ACTION} onClick={onRestore}>
+              Undo {CHOICE_WORDS[summary.lastChoice]}
+            </button>
+          )}
         </p>
       )}
     </div>

@@ -120,6 +120,7 @@ function ReviewView() {
             stamp={summary.stamp}
             onFilter={(change) => put(viewOf(change))}
             onForget={() => chosen(call("review.forgetChoices", { filter }))}
+            onRestore={() => chosen(call("review.restoreChoices", { filter }))}
             onChoose={(included, only) => chosen(call("review.chooseShown", { filter, included, only }))}
           />
         )}

@@ -159,7 +159,7 @@ const FIGURES: Readonly<Record<string, Figure>> = {
         value={share(checks.nearShare)}
         onChange={(value) => change({ nearShare: value! / 100 })}
       />{" "}
-      % of the longer one's words the same, of four or more; descriptions likewise
+      % of the longer one’s words the same; descriptions too
     </>
   ),
   "title keyword-late": (checks, change) => (

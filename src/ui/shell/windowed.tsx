@@ -1,15 +1,14 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, useEffect, useLayoutEffect, useRef } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import { useKeptScroll } from "./kept-scroll";
+import { focusFirst, useOneStop } from "./one-stop";
 import { ROW_AT, useRowKeys } from "./row-keys";
 
 const rowId = (row: number) => `list-row-${row}`;
 
 /** Rows of a list are fetched so many at a time. */
 export const LIST_WINDOW = 100;
-
-const CONTROLS = "a[href], button, [role=checkbox]";
 
 /**
  * A virtual list of rows of one height. It is one stop for Tab, and the row that the arrows came to is the next: only its
@@ -45,12 +44,7 @@ export function Windowed<Row>({
     { count: total, height, scroller, show: (row) => virtual.scrollToIndex(row) },
     (key, row) => key === "Enter" && focusFirst(scroller.current, row),
   );
-  useLayoutEffect(() => {
-    for (const row of scroller.current!.querySelectorAll<HTMLElement>("[data-row]")) {
-      const isAt = row.dataset["row"] === String(keys.at);
-      for (const control of row.querySelectorAll<HTMLElement>(CONTROLS)) control.tabIndex = isAt ? 0 : -1;
-    }
-  });
+  useOneStop(scroller, keys.at);
   return (
     <div
       ref={scroller}
@@ -86,11 +80,4 @@ export function Windowed<Row>({
       </div>
     </div>
   );
-}
-
-/** Goes into a row, to its first control; says whether it has one. */
-function focusFirst(list: HTMLElement | null, row: number): boolean {
-  const control = list?.querySelector<HTMLElement>(`[data-row="${row}"] :is(${CONTROLS})`);
-  control?.focus();
-  return control !== undefined && control !== null;
 }
