@@ -275,6 +275,7 @@ describe("what opens on a phone", () => {
     const page = await opened("/bench?kind=product&text=title", "[role=option]", {
       viewport: { width: 390, height: 844 },
     });
+    await page.getByRole("button", { name: /^Rules/ }).click();
     await page.getByRole("button", { name: "Add a rule" }).click();
     await page.waitForSelector("[role=dialog]");
     expect(await inside(page, "[role=dialog]")).toEqual([true, true, true]);

@@ -6,6 +6,7 @@ import { Histogram } from "../proof/histogram";
 import { type LineOf } from "../proof/local-proof";
 import { roomOf } from "../proof/room";
 import { SLUG_CHARACTER } from "../proof/true-size";
+import { SearchBox } from "../shell/search-box";
 import { PLAIN_ACTION } from "../shell/actions";
 import { count } from "../shell/format";
 import { useSite, useKindWord } from "../shell/site-context";
@@ -80,13 +81,12 @@ export function Measured(props: {
             <h2 className="min-w-0 truncate font-bold" title={`${surface?.label ?? "Slug"}: ${about}`}>
               {surface?.label ?? "Slug"}
             </h2>
-            <input
-              type="search"
-              aria-label="Search pages"
+            <SearchBox
+              label="Search pages"
               placeholder="Search"
-              defaultValue={view.search}
-              onChange={(event) => setView({ search: event.target.value })}
-              className="ml-auto w-20 shrink rounded-sm border border-edge bg-sheet px-2 py-0.5 placeholder:text-faint"
+              value={view.search}
+              onSearch={(search) => setView({ search })}
+              className="ml-auto w-20 shrink"
             />
             {props.parted && (
               <select

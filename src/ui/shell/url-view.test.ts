@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { anyText, flag, listOf, maybeNumber, maybeOneOf, oneOf, textThat, urlCodec } from "./url-view";
+import { flag, goesOn, listOf, maybeNumber, maybeOneOf, oneOf, textThat, typedText, urlCodec } from "./url-view";
 
 interface View {
   side: "live" | "draft";
@@ -15,7 +15,7 @@ const codec = urlCodec<View>(
   {
     side: oneOf(["live", "draft"], "live"),
     group: maybeOneOf(["kind", "rule"]),
-    search: anyText(),
+    search: typedText(),
     sort: textThat((text) => text.startsWith("field:"), "site"),
     item: maybeNumber,
     down: flag,
@@ -64,5 +64,26 @@ describe("a view in the address bar", () => {
         expect([FIRST[name], "draft", "kind", "rule", true].includes(own as never) || /^\d+$/.test(text)).toBe(true);
       }),
     );
+  });
+});
+
+describe("a step back", () => {
+  const step = (at: number, ...names: string[]) => ({ names, at });
+
+  it("is a whole word that was typed, however slowly, and one filter that was chosen", () => {
+    expect(goesOn(step(0, "search"), step(9000, "search"), true)).toBe(true);
+    expect(goesOn(step(0, "side"), step(9000, "side"), false)).toBe(false);
+    expect(goesOn(step(0, "search"), step(500, "side"), false)).toBe(false);
+    expect(goesOn(null, step(0, "search"), true)).toBe(false);
+  });
+
+  it("is a stretch of rows that were gone through, and all that one act changes", () => {
+    expect(goesOn(step(0, "item"), step(400, "item"), false)).toBe(true);
+    expect(goesOn(step(0, "item"), step(10, "side"), false)).toBe(true);
+  });
+
+  it("knows what is typed of a view", () => {
+    expect(codec.isTyped(["search"])).toBe(true);
+    expect(codec.isTyped(["search", "side"])).toBe(false);
   });
 });
