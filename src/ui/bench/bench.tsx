@@ -160,7 +160,7 @@ function BenchView() {
           </BenchHead>
           <div
             data-figures-of={data.design ? (linesOf(data.design, owner)[text] ?? "") : undefined}
-            className="max-h-[45%] shrink-0 overflow-auto border-b border-key px-4 py-1 small:max-h-none"
+            className="max-h-[calc((100dvh-44px)*0.45)] shrink-0 overflow-auto border-b border-key px-4 py-1 small:max-h-none"
           >
             {textsOf(kind).map((name, i) => (
               <LineRow
