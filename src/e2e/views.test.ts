@@ -40,6 +40,12 @@ async function opened(
   page.setDefaultTimeout(30_000);
   page.on("pageerror", (error) => errors.push(error.message));
   page.on("console", (message) => message.type() === "error" && errors.push(message.text()));
+  // What is caught is told, too: a library that tries whether it may.
+  await page.addInitScript(() =>
+    document.addEventListener("securitypolicyviolation", ({ blockedURI, violatedDirective }) =>
+      console.error(`${violatedDirective} does not allow ${blockedURI}`),
+    ),
+  );
   await page.goto(app.url + path);
   await page.locator(ready).first().waitFor();
   return page;
@@ -121,6 +127,12 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
 });
 
 describe("the views", () => {
+  it("say to crawlers in their own language that there is nothing to keep from them", async () => {
+    const answer = await fetch(new URL("/robots.txt", app.url));
+    expect(answer.headers.get("content-type")).toContain("text/plain");
+    expect(await answer.text()).toContain("User-Agent: *\nAllow: /");
+  });
+
   it("are gone to by Alt and a number", async () => {
     const page = await opened("/", "text=too wide");
     for (const [key, path] of [

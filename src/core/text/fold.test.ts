@@ -60,6 +60,19 @@ describe("the words of a text", () => {
 });
 
 describe("a folded word", () => {
+  it("is what its letters are step by step, in every script", () => {
+    const word = /[\p{L}\p{N}\p{M}]/u;
+    const stepByStep = (code: number) => {
+      const char = String.fromCharCode(code);
+      if (code >= 0xd800 && code < 0xe000) return code;
+      if (!word.test(char)) return 0;
+      const lower = char.toLowerCase();
+      const base = (lower.length === 1 ? lower : char).normalize("NFD").charAt(0).toLowerCase();
+      return base.charCodeAt(0);
+    };
+    for (let code = 0; code < 65536; code++) expect(FOLDED_WORD[code], `U+${code.toString(16)}`).toBe(stepByStep(code));
+  });
+
   it("has no capital, whatever letter it is made of", () => {
     for (let code = 0; code < 0xd800; code++) {
       const folded = FOLDED_WORD[code]!;
@@ -105,6 +118,18 @@ describe("the hash of a text", () => {
     const [a, b] = ["Rope ".repeat(300), "cleat".repeat(2000)];
     expect(b.length).toBeGreaterThan(2 * POWERS);
     expect(hashOf(a + b).exact2).toBe((Math.imul(hashOf(a).exact2, powerOf(POWER2, b.length)) + hashOf(b).exact2) | 0);
+  });
+
+  it("has the lower case of every letter, in every script", () => {
+    const hash = emptyHash();
+    for (let code = 0; code < 65536; code++) {
+      const char = String.fromCharCode(code);
+      const lower = char.toLowerCase();
+      hashText(char, hash);
+      const { folded1 } = hash;
+      hashText(lower.length === 1 ? lower : char, hash);
+      expect(folded1, `U+${code.toString(16)}`).toBe(hash.exact1);
+    }
   });
 
   it("takes no notice of case where it is folded, and does where it is exact", () => {

@@ -10,10 +10,16 @@ function buildTable(): Uint16Array {
   const table = new Uint16Array(65536);
   const word = /[\p{L}\p{N}\p{M}]/u;
   for (let code = 0; code < 65536; code++) {
-    if (code >= 0xd800 && code < 0xe000) {
+    if (isIdeograph(code) || (code >= 0xd800 && code < 0xe000)) {
       table[code] = code;
       continue;
     }
+    if (code >= 0xac00 && code <= 0xd7a3) {
+      // Its first letter: The Unicode Standard, 3.12.2.
+      table[code] = 0x1100 + Math.floor((code - 0xac00) / 588);
+      continue;
+    }
+    if (code >= 0xe000 && code < 0xf900) continue;
     const char = String.fromCharCode(code);
     if (!word.test(char)) continue;
     const lower = char.toLowerCase();
@@ -22,6 +28,11 @@ function buildTable(): Uint16Array {
     table[code] = base.charCodeAt(0);
   }
   return table;
+}
+
+/** Letters that have neither case nor accents and fill most of the table: it is made where a page opens. */
+function isIdeograph(code: number): boolean {
+  return (code >= 0x3400 && code < 0x4dc0) || (code >= 0x4e00 && code < 0xa000);
 }
 
 /** Whether the character at an offset is an apostrophe between two letters, which does not end a word. */

@@ -39,14 +39,18 @@ export function powerOf(table: Int32Array, length: number): number {
   return Math.imul(power, table[rest]!);
 }
 
-const LOWER = Uint16Array.from({ length: 65536 }, (_, code) => {
-  const lower = String.fromCharCode(code).toLowerCase();
-  return lower.length === 1 ? lower.charCodeAt(0) : code;
-});
-
 /** Scrambled code units (the finaliser of MurmurHash3, which is in the public domain). */
-const SCRAMBLED = Int32Array.from({ length: 65536 }, (_, code) => scramble(code + 1));
-const SCRAMBLED_LOWER = Int32Array.from({ length: 65536 }, (_, code) => SCRAMBLED[LOWER[code]!]!);
+const SCRAMBLED = new Int32Array(65536);
+for (let code = 0; code < 65536; code++) SCRAMBLED[code] = scramble(code + 1);
+
+/** The same in lower case. Whole blocks have none: the table is made where a page opens. */
+const SCRAMBLED_LOWER = SCRAMBLED.slice();
+for (let code = 0; code < 65536; code++) {
+  if (code === 0x3000) code = 0xa640;
+  if (code === 0xac00) code = 0xfb00;
+  const lower = String.fromCharCode(code).toLowerCase();
+  if (lower.length === 1) SCRAMBLED_LOWER[code] = SCRAMBLED[lower.charCodeAt(0)]!;
+}
 
 export function scramble(value: number): number {
   let h = value | 0;

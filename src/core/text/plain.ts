@@ -43,11 +43,14 @@ export function arePlain(values: string): boolean {
 
 /** What a code unit is to {@link tidied}. */
 const [KEPT, SPACE, DROPPED, SURROGATE] = [0, 1, 2, 3] as const;
-const CLASSES = Uint8Array.from({ length: 65536 }, (_, code) => {
-  if (code >= 0xd800 && code < 0xe000) return SURROGATE;
+const CLASSES = new Uint8Array(65536).fill(SURROGATE, 0xd800, 0xe000);
+for (let code = 0; code < 65536; code++) {
+  // Between are letters and signs alone: the table is made where a page opens.
+  if (code === 0x3001) code = 0xf900;
   const char = String.fromCharCode(code);
-  return INVISIBLE.test(char) ? DROPPED : /\s/.test(char) ? SPACE : KEPT;
-});
+  if (INVISIBLE.test(char)) CLASSES[code] = DROPPED;
+  else if (/\s/.test(char)) CLASSES[code] = SPACE;
+}
 
 /** Without what is invisible and halves of broken letters, white space folded. Bodies are long: they are gone through once. */
 function tidied(text: string): string {

@@ -1,6 +1,6 @@
 "use client";
 import { type ProvedKind } from "../../server/bench/bench-desk";
-import { type RefObject, useLayoutEffect, useRef } from "react";
+import { type RefObject, useEffect, useRef } from "react";
 import { type TextName } from "../../core/design/kinds";
 import { type Line } from "../../core/lines/ast";
 import { MOST_CHARACTERS } from "../../core/lines/filters";
@@ -38,9 +38,16 @@ export function LineRow(props: {
   const error = line?.errors[0];
   const under = useRef<HTMLDivElement>(null);
   const height = useRef(0);
-  useLayoutEffect(() => {
-    if (!error) height.current = under.current!.getBoundingClientRect().height;
-  });
+  const isFaulty = useRef(false);
+  isFaulty.current = error !== undefined;
+  useEffect(() => {
+    // Watched rather than asked for: asking makes the browser lay everything out at each letter.
+    const observer = new ResizeObserver(([entry]) => {
+      if (!isFaulty.current) height.current = entry!.contentRect.height;
+    });
+    observer.observe(under.current!);
+    return () => observer.disconnect();
+  }, []);
   const figure = (value: number, label: string, filter: Filter, needsPerson: boolean) => (
     <button
       type="button"
