@@ -103,6 +103,31 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
     await page.context().close();
   });
 
+  it("tells what is chosen by lines where the colours are one’s own", async () => {
+    const page = await opened(path, ready, { forcedColors: "active" });
+    const untold = await page.evaluate(() => {
+      const chosen =
+        "[aria-current]:not([aria-current=false]), [aria-selected=true]:not([data-change]), [aria-pressed=true], [role=radio][aria-checked=true]";
+      return [...document.querySelectorAll(chosen)]
+        .filter((one) => one.checkVisibility() && getComputedStyle(one).outlineStyle !== "solid")
+        .map((one) => one.outerHTML.slice(0, 120));
+    });
+    expect(untold).toEqual([]);
+    // Bars and marks are drawn in colours that are not the ground’s.
+    const lost = await page.evaluate(() => {
+      const ground = getComputedStyle(document.body).backgroundColor;
+      return [...document.querySelectorAll(".bg-rule, .bg-magenta, main .bg-key, .marker, main svg rect")]
+        .filter((one) => one.checkVisibility())
+        .filter((one) => {
+          const style = getComputedStyle(one);
+          return (one.tagName === "rect" ? style.fill : style.backgroundColor) === ground;
+        })
+        .map((one) => one.outerHTML.slice(0, 120));
+    });
+    expect(lost).toEqual([]);
+    await page.context().close();
+  });
+
   it.each([
     ["a desktop", 1280, 800],
     ["a phone", 390, 844],
