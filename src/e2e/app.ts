@@ -121,9 +121,11 @@ export async function pickCondition(page: Page, field: string, value: string): P
  * that goes away just then has letters of little contrast for a moment, which says nothing of its colours. Only what is amiss is put
  * together, and in the page itself, which has no frames: that is three times as quick.
  */
-export async function axeFindings(page: Page): Promise<string[]> {
+export async function axeFindings(page: Page, within?: string): Promise<string[]> {
   await page.emulateMedia({ reducedMotion: "reduce" });
-  const { violations } = await new AxeBuilder({ page })
+  const axe = new AxeBuilder({ page });
+  if (within !== undefined) axe.include(within);
+  const { violations } = await axe
     .options({ resultTypes: ["violations"], preload: false })
     .setLegacyMode(true)
     .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])

@@ -160,8 +160,8 @@ function Fields({
         placeholder="Search fields"
         className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none"
       />
+      <Command.Empty className="px-3 py-1.5 text-soft">No page has such a field</Command.Empty>
       <Command.List className="max-h-64 overflow-auto py-1">
-        <Command.Empty className="px-3 py-1.5 text-faint">No page has such a field</Command.Empty>
         {shown.map((field) => {
           const times = uses.get(field.name)?.length ?? 0;
           return (

@@ -99,6 +99,9 @@ export function Picker(props: {
               placeholder={props.free ? "Type, or select below" : "Search"}
               className="w-full border-b border-hair bg-transparent px-3 py-1.5 outline-none"
             />
+            {!offersTyped && (
+              <Command.Empty className="px-3 py-1.5 text-soft">{props.empty ?? "No matches"}</Command.Empty>
+            )}
             <Command.List className="max-h-72 overflow-auto py-1">
               {offersTyped && (
                 <Command.Item
@@ -110,7 +113,6 @@ export function Picker(props: {
                   Use “{typed}”
                 </Command.Item>
               )}
-              <Command.Empty className="px-3 py-1.5 text-faint">{props.empty ?? "No matches"}</Command.Empty>
               {props.choices.map((choice) => (
                 <Command.Item
                   key={choice.value}

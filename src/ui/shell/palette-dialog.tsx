@@ -41,11 +41,12 @@ export function PaletteDialog({ begun, onClose }: { begun: string; onClose: () =
   return (
     <Command.Dialog open onOpenChange={(open) => !open && onClose()} label="Actions" className={PALETTE_BOX}>
       <Command.Input value={search} onValueChange={setSearch} placeholder={PALETTE_HINT} className={PALETTE_INPUT} />
+      {/* Not in the list: a list without options is none. */}
+      <Command.Empty className="px-3 py-2 text-soft">No matches</Command.Empty>
       <Command.List className="max-h-80 overflow-auto">
-        <Command.Empty className="px-3 py-2 text-faint">No matches</Command.Empty>
         {VIEWS.map((view) => (
           <Command.Item key={view.path} className={ITEM} onSelect={run(() => router.push(view.path))}>
-            Go to {view.label} <kbd className="text-faint">Alt {view.key}</kbd>
+            Go to {view.label} <kbd className="text-soft">Alt {view.key}</kbd>
           </Command.Item>
         ))}
         {sites.map(({ id, name }) => (
