@@ -468,7 +468,9 @@ export function rowReader(
   mapping: Mapping,
   rules: ReadingRules = { dropsQueries: false, site: null },
 ): (row: TableRow) => ItemInput | RefusedRow {
-  const take = takers(attributeNames(header), rules);
+  const ownNames = attributeNames(header);
+  const take = takers(ownNames, rules);
+  const spokenOf = ownNames.filter((_, i) => mapping.targets[i] === "attribute");
   const namesHarmless = mapping.targets.indexOf("made-harmless");
   const names = header.map((heading) => heading.trim());
   const givesPath = mapping.targets.includes("category.path") && !mapping.targets.includes("category");
@@ -511,6 +513,7 @@ export function rowReader(
       path,
       columns,
       attributes: Object.keys(attributes).length > 0 ? attributes : null,
+      spokenOf,
       body,
       byHand,
       hands,

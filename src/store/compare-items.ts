@@ -127,7 +127,8 @@ export function itemComparer(
   };
 }
 
-function rowOf({ key, kind, path, columns, attributes }: ItemInput, old: ItemRow | null): NewRow {
+function rowOf(input: ItemInput, old: ItemRow | null): NewRow {
+  const { key, kind, path, columns } = input;
   const row: NewRow = { ...(old ?? BLANK) };
   for (const column of ITEM_COLUMNS) {
     const value = columns[column];
@@ -136,13 +137,17 @@ function rowOf({ key, kind, path, columns, attributes }: ItemInput, old: ItemRow
   row.key = key ?? row.key;
   row.kind = kind;
   row.path = path ?? row.path;
-  row.attributes = mergedAttributes(row.attributes, attributes);
+  row.attributes = mergedAttributes(row.attributes, input);
   return row;
 }
 
-function mergedAttributes(before: string, attributes: ItemInput["attributes"]): string {
-  if (attributes === null) return before;
-  return JSON.stringify(before === "{}" ? attributes : { ...(JSON.parse(before) as object), ...attributes });
+/** What an item has and the file does not speak of stays; of what the file has a column for, it has what stands there. */
+function mergedAttributes(before: string, { attributes, spokenOf = [] }: ItemInput): string {
+  if (before === "{}") return attributes === null ? before : JSON.stringify(attributes);
+  if (attributes === null && spokenOf.length === 0) return before;
+  const merged: Record<string, string> = { ...(JSON.parse(before) as Record<string, string>), ...attributes };
+  for (const name of spokenOf) if (!Object.hasOwn(attributes ?? {}, name)) delete merged[name];
+  return JSON.stringify(merged);
 }
 
 export function isChanged({ old, row, body, hands }: ItemChange & { old: ItemRow }): boolean {

@@ -47,6 +47,8 @@ export interface ItemInput {
   /** Columns of the table; one left out keeps what the item has. */
   columns: Partial<Record<ItemColumn, string>>;
   attributes: Readonly<Record<string, string>> | null;
+  /** Attributes that the file has a column for: the item's own that are empty there go. */
+  spokenOf?: readonly string[];
   body: string | null;
   byHand: readonly HandName[] | null;
   /** What is by hand whatever the site has. */

@@ -17,6 +17,7 @@ import { loadDemo } from "../../demo/load";
 import { tableShape } from "../../formats/csv-read";
 import { Workspace } from "../workspace/workspace";
 import { bringIn } from "./bring-in";
+import { takeImportBack } from "./take-import-back";
 import { uploadedFile } from "./uploads";
 import { outgoingLines, refusedLines, byteStream } from "./take-out";
 
@@ -125,6 +126,50 @@ describe("bringing a file in", () => {
     ).rejects.toThrow(/Look at the file again/);
     expect(db.prepare("SELECT count(*) FROM imports").pluck().get()).toBe(0);
     expect(() => uploadedFile("../../etc/passwd")).toThrow(/unknown/);
+  });
+});
+
+describe("a whole column", () => {
+  const stored = (db: Db) =>
+    db.prepare("SELECT key, name, title, attributes FROM items ORDER BY id").raw().all() as unknown[][];
+  const ROWS = ["1,/a,Rope,Rope now,red", "3,/c,Twine,Twine now,blue"];
+
+  it("is cleared where the file has it empty, and left alone where the file has it not", async () => {
+    const db = fresh();
+    await bringIn(db, fileOf("whole.csv", ROWS), "whole.csv", { mapping, byHand: "none" }, { now });
+    const cleared = fileOf("cleared.csv", ["1,/a,Rope,,", "3,/c,Twine,,"]);
+    await bringIn(db, cleared, "cleared.csv", { mapping, byHand: "none" }, { now });
+    expect(stored(db).map(([, name, title]) => [name, title])).toEqual([
+      ["Rope", ""],
+      ["Twine", ""],
+    ]);
+    expect(
+      stored(db)
+        .map(([, , , attributes]) => String(attributes ?? ""))
+        .join(),
+    ).not.toMatch(/red|blue/);
+    await bringIn(db, fileOf("whole-again.csv", ROWS), "whole-again.csv", { mapping, byHand: "none" }, { now });
+    const targets = mapping.targets.map((target, i) => (header[i] === "title" ? ("skip" as const) : target));
+    const without = fileOf("without.csv", ["1,/a,Rope,,red", "3,/c,Twine,,blue"]);
+    await bringIn(db, without, "without.csv", { mapping: { ...mapping, targets }, byHand: "none" }, { now });
+    expect(stored(db).map(([, , title]) => title)).toEqual(["Rope now", "Twine now"]);
+  });
+
+  it("is another field where it is brought in again under another name, and so it was when that is undone", async () => {
+    const db = fresh();
+    await bringIn(db, fileOf("first.csv", ROWS), "first.csv", { mapping, byHand: "none" }, { now });
+    const before = stored(db);
+    const file = join(folder, "renamed.csv");
+    writeFileSync(file, `id,address,name,colour,finish\n1,/a,Rope,,red\n3,/c,Twine,,blue\n`);
+    const targets = guessTargets(["id", "address", "name", "colour", "finish"]);
+    const renamed = { mapping: { targets, kind: "product" as const }, byHand: "none" as const };
+    await bringIn(db, file, "renamed.csv", renamed, { now });
+    expect(stored(db).map(([, , , attributes]) => JSON.parse(String(attributes)) as unknown)).toEqual([
+      { finish: "red" },
+      { finish: "blue" },
+    ]);
+    expect(await takeImportBack(db, 2, { now })).toMatchObject({ back: 2, kept: 0 });
+    expect(stored(db)).toEqual(before);
   });
 });
 
