@@ -1,5 +1,6 @@
 import { ALL_CHANGES } from "../core/plan/review-filter";
 import type { SiteState } from "../server/site/site-state";
+import type { SiteList } from "../server/sites/site-cases";
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
@@ -357,6 +358,47 @@ describe("a kill", () => {
         own.close();
       }
     }
+    await endServer(current.server);
+  });
+
+  it("while sites are moved aside, restored, backed up and made anew loses none", async () => {
+    const db = freshDatabase();
+    let current = await startServer(db);
+    const origin = () => new URL("/", current.url).href;
+    const listed = async () => {
+      const { body } = await send<SiteList>(origin(), "api/sites.list", {});
+      return { ...body, total: body.sites.length + body.removed.length };
+    };
+    const acts: readonly ((list: SiteList) => [call: string, input: object])[] = [
+      ({ sites }) => ["remove", { id: sites[0]!.id }],
+      ({ removed }) => ["bringBack", { file: removed[0]?.file ?? "none" }],
+      ({ sites }) => ["backUp", { id: sites[0]?.id ?? "none" }],
+      ({ sites }) => ["renewDemo", { id: sites[0]?.id ?? "none" }],
+      ({ backups }) => ["ofBackup", { file: backups[0]?.file ?? "none" }],
+    ];
+    let round = 0;
+    for (const ms of [5, 20, 60, 150, 400])
+      for (const act of [acts[round % acts.length]!, acts[(round + 1) % acts.length]!]) {
+        round++;
+        const before = await listed();
+        if (before.sites.length === 0) {
+          await send(origin(), "api/sites.bringBack", { file: before.removed[0]!.file });
+          continue;
+        }
+        const [call, input] = act(before);
+        const going = send(origin(), `api/sites.${call}`, input).catch(() => null);
+        await new Promise((resolve) => setTimeout(resolve, ms));
+        current.server.removeAllListeners("exit");
+        current.server.kill("SIGKILL");
+        await going;
+        current = await startServer(db);
+        const after = await listed();
+        // One is made at the most, and none is lost.
+        expect(after.total - before.total, call).toBeGreaterThanOrEqual(0);
+        expect(after.total - before.total, call).toBeLessThanOrEqual(1);
+        for (const { id, pages, trouble } of after.sites)
+          expect({ id, pages, trouble }).toEqual({ id, pages: 13_806, trouble: null });
+      }
     await endServer(current.server);
   });
 });
