@@ -44,8 +44,9 @@ describe("a fresh start", () => {
     await page.getByLabel("Name").fill("Zymurgie & Söhne");
     await page.getByLabel("Address").fill("https://zymurgie.example");
     await page.getByLabel("Language").selectOption("de");
-    await page.click("text=Start without pages");
-    await page.waitForURL(`**${OWN}/settings`);
+    await page.click("text=Import pages from a file");
+    await page.waitForURL(`**${OWN}/import`);
+    await page.waitForSelector("#file", { state: "attached" });
     await page.goto(new URL(OWN, home).href);
     await page.click("[data-next=pages] >> role=link");
     await page.waitForURL(`**${OWN}/import`);
@@ -70,6 +71,16 @@ describe("a fresh start", () => {
     await page.waitForSelector("[data-draft=stored]");
     await page.click("nav >> text=Board");
     await page.waitForSelector("[data-next=review]");
+  });
+
+  it("begins without pages, too, with its settings", async () => {
+    await page.goto(home);
+    await page.getByLabel("Name").fill("Leer");
+    await page.click("text=Start without pages");
+    await page.waitForURL("**/leer/settings");
+    await page.waitForSelector("role=heading[name='The site']");
+    expect((await send(home, "api/sites.remove", { id: "leer" })).status).toBe(200);
+    await page.goto(new URL(OWN, home).href);
   });
 
   it("has the other site a menu away, with nothing of this one on it", async () => {

@@ -11,7 +11,7 @@ export function NewSite({ busy, onDemo, onFile }: { busy: boolean; onDemo: () =>
   const [error, setError] = useState<string | null>(null);
   const [making, setMaking] = useState(false);
   const file = useRef<HTMLInputElement>(null);
-  const make = async (next: "bring-in" | "settings") => {
+  const make = async (next: "import" | "settings") => {
     if (name.trim() === "") {
       setError("The site needs a name.");
       return;
@@ -36,7 +36,7 @@ export function NewSite({ busy, onDemo, onFile }: { busy: boolean; onDemo: () =>
         className="mt-3 grid gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          if (!cannot) void make("bring-in");
+          if (!cannot) void make("import");
         }}
       >
         <Field label="Name" value={name} onChange={setName} hint="Used in lines as {site}" />
