@@ -1,3 +1,5 @@
+import { type TextProof } from "../../core/proof/text-proof";
+
 /** What a text's findings depend on, besides the settings: where all of it is the same, so are they. */
 export interface CheckedAs {
   readonly hash1: number;
@@ -30,6 +32,26 @@ export class CheckedText {
     this.others = new Int32Array(size);
     this.keywords = new Int32Array(size);
     this.flags = new Uint8Array(size).fill(NEVER);
+  }
+
+  /** Another one in which the same was found so far. */
+  copy(): CheckedText {
+    const copy = new CheckedText(this.bits.length);
+    copy.bits.set(this.bits);
+    copy.hashes1.set(this.hashes1);
+    copy.hashes2.set(this.hashes2);
+    copy.others.set(this.others);
+    copy.keywords.set(this.keywords);
+    copy.flags.set(this.flags);
+    return copy;
+  }
+
+  /** Of how many rows the text is the one that was checked. */
+  sameTexts({ size, exact1, exact2 }: Pick<TextProof, "size" | "exact1" | "exact2">): number {
+    let same = 0;
+    for (let row = 0; row < size; row++)
+      if (this.flags[row] !== NEVER && this.hashes1[row] === exact1[row] && this.hashes2[row] === exact2[row]) same++;
+    return same;
   }
 
   /** Whether a row was checked as it is. */

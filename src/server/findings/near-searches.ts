@@ -1,4 +1,4 @@
-import { findingBit } from "../../core/checks/findings";
+import { findingBit, type Side } from "../../core/checks/findings";
 import { switchedOn } from "../../core/checks/settings";
 import { differs, type TextProof } from "../../core/proof/text-proof";
 import { type NearFinder, type NearFound, type WordingOf } from "./near-finder";
@@ -23,6 +23,8 @@ interface KnownPartners {
   readonly partners: Int32Array;
 }
 
+const SIDES: readonly Side[] = ["live", "draft"];
+
 /** Searches for titles and descriptions that read nearly the same; where they read as they did, what was found is at hand. */
 export class NearSearches {
   private readonly known = new Map<string, KnownPartners>();
@@ -38,8 +40,9 @@ export class NearSearches {
     const name = `${kind} ${side} ${text}`;
     const share = context.checks.nearShare;
     const stamp = `${this.stampOf(proof)} ${share}`;
-    const before = this.known.get(name);
-    if (!wording && (!isOn || before?.stamp === stamp))
+    // Where a draft leaves every text as it is, the other side's answer is its own.
+    const before = SIDES.map((own) => this.known.get(`${kind} ${own} ${text}`)).find((own) => own?.stamp === stamp);
+    if (!wording && (!isOn || before))
       return {
         outsourced: false,
         found: () => ({ partners: isOn ? before!.partners : null, wording: null }),

@@ -12,6 +12,7 @@ import { revision, writeSite } from "../../store/site";
 import { ItemsList } from "../items/items-list";
 import { ALL_PAGES, type ItemQuery } from "../../core/items/query";
 import { Workspace } from "../workspace/workspace";
+import { type NearFinder, nearHere } from "./near-finder";
 import { type KindFindings, SiteFindings } from "./site-findings";
 import { BenchDesk } from "../bench/bench-desk";
 import { syncSearch } from "../../store/search";
@@ -84,6 +85,41 @@ describe("findings over a whole site", () => {
         }
       }
     }
+  });
+
+  it("are those of the live site where drafts leave texts as they are, and anew only where they do not", () => {
+    let searched = 0;
+    const counting: NearFinder = (asked) => {
+      searched += asked.texts.length;
+      return nearHere(asked);
+    };
+    const few: Designs = {
+      product: {
+        base: {},
+        rules: [
+          {
+            id: "few",
+            name: "Few",
+            when: { field: "name", contains: "cleat" },
+            title: "{name} - &amp; {name}",
+          },
+        ],
+      },
+    };
+    const own = new SiteFindings(engine, year, counting);
+    own.find({}, "live");
+    const ofLive = searched;
+    expect(ofLive).toBeGreaterThan(2000);
+    own.find({}, "draft");
+    expect(searched).toBe(ofLive);
+    const seeded = own.find(few, "draft");
+    // All titles of the kind, for what changed may be like any other; its descriptions are what they were.
+    expect(searched - ofLive).toBeLessThan(ofLive);
+    for (const [kind, found] of new SiteFindings(new Workspace(db), year).find(few, "draft"))
+      for (const subject of Object.keys(FINDINGS) as Subject[])
+        expect([...seeded.get(kind)![subject]], `${kind} ${subject}`).toEqual([...found[subject]]);
+    const changed = seeded.get("product")!.title.filter((bits) => bits & findingBit("title", "entities-or-tags"));
+    expect(changed.length).toBeGreaterThan(5);
   });
 
   it("tell the live site from the drafts", () => {

@@ -27,6 +27,9 @@ export interface TextCheck extends KindSide {
   readonly wording: boolean;
 }
 
+/** Where fewer texts are the same, all are checked, their wording in the thread that searches for near duplicates. */
+const MOST = 0.75;
+
 /** Flags that a text's findings depend on besides its wording. */
 const FLAGS = { duplicate: 1, emptyField: 2, same: 4, fits: 8, seen: 16, told: 32 } as const;
 
@@ -37,7 +40,13 @@ export class TextChecks {
 
   /** Whether all rows of a text were checked whole before, with these settings. */
   isKnown(side: KindSide, text: TextName, context: SiteContext): boolean {
-    return this.known(side, text, context) !== null;
+    if (this.known(side, text, context) !== null) return true;
+    // A draft leaves many texts as they are: of those it is known what was found on the live side.
+    const live = side.side === "draft" ? this.known({ ...side, side: "live" }, text, context) : null;
+    const proof = side.proofs[text];
+    if (!live || live.sameTexts(proof) < MOST * proof.size) return false;
+    this.keep(side, text, context, live.copy());
+    return true;
   }
 
   /** The findings of each row's text, near duplicates aside. */
