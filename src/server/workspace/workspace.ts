@@ -76,7 +76,8 @@ export class Workspace {
   tried<T>(site: Site, work: () => T): T {
     return this.at(() => {
       const moment = this.pinned!;
-      if (!haveSameItems(moment.site, site)) throw new Error("These settings change how pages are read; they cannot be tried");
+      if (!haveSameItems(moment.site, site))
+        throw new Error("These settings change how pages are read; they cannot be tried");
       this.pinned = { ...moment, site, stamp: `${moment.stamp} tried` };
       try {
         return work();

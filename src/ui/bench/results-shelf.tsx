@@ -16,7 +16,7 @@ const LABELS: Readonly<Record<Device, string>> = {
   phone: "Phone result",
   tab: "Browser tab",
 };
-/** All stand side by side from this width on, in px. */
+/** Both results stand side by side from this width on, in px; the tab below the first of them. */
 const ALL = 1000;
 const FOLDED = "nine-lines preview folded";
 
@@ -59,14 +59,19 @@ export function ResultsShelf(shown: ShownResult) {
       aria-label="Results"
       className={`relative flex shrink-0 gap-7 overflow-hidden border-t border-key bg-raised px-5 pt-2 ${folded ? "h-[34px]" : "h-[152px]"}`}
     >
-      {DEVICES.filter((one) => all || one === device).map((one) => (
-        <div key={one} className={all && one !== "desktop" ? "border-l border-hair pl-5" : ""}>
+      {DEVICES.filter((one) => (all ? one !== "tab" : one === device)).map((one) => (
+        <div key={one} className={all && one === "phone" ? "border-l border-hair pl-5" : ""}>
           {all ? (
             <h2 className="text-[12px] font-semibold text-soft">{LABELS[one]}</h2>
           ) : (
             <DeviceChoice device={device} onDevice={setDevice} />
           )}
           {!folded && <Result device={one} {...shown} />}
+          {!folded && all && one === "desktop" && (
+            <div className="flex items-end gap-3 text-[12px] text-soft">
+              {LABELS.tab} <Result device="tab" {...shown} />
+            </div>
+          )}
         </div>
       ))}
       <button
