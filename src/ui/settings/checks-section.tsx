@@ -2,9 +2,8 @@ import { type ReactNode, useState } from "react";
 import { type FindingId, FINDINGS, type Subject } from "../../core/checks/findings";
 import { type Checks } from "../../core/checks/schema";
 import { checkName } from "../../core/checks/settings";
-import { kindIds } from "../../core/design/kinds";
+import { ALL_PAGES } from "../../core/items/query";
 import { SUBJECT_LABELS } from "../items/findings-panel";
-import { itemsCodec, queryOf } from "../items/items-url";
 import { counted } from "../shell/format";
 import Link from "../shell/link";
 import { useCall } from "../shell/queries";
@@ -70,12 +69,13 @@ export function ChecksSection({ site, put, errors }: SettingsPart) {
   );
 }
 
+/** The list's figures are of all pages, however few of them are shown. */
+const ONE_PAGE = { query: ALL_PAGES as never, columns: [], from: 0, count: 1 };
+
 /** How many pages have each finding on the live site, by the finding’s name; `null` until it is known. */
 function useFound(): ReadonlyMap<string, number> | null {
   const { state } = useSite();
-  const first = itemsCodec(kindIds(state.site)).read(new URLSearchParams());
-  const asked = { query: queryOf(first) as never, columns: [], from: 0, count: 1 };
-  const { answer } = useCall("items.list", asked, siteStamp(state));
+  const { answer } = useCall("items.list", ONE_PAGE, siteStamp(state));
   return answer && new Map(answer.counts.map(({ subject, id, live }) => [checkName(subject, id), live]));
 }
 
