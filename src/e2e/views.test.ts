@@ -19,7 +19,7 @@ const VIEWS: readonly (readonly [name: string, path: string, ready: string])[] =
   ["Keywords", "/keywords", "[role=row] mark"],
   ["Review", "/review", "text=Every change can be undone"],
   ["Runs", "/runs", "text=Nothing applied yet"],
-  ["moves", "/addresses", "[aria-label='Folders now and after'] text"],
+  ["moves", "/addresses", "text=/more could, and are not included/"],
   ["redirects", "/addresses?face=redirects", "text=known paths checked"],
   ["links", "/addresses?face=links", "[data-row='0'] a"],
   ["the Bench’s addresses", "/bench?kind=product&text=slug", "[data-figure=address-moves]"],

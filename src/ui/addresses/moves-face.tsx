@@ -10,6 +10,7 @@ import { useCall, useWindows } from "../shell/queries";
 import { FileLinks } from "../runs/file-links";
 import { SearchBox } from "../shell/search-box";
 import { siteStamp, useSite } from "../shell/site-context";
+import { SideFold } from "../shell/side-fold";
 import { Trouble } from "../shell/trouble";
 import { LIST_WINDOW, Windowed } from "../shell/windowed";
 import { useState } from "react";
@@ -49,19 +50,24 @@ export function MovesFace() {
     <>
       <Figures figures={answer.figures} />
       <div className="grid min-h-0 flex-1 grid-cols-[432px_minmax(0,1fr)] small:flex-none small:grid-cols-1">
-        <section aria-label="Folders" className="min-h-0 overflow-auto px-3 py-3">
-          <Folder within={view.folder} setView={setView} />
-          <FolderBands
-            nodes={answer.nodes}
-            flows={answer.flows}
-            within={view.folder}
-            onFolder={(folder) => setView({ folder })}
-          />
-          {answer.more > 0 && (
-            <p className="pt-1 text-center text-[12px] text-soft">
-              and {counted(answer.more, "other folder", "other folders")}, in which less moves
-            </p>
-          )}
+        <section
+          aria-label="Folders"
+          className="min-h-0 overflow-auto px-3 py-3 small:border-b small:border-key small:py-1"
+        >
+          <SideFold label="Folders" now={view.folder === "/" ? "all" : view.folder}>
+            <Folder within={view.folder} setView={setView} />
+            <FolderBands
+              nodes={answer.nodes}
+              flows={answer.flows}
+              within={view.folder}
+              onFolder={(folder) => setView({ folder })}
+            />
+            {answer.more > 0 && (
+              <p className="pt-1 text-center text-[12px] text-soft">
+                and {counted(answer.more, "other folder", "other folders")}, in which less moves
+              </p>
+            )}
+          </SideFold>
         </section>
         <MoveList view={view} setView={setView} stamp={stamp} onTicked={() => setTicks((own) => own + 1)} />
       </div>

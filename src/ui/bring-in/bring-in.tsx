@@ -140,8 +140,8 @@ export function BringIn() {
           </button>
         </BarSlot>
       )}
-      <div className="flex items-baseline gap-5">
-        <h1 className="text-[22px] font-bold">Import pages</h1>
+      <div className="flex items-baseline gap-5 small:block">
+        <h1 className="whitespace-nowrap text-[22px] font-bold">Import pages</h1>
         <p className="text-soft">
           A CSV or spreadsheet (XLSX, ODS) with a header row, or JSON Lines. Importing the same file again updates its
           pages by id or address; pages that are not in it stay.

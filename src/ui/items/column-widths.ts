@@ -10,20 +10,13 @@ import { type Look } from "./items-url";
 const WIDTHS_KEY = "nine-lines widths of columns";
 const NO_ROWS: ListedItem[] = [];
 
-/** The columns as they are laid out beside one another: headings to draw wider, widths and where each begins, in px. */
-export function useColumnLayout(columns: readonly ItemColumn[], look: Look) {
+/**
+ * The columns as they are laid out beside one another: headings to draw wider, widths and where each begins, in px.
+ *
+ * @param room how wide the list is, px.
+ */
+export function useColumnLayout(columns: readonly ItemColumn[], look: Look, room: number) {
   const [sizing, setSizing] = useKeptWidths();
-  const defs = useMemo(
-    () =>
-      columns.map((column): ColumnDef<ListedItem> => ({
-        id: column.id,
-        header: column.label,
-        size: column.width,
-        minSize: 70,
-        maxSize: 1400,
-      })),
-    [columns],
-  );
   // Widths that were dragged are those of a look: the other sets texts at another size.
   const prefix = `${look} `;
   const own = useMemo(
@@ -35,6 +28,14 @@ export function useColumnLayout(columns: readonly ItemColumn[], look: Look) {
       ),
     [sizing, prefix],
   );
+  const defs = useMemo(() => {
+    const needed = columns.reduce((sum, { id, width }) => sum + (own[id] ?? width), TICK_WIDTH);
+    const spare = Math.max(0, room - needed);
+    return columns.map(({ id, label, width, most = width }): ColumnDef<ListedItem> => {
+      const size = Math.max(width, Math.min(most, width + spare));
+      return { id, header: label, size, minSize: 70, maxSize: 1400 };
+    });
+  }, [columns, own, room]);
   const table = useReactTable({
     data: NO_ROWS,
     columns: defs,

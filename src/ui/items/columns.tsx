@@ -26,6 +26,8 @@ export interface ItemColumn {
   readonly label: string;
   /** Px. */
   readonly width: number;
+  /** Where the list has more room than its columns need, it is so wide at the most, in px. */
+  readonly most?: number;
   /** The orders that presses of its heading put the list in, one after the other. */
   readonly sorts: readonly ColumnSort[];
   /** What can be set by hand in its cells. */
@@ -34,6 +36,9 @@ export interface ItemColumn {
   /** What a cell's value is outside of the list. */
   readonly copy: (item: ListedItem, side: Side) => string;
 }
+
+/** Px in which titles of a usual length stand whole. */
+const MOST_TITLE = 600;
 
 const TEXT_LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 
@@ -76,6 +81,7 @@ export function builtInColumns(site: Site, look: Look): ItemColumn[] {
       id: text,
       label: TEXT_LABELS[text],
       width: textWidth(text),
+      ...(text === "title" && look === "plain" && { most: MOST_TITLE }),
       sorts: textSorts(text),
       edits: text,
       cell: (view) => <TextCell {...view} text={text} />,

@@ -10,7 +10,7 @@ import {
 } from "@dnd-kit/core";
 import { arrayMove, sortableKeyboardCoordinates } from "@dnd-kit/sortable";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ClipboardEvent, type ReactNode, useEffect, useMemo, useRef } from "react";
+import { type ClipboardEvent, type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useKeptScroll } from "../shell/kept-scroll";
 import { count } from "../shell/format";
 import { chosenCount, tickOf } from "./chosen-places";
@@ -36,7 +36,7 @@ export function ItemsTable(props: ItemsTableProps) {
   const { site, view, data, chosen, at } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const columns = useMemo(() => shownColumns(view.columns, site, view.look), [view.columns, site, view.look]);
-  const layout = useColumnLayout(columns, view.look);
+  const layout = useColumnLayout(columns, view.look, useWidth(scroller));
   const { lines, virtual, shown, places } = useShownLines(data, view, scroller);
   useKeptScroll("pages", scroller, data.total);
   const choosing = useChoosing(chosen, props.onChoose, data.total);
@@ -115,6 +115,21 @@ export function ItemsTable(props: ItemsTableProps) {
       </div>
     </ColumnDrag>
   );
+}
+
+/** How wide an element is inside, px; 0 before it is there. */
+function useWidth(element: { current: HTMLElement | null }): number {
+  const [width, setWidth] = useState(0);
+  useLayoutEffect(() => {
+    const box = element.current!;
+    const look = () => setWidth(box.clientWidth);
+    // Known before anything is drawn, so that nothing shifts.
+    look();
+    const observer = new ResizeObserver(look);
+    observer.observe(box);
+    return () => observer.disconnect();
+  }, [element]);
+  return width;
 }
 
 /** The lines that are on the screen; the pages in them are asked for. */

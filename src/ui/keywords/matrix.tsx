@@ -8,6 +8,7 @@ import { count } from "../shell/format";
 import { progressLine } from "../shell/progress-words";
 import { type Called } from "../shell/queries";
 import { shownKinds, useKindWord, useSite } from "../shell/site-context";
+import { SideFold } from "../shell/side-fold";
 
 const FIRST_LOOK = "Checking every page …";
 
@@ -47,117 +48,119 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
   const rows = asked.answer;
   return (
     <section aria-label="Keyword placement" className="overflow-x-auto border-b border-hair bg-raised px-5 pb-3 pt-3">
-      <div className="mb-2 flex items-baseline gap-4">
-        <h2 className="font-bold">Keyword placement</h2>
-        <div role="radiogroup" aria-label="Which texts" className="flex gap-3">
-          {(
-            [
-              ["live", "live"],
-              ["draft", "draft"],
-            ] as const
-          ).map(([one, label]) => (
-            <button
-              key={one}
-              type="button"
-              role="radio"
-              aria-checked={side === one}
-              onClick={() => setSide(one)}
-              className={
-                side === one
-                  ? "font-semibold underline decoration-rule decoration-2 underline-offset-4"
-                  : "text-soft hover:text-key"
-              }
-            >
-              {label}
-            </button>
-          ))}
-        </div>
-        <span
-          role="status"
-          className="ml-auto min-w-0 truncate text-[12px] text-soft small:ml-0 small:h-[17px] small:w-full"
-        >
-          {asked.error ?? (asked.progress ? progressLine(state.site, asked.progress) : rows ? "" : FIRST_LOOK)}
-        </span>
-      </div>
-      <table className="w-full table-fixed small:min-w-[800px] border-separate border-spacing-x-1.5 border-spacing-y-1.5 text-center">
-        <thead className="text-[12px] text-soft">
-          <tr>
-            <th scope="col" className="w-44 text-left font-normal">
-              pages with a keyword
-            </th>
-            {PLACES.map((place) => (
-              <th key={place} scope="col" className="font-normal">
-                {place}
-              </th>
+      <SideFold label="Keyword placement" now={side}>
+        <div className="mb-2 flex items-baseline gap-4">
+          <h2 className="font-bold">Keyword placement</h2>
+          <div role="radiogroup" aria-label="Which texts" className="flex gap-3">
+            {(
+              [
+                ["live", "live"],
+                ["draft", "draft"],
+              ] as const
+            ).map(([one, label]) => (
+              <button
+                key={one}
+                type="button"
+                role="radio"
+                aria-checked={side === one}
+                onClick={() => setSide(one)}
+                className={
+                  side === one
+                    ? "font-semibold underline decoration-rule decoration-2 underline-offset-4"
+                    : "text-soft hover:text-key"
+                }
+              >
+                {label}
+              </button>
             ))}
-          </tr>
-        </thead>
-        <tbody>
-          {!rows &&
-            !asked.error &&
-            shownKinds(state).map((kind) => (
-              <tr key={kind} aria-hidden="true">
-                <th scope="row" className="text-left font-semibold">
-                  <span className="block">{kindWord(kind, 2)}</span>
-                  <span className="narrow block text-[12px] font-normal">&nbsp;</span>
+          </div>
+          <span
+            role="status"
+            className="ml-auto min-w-0 truncate text-[12px] text-soft small:ml-0 small:h-[17px] small:w-full"
+          >
+            {asked.error ?? (asked.progress ? progressLine(state.site, asked.progress) : rows ? "" : FIRST_LOOK)}
+          </span>
+        </div>
+        <table className="w-full table-fixed small:min-w-[800px] border-separate border-spacing-x-1.5 border-spacing-y-1.5 text-center">
+          <thead className="text-[12px] text-soft">
+            <tr>
+              <th scope="col" className="w-44 text-left font-normal">
+                pages with a keyword
+              </th>
+              {PLACES.map((place) => (
+                <th key={place} scope="col" className="font-normal">
+                  {place}
                 </th>
-                {PLACES.map((place) => (
-                  <td
-                    key={place}
-                    className="rounded-sm border border-dashed border-hair px-1 py-1 text-faint small:h-[77px]"
-                  >
-                    <span className="block font-bold">–</span>
-                    <span className="narrow block text-[12px]">&nbsp;</span>
-                  </td>
-                ))}
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {!rows &&
+              !asked.error &&
+              shownKinds(state).map((kind) => (
+                <tr key={kind} aria-hidden="true">
+                  <th scope="row" className="text-left font-semibold">
+                    <span className="block">{kindWord(kind, 2)}</span>
+                    <span className="narrow block text-[12px] font-normal">&nbsp;</span>
+                  </th>
+                  {PLACES.map((place) => (
+                    <td
+                      key={place}
+                      className="rounded-sm border border-dashed border-hair px-1 py-1 text-faint small:h-[77px]"
+                    >
+                      <span className="block font-bold">–</span>
+                      <span className="narrow block text-[12px]">&nbsp;</span>
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            {(rows ?? []).map((row) => (
+              <tr key={row.kind}>
+                <th scope="row" className="text-left font-semibold">
+                  <span className="block">{kindWord(row.kind, 2)}</span>
+                  <span className="narrow block text-[12px] font-normal text-soft">
+                    {count(row.withKeyword)} of {count(row.pages)}
+                  </span>
+                </th>
+                {PLACES.map((place) => {
+                  const there = standing(row, side, place);
+                  const missing = row.missing[side][place];
+                  const { subject, id } = PLACE_FINDINGS[place];
+                  const said = place === "first third" ? "late" : place === "visible" ? "cut off" : "missing";
+                  return (
+                    <td
+                      key={place}
+                      className={`rounded-sm border px-1 py-1 ${there > 0 ? "border-hair bg-sheet" : "border-dashed border-faint"}`}
+                    >
+                      <span className={`block font-bold ${there === 0 ? "text-faint" : ""}`}>
+                        {row.withKeyword === 0 ? "–" : `${percent(there, row.withKeyword)} %`}
+                      </span>
+                      {missing > 0 ? (
+                        <Link
+                          href={`/pages?kind=${row.kind}&findings=${subject}.${id}${side === "draft" ? "&side=draft" : ""}`}
+                          aria-label={`${count(missing)} ${kindWord(row.kind, missing)}: keyword ${said}, ${place}`}
+                          className="narrow block text-[12px] text-magenta underline decoration-hair underline-offset-2 hover:decoration-magenta"
+                        >
+                          {count(missing)} {said}
+                        </Link>
+                      ) : (
+                        <span className="narrow block text-[12px] text-faint">
+                          {row.withKeyword === 0 ? "no keyword" : `none ${said}`}
+                        </span>
+                      )}
+                      {row.blank[side][place] > 0 && BLANK_WORDS[place] !== null && (
+                        <span className="narrow block text-[12px] text-soft">
+                          {count(row.blank[side][place])} {BLANK_WORDS[place]}
+                        </span>
+                      )}
+                    </td>
+                  );
+                })}
               </tr>
             ))}
-          {(rows ?? []).map((row) => (
-            <tr key={row.kind}>
-              <th scope="row" className="text-left font-semibold">
-                <span className="block">{kindWord(row.kind, 2)}</span>
-                <span className="narrow block text-[12px] font-normal text-soft">
-                  {count(row.withKeyword)} of {count(row.pages)}
-                </span>
-              </th>
-              {PLACES.map((place) => {
-                const there = standing(row, side, place);
-                const missing = row.missing[side][place];
-                const { subject, id } = PLACE_FINDINGS[place];
-                const said = place === "first third" ? "late" : place === "visible" ? "cut off" : "missing";
-                return (
-                  <td
-                    key={place}
-                    className={`rounded-sm border px-1 py-1 ${there > 0 ? "border-hair bg-sheet" : "border-dashed border-faint"}`}
-                  >
-                    <span className={`block font-bold ${there === 0 ? "text-faint" : ""}`}>
-                      {row.withKeyword === 0 ? "–" : `${percent(there, row.withKeyword)} %`}
-                    </span>
-                    {missing > 0 ? (
-                      <Link
-                        href={`/pages?kind=${row.kind}&findings=${subject}.${id}${side === "draft" ? "&side=draft" : ""}`}
-                        aria-label={`${count(missing)} ${kindWord(row.kind, missing)}: keyword ${said}, ${place}`}
-                        className="narrow block text-[12px] text-magenta underline decoration-hair underline-offset-2 hover:decoration-magenta"
-                      >
-                        {count(missing)} {said}
-                      </Link>
-                    ) : (
-                      <span className="narrow block text-[12px] text-faint">
-                        {row.withKeyword === 0 ? "no keyword" : `none ${said}`}
-                      </span>
-                    )}
-                    {row.blank[side][place] > 0 && BLANK_WORDS[place] !== null && (
-                      <span className="narrow block text-[12px] text-soft">
-                        {count(row.blank[side][place])} {BLANK_WORDS[place]}
-                      </span>
-                    )}
-                  </td>
-                );
-              })}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+          </tbody>
+        </table>
+      </SideFold>
     </section>
   );
 }

@@ -92,15 +92,17 @@ export function LinesFile() {
             setOver(false);
             void read(event.dataTransfer.files[0]);
           }}
-          className={`mt-5 block border border-dashed px-4 py-6 text-center ${over ? "border-key bg-cyan-pale" : "border-faint bg-sheet"}`}
+          className={`mt-5 block border border-dashed px-4 py-6 text-center focus-within:outline focus-within:outline-2 focus-within:outline-rule ${over ? "border-key bg-cyan-pale" : "border-faint bg-sheet"}`}
         >
           <b className="block">Import a lines file</b>
-          <span className="text-soft">Drop a .lines.json here, or choose one</span>
+          <span className="block text-soft">Drop a .lines.json here, or choose one</span>
+          <span className={`${PLAIN_ACTION} mt-3 inline-block`}>Choose a file</span>
+          {chosen && <span className="mt-2 block break-words font-mono text-[12px]">{chosen.name}</span>}
           <input
             id="lines-file"
             type="file"
             accept=".json,application/json"
-            className="mt-3 block w-full text-[12px]"
+            className="sr-only"
             onChange={(event) => void read(event.target.files?.[0])}
           />
         </label>

@@ -222,9 +222,9 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
       <button type="button" className={`${PLAIN_ACTION} mt-2`} onClick={add}>
         Add a surface
       </button>
-      <div className="mt-4 flex gap-8">
+      <div className="mt-4 flex flex-wrap gap-x-8 gap-y-2">
         {TEXTS.map((text) => (
-          <label key={text} className="flex items-center gap-2">
+          <label key={text} className="flex items-center gap-2 whitespace-nowrap">
             A {text} also has at most
             <NumberInput
               label={`Most characters of a ${text}`}

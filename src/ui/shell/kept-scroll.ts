@@ -22,6 +22,8 @@ const ELSEWHERE = ["wheel", "pointerdown", "keydown"] as const;
  */
 export function useKeptScroll(list: string, scroller: RefObject<HTMLElement | null>, rows: number): void {
   const wanted = useRef<number | null>(null);
+  /** Where it stands, as the list last said: asking it makes the browser lay everything out. */
+  const at = useRef(0);
   useEffect(() => {
     const { current: box } = scroller;
     if (!box) return;
@@ -30,7 +32,7 @@ export function useKeptScroll(list: string, scroller: RefObject<HTMLElement | nu
       returned.lists.add(list);
       wanted.current = stood.get(place) ?? null;
     }
-    if (wanted.current === null) stood.set(place, box.scrollTop);
+    if (wanted.current === null) stood.set(place, at.current);
     else if (rows > 0) {
       box.scrollTop = wanted.current;
       if (Math.abs(box.scrollTop - wanted.current) <= 1) wanted.current = null;
@@ -40,7 +42,8 @@ export function useKeptScroll(list: string, scroller: RefObject<HTMLElement | nu
     const { current: box } = scroller;
     if (!box) return;
     const keep = () => {
-      if (wanted.current === null) stood.set(`${list} ${window.location.href}`, box.scrollTop);
+      at.current = box.scrollTop;
+      if (wanted.current === null) stood.set(`${list} ${window.location.href}`, at.current);
     };
     const letGo = () => (wanted.current = null);
     box.addEventListener("scroll", keep, { passive: true });
