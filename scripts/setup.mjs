@@ -49,6 +49,7 @@ const ENTRIES = {
   "files-worker": "src/server/sites/files-worker.ts",
   cli: "src/cli/main.ts",
   "make-demo": "src/demo/main.ts",
+  practice: "src/practice/main.ts",
   bench: "src/bench/main.ts",
   "bench-typing": "src/bench/typing.ts",
 };

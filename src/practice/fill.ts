@@ -1,0 +1,51 @@
+import { loadDemo } from "../demo/load";
+import { openStore } from "../store/open";
+import { iterateRedirects } from "../store/redirects";
+import { type PracticeStore } from "./practice-store";
+
+interface DemoRow {
+  readonly key: string;
+  readonly kind: string;
+  readonly path: string;
+  readonly name: string;
+  readonly title: string;
+  readonly description: string;
+  readonly robots: string;
+  readonly canonical: string;
+  readonly intro: string;
+  readonly body: string;
+  readonly category: string;
+  readonly categoryPath: string;
+  readonly author: string;
+  readonly published: string;
+  readonly updated: string;
+  readonly price: string;
+  readonly attributes: string;
+}
+
+const EVERY_PAGE = `
+  SELECT key, kind, path, name, title, description, robots, canonical, intro, coalesce(body, '') AS body, category,
+    category_path AS "categoryPath", author, published, updated, price, attributes
+  FROM items LEFT JOIN bodies ON item_id = id WHERE path IS NOT NULL ORDER BY id`;
+
+/**
+ * Fills an empty practice site with what the demo site’s file says is live.
+ *
+ * @param products how many products; all of the demo’s where it is left out.
+ * @returns how many pages it has.
+ */
+export function fillPractice(store: PracticeStore, products?: number): number {
+  const demo = openStore(":memory:");
+  loadDemo(demo, products === undefined ? {} : { products });
+  store.db.transaction(() => {
+    for (const row of demo.prepare(EVERY_PAGE).iterate() as IterableIterator<DemoRow>) {
+      const { key, updated, ...page } = row;
+      const day = updated || page.published || "2024-01-01";
+      store.put({ ...page, id: `${page.kind}-${key}`, changedAt: `${day}T06:00:00Z`, version: 1 });
+    }
+    for (const { from, to, status, prefix } of iterateRedirects(demo))
+      store.putRedirect({ from, to, status, isPrefix: prefix });
+  })();
+  demo.close();
+  return store.count();
+}

@@ -1,0 +1,219 @@
+import Database from "better-sqlite3";
+
+/** The practice site’s own database: nothing of Nine Lines reads or writes it. */
+export type PracticeDb = Database.Database;
+
+/** A page as the practice site holds it. */
+export interface PracticePage {
+  /** What its interface names it by. */
+  readonly id: string;
+  readonly kind: string;
+  /** Its address on the site, letters beyond ASCII as letters. */
+  readonly path: string;
+  /** Its heading, and what it is called in lists. */
+  readonly name: string;
+  readonly title: string;
+  readonly description: string;
+  /** As a robots `meta` has it; `""` where it has none. */
+  readonly robots: string;
+  /** `""` where it is the page’s own address. */
+  readonly canonical: string;
+  readonly intro: string;
+  /** HTML. */
+  readonly body: string;
+  readonly category: string;
+  /** From the top down, with ` › ` between. */
+  readonly categoryPath: string;
+  readonly author: string;
+  /** `YYYY-MM-DD`, or `""`. */
+  readonly published: string;
+  readonly price: string;
+  /** JSON: name → value. */
+  readonly attributes: string;
+  /** When it was changed last: ISO 8601, UTC. */
+  readonly changedAt: string;
+  /** Counts up with every change. */
+  readonly version: number;
+}
+
+/** An old path that leads on. */
+export interface PracticeRedirect {
+  readonly from: string;
+  /** `""` where it is gone for good. */
+  readonly to: string;
+  readonly status: number;
+  /** Whether all below `from` is led on; both end in a slash then. */
+  readonly isPrefix: boolean;
+}
+
+/** In their order. */
+const COLUMNS = [
+  ["id", "id"],
+  ["kind", "kind"],
+  ["path", "path"],
+  ["name", "name"],
+  ["title", "title"],
+  ["description", "description"],
+  ["robots", "robots"],
+  ["canonical", "canonical"],
+  ["intro", "intro"],
+  ["body", "body"],
+  ["category", "category"],
+  ["categoryPath", "category_path"],
+  ["author", "author"],
+  ["published", "published"],
+  ["price", "price"],
+  ["attributes", "attributes"],
+  ["changedAt", "changed_at"],
+  ["version", "version"],
+] as const satisfies readonly (readonly [keyof PracticePage, string])[];
+
+const SELECTED = COLUMNS.map(([name, column]) => `${column} AS "${name}"`).join(", ");
+
+const SCHEMA = `
+CREATE TABLE IF NOT EXISTS pages (
+  place INTEGER PRIMARY KEY,
+  id TEXT NOT NULL UNIQUE,
+  kind TEXT NOT NULL,
+  path TEXT NOT NULL UNIQUE,
+  name TEXT NOT NULL,
+  title TEXT NOT NULL,
+  description TEXT NOT NULL,
+  robots TEXT NOT NULL,
+  canonical TEXT NOT NULL,
+  intro TEXT NOT NULL,
+  body TEXT NOT NULL,
+  category TEXT NOT NULL,
+  category_path TEXT NOT NULL,
+  author TEXT NOT NULL,
+  published TEXT NOT NULL,
+  price TEXT NOT NULL,
+  attributes TEXT NOT NULL,
+  changed_at TEXT NOT NULL,
+  version INTEGER NOT NULL
+) STRICT;
+CREATE INDEX IF NOT EXISTS pages_by_kind ON pages (kind, place);
+CREATE INDEX IF NOT EXISTS pages_by_category ON pages (category_path, place);
+CREATE INDEX IF NOT EXISTS pages_by_author ON pages (author, place);
+CREATE INDEX IF NOT EXISTS pages_by_day ON pages (published, place);
+CREATE TABLE IF NOT EXISTS redirects (
+  old_path TEXT NOT NULL,
+  is_prefix INTEGER NOT NULL,
+  target TEXT NOT NULL,
+  status INTEGER NOT NULL,
+  PRIMARY KEY (old_path, is_prefix)
+) STRICT, WITHOUT ROWID;
+`;
+
+/** Which pages of a list are wanted: from a place on, so many. */
+export interface Stretch {
+  readonly from: number;
+  readonly count: number;
+}
+
+/** A condition on pages, and what it is about. */
+export interface PagesWhere {
+  /** SQL over the table’s columns, with one parameter. */
+  readonly sql:
+    | "kind = ?"
+    | "category_path = ?"
+    | "category_path = ? AND kind <> 'category'"
+    | "author = ?"
+    | "published LIKE ? || '-%'"
+    | "name LIKE '%' || ? || '%'";
+  readonly value: string;
+}
+
+/** The practice site’s pages and redirects. */
+export class PracticeStore {
+  constructor(readonly db: PracticeDb) {
+    db.pragma("journal_mode = WAL");
+    db.exec(SCHEMA);
+  }
+
+  count(): number {
+    return this.db.prepare("SELECT count(*) FROM pages").pluck().get() as number;
+  }
+
+  /** Puts a page in as it is. */
+  put(page: PracticePage): void {
+    const names = COLUMNS.map(([name]) => name);
+    this.db
+      .prepare(
+        `INSERT INTO pages (${COLUMNS.map(([, column]) => column).join(", ")}) VALUES (${names.map(() => "?").join(", ")})`,
+      )
+      .run(names.map((name) => page[name]));
+  }
+
+  putRedirect({ from, to, status, isPrefix }: PracticeRedirect): void {
+    this.db
+      .prepare("INSERT OR REPLACE INTO redirects (old_path, is_prefix, target, status) VALUES (?, ?, ?, ?)")
+      .run(from, isPrefix ? 1 : 0, to, status);
+  }
+
+  pageAt(path: string): PracticePage | null {
+    return (
+      (this.db.prepare(`SELECT ${SELECTED} FROM pages WHERE path = ?`).get(path) as PracticePage | undefined) ?? null
+    );
+  }
+
+  /** The redirect that decides at a path where no page is: an exact one, else that of the longest folder. */
+  redirectAt(path: string): PracticeRedirect | null {
+    const exact = this.exactRedirect(path);
+    if (exact) return exact;
+    for (let at = path.lastIndexOf("/"); at >= 0; at = at === 0 ? -1 : path.lastIndexOf("/", at - 1)) {
+      const found = this.redirect(path.slice(0, at + 1), true);
+      if (found) return found;
+    }
+    return null;
+  }
+
+  /** The redirect of a path itself, with its query where it has one. */
+  exactRedirect(path: string): PracticeRedirect | null {
+    return this.redirect(path, false);
+  }
+
+  private redirect(from: string, isPrefix: boolean): PracticeRedirect | null {
+    const row = this.db
+      .prepare('SELECT target AS "to", status FROM redirects WHERE old_path = ? AND is_prefix = ?')
+      .get(from, isPrefix ? 1 : 0) as Pick<PracticeRedirect, "to" | "status"> | undefined;
+    return row ? { from, isPrefix, ...row } : null;
+  }
+
+  /** Pages that are so, in the site’s order. */
+  pages({ sql, value }: PagesWhere, { from, count }: Stretch): PracticePage[] {
+    return this.db
+      .prepare(`SELECT ${SELECTED} FROM pages WHERE ${sql} ORDER BY place LIMIT ? OFFSET ?`)
+      .all(value, count, from) as PracticePage[];
+  }
+
+  countOf({ sql, value }: PagesWhere): number {
+    return this.db.prepare(`SELECT count(*) FROM pages WHERE ${sql}`).pluck().get(value) as number;
+  }
+
+  /** What pages have of a column, each value once, in order; empty ones left out. */
+  valuesOf(column: "kind" | "author"): string[] {
+    return this.db
+      .prepare(`SELECT DISTINCT ${column} FROM pages WHERE ${column} <> '' ORDER BY ${column}`)
+      .pluck()
+      .all() as string[];
+  }
+
+  /** Months in which something was published, `YYYY-MM`, the newest first. */
+  months(): string[] {
+    return this.db
+      .prepare(
+        "SELECT DISTINCT substr(published, 1, 7) FROM pages WHERE kind = 'post' AND published <> '' ORDER BY 1 DESC",
+      )
+      .pluck()
+      .all() as string[];
+  }
+
+  /** Old paths of exact redirects, in order. */
+  oldPaths(count: number): string[] {
+    return this.db
+      .prepare("SELECT old_path FROM redirects WHERE is_prefix = 0 ORDER BY old_path LIMIT ?")
+      .pluck()
+      .all(count) as string[];
+  }
+}
