@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { DEMO_SITE } from "../demo/site";
 import { dataFolder, makeFolder } from "../store/data-folder";
 import { fillPractice } from "./fill";
+import { practiceToken } from "./token";
 import { PracticeSite } from "./practice-site";
 import { PracticeStore } from "./practice-store";
 
@@ -17,7 +18,11 @@ const store = new PracticeStore(new Database(join(dataFolder(), "practice.db")))
 if (store.count() === 0)
   process.stderr.write(`Filling the practice site: ${fillPractice(store).toLocaleString("en")} pages\n`);
 const base = `http://127.0.0.1:${port}`;
-const server = new PracticeSite(store, { name: DEMO_SITE.name, base }).server();
+const server = new PracticeSite(
+  store,
+  { name: DEMO_SITE.name, base },
+  practiceToken(join(dataFolder(), "practice.token")),
+).server();
 server.on("error", (error) => {
   process.stderr.write(`The practice site cannot listen on port ${port}: ${error.message}\n`);
   process.exit(1);

@@ -11,7 +11,8 @@ import { PracticeStore, type PracticePage } from "./practice-store";
 
 const BASE = "http://127.0.0.1:4910";
 const store = new PracticeStore(new Database(":memory:"));
-const site = new PracticeSite(store, { name: "Fennick & Dray", base: BASE });
+const TOKEN = "a token for tests";
+const site = new PracticeSite(store, { name: "Fennick & Dray", base: BASE }, TOKEN);
 let all: PracticePage[];
 beforeAll(() => {
   fillPractice(store, 400);
@@ -20,7 +21,7 @@ beforeAll(() => {
     .flatMap((kind) => store.pages({ sql: "kind = ?", value: kind }, { from: 0, count: 1e6 }));
 });
 
-const get = (path: string) => site.answer("GET", path);
+const get = (target: string) => site.answer({ method: "GET", target });
 
 /** What a page says to who reads it as HTML. */
 function read(html: string) {

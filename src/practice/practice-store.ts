@@ -96,6 +96,14 @@ CREATE INDEX IF NOT EXISTS pages_by_kind ON pages (kind, place);
 CREATE INDEX IF NOT EXISTS pages_by_category ON pages (category_path, place);
 CREATE INDEX IF NOT EXISTS pages_by_author ON pages (author, place);
 CREATE INDEX IF NOT EXISTS pages_by_day ON pages (published, place);
+CREATE TABLE IF NOT EXISTS writes (
+  number INTEGER PRIMARY KEY,
+  page TEXT NOT NULL,
+  at TEXT NOT NULL,
+  -- JSON: what changed, by name.
+  before TEXT NOT NULL,
+  after TEXT NOT NULL
+) STRICT;
 CREATE TABLE IF NOT EXISTS redirects (
   old_path TEXT NOT NULL,
   is_prefix INTEGER NOT NULL,
@@ -104,6 +112,28 @@ CREATE TABLE IF NOT EXISTS redirects (
   PRIMARY KEY (old_path, is_prefix)
 ) STRICT, WITHOUT ROWID;
 `;
+
+/** What of a page can be changed from outside. */
+export const CHANGEABLE = ["path", "name", "title", "description", "robots", "canonical", "intro", "body"] as const;
+export type PageChange = Partial<Pick<PracticePage, (typeof CHANGEABLE)[number]>>;
+
+/** What became of a change that was asked for. */
+export type Changed =
+  | { readonly what: "done"; readonly page: PracticePage }
+  | { readonly what: "missing" }
+  /** Somebody else changed it meanwhile. */
+  | { readonly what: "stale"; readonly page: PracticePage }
+  /** Another page is at the address that it is to have. */
+  | { readonly what: "taken"; readonly by: string };
+
+/** A line of the site’s own log: what was written to which page. */
+export interface Write {
+  readonly number: number;
+  readonly page: string;
+  readonly at: string;
+  readonly before: PageChange;
+  readonly after: PageChange;
+}
 
 /** Which pages of a list are wanted: from a place on, so many. */
 export interface Stretch {
@@ -189,6 +219,65 @@ export class PracticeStore {
 
   countOf({ sql, value }: PagesWhere): number {
     return this.db.prepare(`SELECT count(*) FROM pages WHERE ${sql}`).pluck().get(value) as number;
+  }
+
+  pageOf(id: string): PracticePage | null {
+    return (this.db.prepare(`SELECT ${SELECTED} FROM pages WHERE id = ?`).get(id) as PracticePage | undefined) ?? null;
+  }
+
+  /**
+   * Changes a page, and writes down that it did. What is as it was already is no change: the page keeps its version.
+   *
+   * @param version the one that the change was made for; `null` where whatever is there is changed.
+   */
+  change(id: string, change: PageChange, version: number | null, now: string): Changed {
+    return this.db
+      .transaction((): Changed => {
+        const page = this.pageOf(id);
+        if (!page) return { what: "missing" };
+        if (version !== null && version !== page.version) return { what: "stale", page };
+        const names = CHANGEABLE.filter((name) => change[name] !== undefined && change[name] !== page[name]);
+        if (names.length === 0) return { what: "done", page };
+        const other = names.includes("path") ? this.pageAt(change.path!) : null;
+        if (other) return { what: "taken", by: other.id };
+        const only = (of: PageChange) => JSON.stringify(Object.fromEntries(names.map((name) => [name, of[name]])));
+        this.db
+          .prepare(
+            `UPDATE pages SET ${names.map((name) => `${name} = ?`).join(", ")}, changed_at = ?, version = version + 1 WHERE id = ?`,
+          )
+          .run(...names.map((name) => change[name]), now, id);
+        this.db
+          .prepare("INSERT INTO writes (page, at, before, after) VALUES (?, ?, ?, ?)")
+          .run(id, now, only(page), only(change));
+        return { what: "done", page: this.pageOf(id)! };
+      })
+      .immediate();
+  }
+
+  /** What was written, in order. */
+  writes(): Write[] {
+    const rows = this.db.prepare("SELECT number, page, at, before, after FROM writes ORDER BY number").all() as (Omit<
+      Write,
+      "before" | "after"
+    > & { before: string; after: string })[];
+    return rows.map(({ before, after, ...row }) => ({
+      ...row,
+      before: JSON.parse(before) as PageChange,
+      after: JSON.parse(after) as PageChange,
+    }));
+  }
+
+  /**
+   * Pages in the site’s order, behind a place.
+   *
+   * @param since only what was changed after that, ISO 8601; `""` for all.
+   */
+  pagesAfter({ place, kind, since, count }: { place: number; kind: string | null; since: string; count: number }) {
+    return this.db
+      .prepare(
+        `SELECT place, ${SELECTED} FROM pages WHERE place > ? AND (? IS NULL OR kind = ?) AND changed_at > ? ORDER BY place LIMIT ?`,
+      )
+      .all(place, kind, kind, since, count) as (PracticePage & { readonly place: number })[];
   }
 
   /** What pages have of a column, each value once, in order; empty ones left out. */

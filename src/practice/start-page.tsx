@@ -21,6 +21,10 @@ export function startPage({ name, base }: PracticeIdentity, pages: number): stri
         <li>
           <a href="/robots.txt">robots.txt</a> and <a href="/sitemap.xml">sitemaps</a>, one of which nobody looks after
         </li>
+        <li>
+          An interface for programs, <code>/api/flat/pages</code>: JSON, a bearer token (in <code>practice.token</code>{" "}
+          of the data folder), changes as merge patches
+        </li>
         <li>Redirects of two moves long ago, some of which lead in circles or nowhere</li>
       </ul>
     </>,
