@@ -1,7 +1,8 @@
 import Database from "better-sqlite3";
 import { beforeEach, describe, expect, it } from "vitest";
 import { PracticeSite } from "./practice-site";
-import { type PracticePage, PracticeStore } from "./practice-store";
+import { PracticeStore } from "./practice-store";
+import { practicePage } from "../test/practice-page";
 
 const TOKEN = "a token for tests";
 const PAGES = 25;
@@ -11,31 +12,8 @@ let site: PracticeSite;
 beforeEach(() => {
   store = new PracticeStore(new Database(":memory:"));
   site = new PracticeSite(store, { name: "Fennick & Dray", base: "http://127.0.0.1:4910" }, TOKEN);
-  for (let i = 1; i <= PAGES; i++) store.put(pageOf(i));
+  for (let i = 1; i <= PAGES; i++) store.put(practicePage(i));
 });
-
-function pageOf(i: number): PracticePage {
-  return {
-    id: `p${i}`,
-    kind: i % 5 === 0 ? "post" : "product",
-    path: `/goods/rope-${i}`,
-    name: `Rope ${i}`,
-    title: `Rope ${i} | Fennick & Dray`,
-    description: "",
-    robots: "",
-    canonical: "",
-    intro: "",
-    body: "<p>Rope</p>",
-    category: "Rope",
-    categoryPath: "Goods › Rope",
-    author: "",
-    published: "",
-    price: "6.29",
-    attributes: '{"colour":"red"}',
-    changedAt: `2026-01-${String(i).padStart(2, "0")}T06:00:00Z`,
-    version: 1,
-  };
-}
 
 interface Said {
   readonly status: number;
@@ -154,6 +132,27 @@ describe("a change", () => {
     expect(store.writes().map(({ page }) => page)).toEqual(["p1"]);
     const many = Array.from({ length: 101 }, () => ({ id: "p1", changes: {} }));
     expect(ask("POST", "/pages/batch", many).status).toBe(422);
+  });
+});
+
+describe("redirects", () => {
+  it("are listed, made and removed, and lead visitors on from then", () => {
+    const made = ask("POST", "/redirects", { from: "/old-rope", to: "/goods/rope-1", status: 308 });
+    expect([made.status, made.json]).toEqual([
+      201,
+      { from: "/old-rope", to: "/goods/rope-1", status: 308, prefix: false },
+    ]);
+    const onward = site.answer({ method: "GET", target: "/old-rope" });
+    expect([onward.status, onward.headers["location"]]).toEqual([308, "/goods/rope-1"]);
+    expect(ask("GET", "/redirects").json["redirects"]).toEqual([made.json]);
+    const remove = () =>
+      site.answer({
+        method: "DELETE",
+        target: "/api/flat/redirects?from=/old-rope",
+        headers: { authorization: `Bearer ${TOKEN}` },
+      });
+    expect([remove().status, remove().status]).toEqual([204, 404]);
+    expect(ask("POST", "/redirects", { from: "old", to: "/x" }).status).toBe(422);
   });
 });
 

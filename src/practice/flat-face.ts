@@ -1,18 +1,8 @@
 import * as z from "zod";
 import { type Answer } from "./answer";
+import { type ApiRequest, pathSchema, readJson } from "./api-request";
 import { type Changed, type PageChange, type PracticePage, type PracticeStore } from "./practice-store";
 import { jsonAnswer, problem } from "./problem";
-
-/** A request to an interface. */
-export interface ApiRequest {
-  readonly method: string;
-  /** Below the face’s own path, such as `/pages/post-p1`. */
-  readonly path: string;
-  readonly query: URLSearchParams;
-  /** By their names in lower case. */
-  readonly headers: Readonly<Record<string, string | undefined>>;
-  readonly body: string;
-}
 
 const MOST_LISTED = 200;
 const MOST_TOGETHER = 100;
@@ -30,10 +20,7 @@ const FIELDS = {
 } as const satisfies Record<string, keyof PageChange>;
 
 const patchSchema = z.strictObject({
-  url_path: z
-    .string()
-    .regex(/^\/[^\s#]*$/, "a path that begins with a slash")
-    .optional(),
+  url_path: pathSchema.optional(),
   headline: z.string().min(1).max(400).optional(),
   seo_title: z.string().max(1000).nullable().optional(),
   seo_description: z.string().max(4000).nullable().optional(),
@@ -48,6 +35,13 @@ const batchSchema = z
   .array(z.strictObject({ id: z.string(), if_match: z.string().optional(), changes: patchSchema }))
   .min(1)
   .max(MOST_TOGETHER);
+
+const redirectSchema = z.strictObject({
+  from: pathSchema,
+  to: z.string().max(4000),
+  status: z.union([z.literal(301), z.literal(302), z.literal(307), z.literal(308), z.literal(410)]).default(301),
+  prefix: z.boolean().default(false),
+});
 
 const listSchema = z.object({
   limit: z.coerce.number().int().min(1).max(MOST_LISTED).default(50),
@@ -70,6 +64,7 @@ export class FlatFace {
     const { method, path } = request;
     if (path === "/pages") return method === "GET" ? this.list(request) : notAllowed("GET");
     if (path === "/pages/batch") return method === "POST" ? this.batch(request) : notAllowed("POST");
+    if (path === "/redirects") return this.redirects(request);
     const id = /^\/pages\/([^/]+)$/.exec(path)?.[1];
     if (id === undefined) return problem(404, "Not found", `There is nothing at ${path}`);
     if (method === "GET") return this.one(id);
@@ -101,12 +96,12 @@ export class FlatFace {
         "Precondition required",
         "Say in If-Match which version the change is for, or * for whatever is there",
       );
-    const patch = readJson(body, patchSchema);
+    const patch = readJson(body, patchSchema, problem);
     return "wrong" in patch ? patch.wrong : this.changed(id, patch.value, wanted);
   }
 
   private batch({ body }: ApiRequest): Answer {
-    const batch = readJson(body, batchSchema);
+    const batch = readJson(body, batchSchema, problem);
     if ("wrong" in batch) return batch.wrong;
     const results = batch.value.map(({ id, if_match: wanted = "*", changes }) => {
       const { status, headers, body: said } = this.changed(id, changes, wanted);
@@ -115,6 +110,26 @@ export class FlatFace {
         : { id, status, problem: JSON.parse(said) as unknown };
     });
     return jsonAnswer({ results });
+  }
+
+  private redirects({ method, query, body }: ApiRequest): Answer {
+    if (method === "GET")
+      return jsonAnswer({
+        redirects: this.store.redirects().map(({ isPrefix, ...own }) => ({ ...own, prefix: isPrefix })),
+      });
+    if (method === "DELETE") {
+      const from = query.get("from") ?? "";
+      const isGone = this.store.removeRedirect(from, query.get("prefix") === "true");
+      return isGone
+        ? { status: 204, headers: {}, body: "" }
+        : problem(404, "Not found", `There is no redirect of “${from}”`);
+    }
+    if (method !== "POST") return notAllowed("GET, POST, DELETE");
+    const made = readJson(body, redirectSchema, problem);
+    if ("wrong" in made) return made.wrong;
+    const { prefix, ...own } = made.value;
+    this.store.putRedirect({ ...own, isPrefix: prefix });
+    return jsonAnswer(made.value, {}, 201);
   }
 
   private changed(id: string, patch: Patch, wanted: string): Answer {
@@ -176,22 +191,6 @@ const writeCursor = (place: number) => Buffer.from(`p${place}`).toString("base64
 function readCursor(cursor: string): number | null {
   const place = /^p(\d{1,15})$/.exec(Buffer.from(cursor, "base64url").toString())?.[1];
   return place === undefined ? null : Number(place);
-}
-
-function readJson<S extends z.ZodType>(
-  body: string,
-  schema: S,
-): { readonly value: z.output<S> } | { readonly wrong: Answer } {
-  let json: unknown;
-  try {
-    json = JSON.parse(body);
-  } catch (error) {
-    return { wrong: problem(400, "Bad request", `The body is no JSON: ${(error as Error).message}`) };
-  }
-  const read = schema.safeParse(json);
-  return read.success
-    ? { value: read.data }
-    : { wrong: problem(422, "Unprocessable content", z.prettifyError(read.error)) };
 }
 
 function missing(id: string): Answer {

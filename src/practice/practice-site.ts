@@ -3,7 +3,9 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { gzipSync } from "node:zlib";
 import { type Answer, htmlAnswer } from "./answer";
 import { CrawlerFiles } from "./crawler-files";
+import { type ApiRequest } from "./api-request";
 import { FlatFace } from "./flat-face";
+import { NestedFace } from "./nested-face";
 import { type PracticeStore } from "./practice-store";
 import { problem } from "./problem";
 import { startPage } from "./start-page";
@@ -25,17 +27,23 @@ export interface SiteRequest {
   readonly body?: string;
 }
 
+/** A shape of the site’s interface. */
+interface Face {
+  readonly answer: (request: ApiRequest) => Answer;
+}
+
 /** From so many bytes on an answer is compressed for who takes that. */
 const SMALL = 1024;
 /** More than any change of a hundred pages needs. */
 const MOST_BODY = 20_000_000;
-const FLAT = "/api/flat";
+const [FLAT, NESTED] = ["/api/flat", "/api/nested"] as const;
 
 /** A site of its own: pages for visitors, files for crawlers, an interface for programs. */
 export class PracticeSite {
   private readonly visitors: VisitorPages;
   private readonly crawlers: CrawlerFiles;
-  private readonly flat: FlatFace;
+  /** Its interface in both shapes, by the path that each is below. */
+  private readonly faces: ReadonlyMap<string, Face>;
 
   /** @param token what a program shows to be let in. */
   constructor(
@@ -45,7 +53,10 @@ export class PracticeSite {
   ) {
     this.visitors = new VisitorPages(store, identity);
     this.crawlers = new CrawlerFiles(store, identity.base);
-    this.flat = new FlatFace(store);
+    this.faces = new Map<string, Face>([
+      [FLAT, new FlatFace(store)],
+      [NESTED, new NestedFace(store, identity.base + NESTED)],
+    ]);
   }
 
   answer(request: SiteRequest): Answer {
@@ -53,7 +64,8 @@ export class PracticeSite {
     const asked = readTarget(target);
     if (asked === null) return htmlAnswer("<h1>Bad request</h1>", 400);
     const { path, search } = asked;
-    if (path.startsWith(`${FLAT}/`)) return this.program(path, search, request);
+    for (const [below, face] of this.faces)
+      if (path.startsWith(`${below}/`)) return this.program(face, path.slice(below.length), search, request);
     if (method !== "GET" && method !== "HEAD")
       return {
         status: 405,
@@ -64,18 +76,12 @@ export class PracticeSite {
     return this.crawlers.answer(path) ?? this.visitors.answer(path, search);
   }
 
-  private program(path: string, search: string, { method, headers = {}, body = "" }: SiteRequest): Answer {
+  private program(face: Face, path: string, search: string, { method, headers = {}, body = "" }: SiteRequest): Answer {
     if (!this.isLetIn(headers["authorization"] ?? ""))
       return problem(401, "Unauthorized", "Send the token of this site: Authorization: Bearer …", {
         "www-authenticate": 'Bearer realm="practice"',
       });
-    return this.flat.answer({
-      method,
-      path: path.slice(FLAT.length),
-      query: new URLSearchParams(search),
-      headers,
-      body,
-    });
+    return face.answer({ method, path, query: new URLSearchParams(search), headers, body });
   }
 
   private isLetIn(authorization: string): boolean {

@@ -272,12 +272,32 @@ export class PracticeStore {
    *
    * @param since only what was changed after that, ISO 8601; `""` for all.
    */
-  pagesAfter({ place, kind, since, count }: { place: number; kind: string | null; since: string; count: number }) {
+  pagesAfter({
+    place,
+    kind,
+    since,
+    count,
+    skip = 0,
+  }: {
+    place: number;
+    kind: string | null;
+    since: string;
+    count: number;
+    skip?: number;
+  }) {
     return this.db
       .prepare(
-        `SELECT place, ${SELECTED} FROM pages WHERE place > ? AND (? IS NULL OR kind = ?) AND changed_at > ? ORDER BY place LIMIT ?`,
+        `SELECT place, ${SELECTED} FROM pages WHERE place > ? AND (? IS NULL OR kind = ?) AND changed_at > ? ORDER BY place LIMIT ? OFFSET ?`,
       )
-      .all(place, kind, kind, since, count) as (PracticePage & { readonly place: number })[];
+      .all(place, kind, kind, since, count, skip) as (PracticePage & { readonly place: number })[];
+  }
+
+  /** How many there are. */
+  countAfter({ kind, since }: { kind: string | null; since: string }): number {
+    return this.db
+      .prepare("SELECT count(*) FROM pages WHERE (? IS NULL OR kind = ?) AND changed_at > ?")
+      .pluck()
+      .get(kind, kind, since) as number;
   }
 
   /** What pages have of a column, each value once, in order; empty ones left out. */
@@ -296,6 +316,24 @@ export class PracticeStore {
       )
       .pluck()
       .all() as string[];
+  }
+
+  /** All redirects, by their old paths. */
+  redirects(): PracticeRedirect[] {
+    const rows = this.db
+      .prepare(
+        'SELECT old_path AS "from", target AS "to", status, is_prefix AS prefix FROM redirects ORDER BY old_path, is_prefix',
+      )
+      .all() as (Omit<PracticeRedirect, "isPrefix"> & { prefix: number })[];
+    return rows.map(({ prefix, ...row }) => ({ ...row, isPrefix: prefix === 1 }));
+  }
+
+  /** @returns whether there was one. */
+  removeRedirect(from: string, isPrefix: boolean): boolean {
+    const gone = this.db
+      .prepare("DELETE FROM redirects WHERE old_path = ? AND is_prefix = ?")
+      .run(from, isPrefix ? 1 : 0);
+    return gone.changes > 0;
   }
 
   /** Old paths of exact redirects, in order. */

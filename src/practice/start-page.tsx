@@ -22,8 +22,8 @@ export function startPage({ name, base }: PracticeIdentity, pages: number): stri
           <a href="/robots.txt">robots.txt</a> and <a href="/sitemap.xml">sitemaps</a>, one of which nobody looks after
         </li>
         <li>
-          An interface for programs, <code>/api/flat/pages</code>: JSON, a bearer token (in <code>practice.token</code>{" "}
-          of the data folder), changes as merge patches
+          An interface for programs in two shapes, <code>/api/flat/pages</code> and <code>/api/nested/entries</code>:
+          JSON, a bearer token (in <code>practice.token</code> of the data folder), changes as merge patches
         </li>
         <li>Redirects of two moves long ago, some of which lead in circles or nowhere</li>
       </ul>
