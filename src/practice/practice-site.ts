@@ -7,15 +7,10 @@ import { type ApiRequest } from "./api-request";
 import { FlatFace } from "./flat-face";
 import { NestedFace } from "./nested-face";
 import { type PracticeStore } from "./practice-store";
+import { type PracticeIdentity } from "./identity";
 import { problem } from "./problem";
 import { startPage } from "./start-page";
 import { VisitorPages } from "./visitor-pages";
-
-/** How a site calls itself, and where it says that it is, without a slash at its end. */
-export interface PracticeIdentity {
-  readonly name: string;
-  readonly base: string;
-}
 
 /** A request, as far as the site looks at it. */
 export interface SiteRequest {

@@ -1,4 +1,4 @@
-import { type PracticeIdentity } from "./practice-site";
+import { type PracticeIdentity } from "./identity";
 import { document } from "./theme";
 
 /** Says what the practice site is. */

@@ -1,4 +1,5 @@
 import { type Answer, htmlAnswer, redirectAnswer } from "./answer";
+import { type PracticeIdentity } from "./identity";
 import { type PagesWhere, type PracticePage, type PracticeRedirect, type PracticeStore } from "./practice-store";
 import { type Crumb, document, PageContent, PageList } from "./theme";
 
@@ -12,7 +13,7 @@ export class VisitorPages {
   /** @param base where the site says that it is, without a slash at its end. */
   constructor(
     private readonly store: PracticeStore,
-    private readonly site: { readonly name: string; readonly base: string },
+    private readonly site: PracticeIdentity,
   ) {}
 
   /** @param path with escapes resolved. @param search the query with its question mark, likewise: some pages stand at one. */
