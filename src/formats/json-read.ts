@@ -46,8 +46,12 @@ type ParsedRow =
 function tableOf(header: readonly string[], read: () => AsyncIterable<ParsedRow>): ObjectTable {
   if (header.length === 0) throw new TableError("No line of the file is a JSON object with the fields of a page.");
   async function* rows(): AsyncGenerator<SourceRow> {
-    for await (const row of read())
-      yield "object" in row ? { line: row.line, cells: header.map((key) => cellOf(row.object[key])) } : row;
+    for await (const row of read()) yield "object" in row ? cellsOf(row.line, row.object) : row;
+  }
+  function cellsOf(line: number, object: Record<string, unknown>): SourceRow {
+    const cells = header.map((key) => cellOf(object[key]));
+    const absent = header.flatMap((key, i) => (Object.hasOwn(object, key) ? [] : [i]));
+    return absent.length > 0 ? { line, cells, absent } : { line, cells };
   }
   return { header, rows: rows() };
 }

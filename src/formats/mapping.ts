@@ -474,7 +474,7 @@ export function rowReader(
   const namesHarmless = mapping.targets.indexOf("made-harmless");
   const names = header.map((heading) => heading.trim());
   const givesPath = mapping.targets.includes("category.path") && !mapping.targets.includes("category");
-  return ({ line, cells }) => {
+  return ({ line, cells, absent = [] }) => {
     const refuse = (reason: string): RefusedRow => ({ line, reason, content: cells.join(" | ").slice(0, 2000) });
     const row: RowRead = {
       key: null,
@@ -490,7 +490,7 @@ export function rowReader(
     const harmless = namesHarmless < 0 ? null : new Set((cells[namesHarmless] ?? "").split(" "));
     for (let i = 0; i < mapping.targets.length; i++) {
       const target = mapping.targets[i]!;
-      if (target === "skip") continue;
+      if (target === "skip" || absent.includes(i)) continue;
       // Half of a letter beyond 16 bits, which JSON can hold: the database has no such, and would give another text back.
       const given = (cells[i] ?? "").toWellFormed();
       const cell = harmless?.has(names[i]!) && given.startsWith("'") ? given.slice(1) : given;
@@ -505,15 +505,16 @@ export function rowReader(
     const { key, path, kind, body, byHand, hands, columns, attributes } = row;
     if (key === null && path === null)
       return refuse("The row has neither an id nor an address, so its page is unknown");
-    if (path !== null && !mapping.targets.includes("slug")) columns.slug = lastSegment(path);
-    if (givesPath) columns.category = columns.category_path!.split(" › ").at(-1) ?? "";
+    if (path !== null) columns.slug ??= lastSegment(path);
+    if (givesPath && columns.category_path !== undefined)
+      columns.category = columns.category_path.split(" › ").at(-1) ?? "";
     return {
       key,
       kind,
       path,
       columns,
       attributes: Object.keys(attributes).length > 0 ? attributes : null,
-      spokenOf,
+      spokenOf: absent.length === 0 ? spokenOf : spokenOf.filter((name) => !absent.includes(ownNames.indexOf(name))),
       body,
       byHand,
       hands,

@@ -39,7 +39,7 @@ export async function writeRowFile(
   const head = { ...source, header } satisfies Head;
   out.write(`${MAGIC},"head":${JSON.stringify(head)}}\n`);
   for await (const row of rows) {
-    const line = JSON.stringify("cells" in row ? [row.line, row.cells] : row);
+    const line = JSON.stringify("cells" in row ? [row.line, row.cells, ...(row.absent ? [row.absent] : [])] : row);
     if (!out.write(`${line}\n`)) await Promise.race([once(out, "drain"), failed]);
   }
   out.end();
@@ -65,8 +65,9 @@ export async function* readRowFile(file: string): AsyncGenerator<SourceRow> {
   let isHead = true;
   for await (const line of textLines(file)) {
     if (!isHead) {
-      const row = JSON.parse(line) as readonly [number, readonly string[]] | RefusedRow;
-      yield Array.isArray(row) ? { line: row[0] as number, cells: row[1] as string[] } : (row as RefusedRow);
+      const row = JSON.parse(line) as [number, string[], number[]?] | RefusedRow;
+      if (!Array.isArray(row)) yield row;
+      else yield { line: row[0], cells: row[1], ...(row[2] && { absent: row[2] }) };
     }
     isHead = false;
   }

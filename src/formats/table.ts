@@ -11,6 +11,8 @@ export class TableError extends Refusal {
 export interface TableRow {
   readonly line: number;
   readonly cells: readonly string[];
+  /** Columns that the row does not speak of at all, as objects may leave a key out: that is not an empty cell. */
+  readonly absent?: readonly number[];
 }
 
 /** A row that could not be read, with its line and why. */

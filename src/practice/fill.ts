@@ -1,26 +1,12 @@
 import { loadDemo } from "../demo/load";
 import { openStore } from "../store/open";
 import { iterateRedirects } from "../store/redirects";
-import { type PracticeStore } from "./practice-store";
+import { type PracticePage, type PracticeStore } from "./practice-store";
 
-interface DemoRow {
+/** A page of the demo site’s database. */
+interface DemoRow extends Omit<PracticePage, "id" | "changedAt" | "version"> {
   readonly key: string;
-  readonly kind: string;
-  readonly path: string;
-  readonly name: string;
-  readonly title: string;
-  readonly description: string;
-  readonly robots: string;
-  readonly canonical: string;
-  readonly intro: string;
-  readonly body: string;
-  readonly category: string;
-  readonly categoryPath: string;
-  readonly author: string;
-  readonly published: string;
   readonly updated: string;
-  readonly price: string;
-  readonly attributes: string;
 }
 
 const EVERY_PAGE = `

@@ -127,7 +127,7 @@ async function bodyOf(request: IncomingMessage): Promise<string | null> {
 function readTarget(target: string): { readonly path: string; readonly search: string } | null {
   const [path = "/", query] = target.split(/\?(.*)/s);
   try {
-    return { path: decodeURI(path), search: query === undefined ? "" : decodeURI(`?${query}`) };
+    return { path: decodeURI(path), search: query === undefined ? "" : `?${query}` };
   } catch {
     return null;
   }

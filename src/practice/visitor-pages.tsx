@@ -1,3 +1,4 @@
+import { normalAddress, readablePath } from "../core/addresses/path-form";
 import { type Answer, htmlAnswer, redirectAnswer } from "./answer";
 import { type PracticeIdentity } from "./identity";
 import { type PagesWhere, type PracticePage, type PracticeRedirect, type PracticeStore } from "./practice-store";
@@ -16,12 +17,12 @@ export class VisitorPages {
     private readonly site: PracticeIdentity,
   ) {}
 
-  /** @param path with escapes resolved. @param search the query with its question mark, likewise: some pages stand at one. */
+  /** @param path with escapes resolved. @param search the query with its question mark, as it came: some pages stand at one. */
   answer(path: string, search: string): Answer {
     const query = new URLSearchParams(search);
-    const page = (search !== "" && this.store.pageAt(path + search)) || this.store.pageAt(path);
+    const page = (search !== "" && this.store.pageAt(path + readablePath(search))) || this.store.pageAt(path);
     if (page) return this.ofPage(page, query);
-    const redirect = (search !== "" && this.store.exactRedirect(path + search)) || this.store.redirectAt(path);
+    const redirect = (search !== "" && this.store.exactRedirect(path + readablePath(search))) || this.store.redirectAt(path);
     if (redirect) return this.onward(redirect, path);
     return this.ofList(path, query) ?? this.missing();
   }
@@ -61,7 +62,7 @@ export class VisitorPages {
 
   private onward({ from, to, status, isPrefix }: PracticeRedirect, path: string): Answer {
     if (status === 410 || to === "") return htmlAnswer(this.plain("Gone", "This page is gone for good."), 410);
-    return redirectAnswer(status, encodeURI(isPrefix ? to + path.slice(from.length) : to));
+    return redirectAnswer(status, normalAddress(isPrefix ? to + path.slice(from.length) : to));
   }
 
   private ofList(path: string, query: URLSearchParams): Answer | null {

@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
 import { guessTargets } from "../../formats/mapping";
+import { jsonLinesTable } from "../../formats/json-read";
 import { writeRowFile } from "../../formats/row-file";
 import { Readable } from "node:stream";
 import { createEdit, editChunk } from "../../store/edits";
@@ -153,6 +154,25 @@ describe("a whole column", () => {
     const without = fileOf("without.csv", ["1,/a,Rope,,red", "3,/c,Twine,,blue"]);
     await bringIn(db, without, "without.csv", { mapping: { ...mapping, targets }, byHand: "none" }, { now });
     expect(stored(db).map(([, , title]) => title)).toEqual(["Rope now", "Twine now"]);
+  });
+
+  it("stays where an object does not speak of it, and is cleared where it says that there is none", async () => {
+    const db = fresh();
+    await bringIn(db, fileOf("objects-first.csv", ROWS), "first.csv", { mapping, byHand: "none" }, { now });
+    const lines = join(folder, "objects.jsonl");
+    writeFileSync(
+      lines,
+      `{"id":"1","address":"/a","title":"New","colour":null}\n{"id":"3","address":"/c","name":"Twine"}\n`,
+    );
+    const table = await jsonLinesTable(lines);
+    const file = join(folder, "objects.rows");
+    await writeRowFile(file, { type: "JSON Lines", sheets: [], sheet: null }, table.header, table.rows);
+    const targets = guessTargets([...table.header]);
+    await bringIn(db, file, "objects.jsonl", { mapping: { targets, kind: "product" }, byHand: "none" }, { now });
+    expect(stored(db)).toEqual([
+      ["1", "Rope", "New", "{}"],
+      ["3", "Twine", "Twine now", '{"colour":"blue"}'],
+    ]);
   });
 
   it("is another field where it is brought in again under another name, and so it was when that is undone", async () => {
