@@ -162,8 +162,8 @@ describe("JSON", () => {
     expect(header).toEqual(["id", "name", "tags", "body"]);
     const found: SourceRow[] = await all(rows);
     expect(found.slice(0, 2)).toEqual([
-      { line: 1, cells: ["1", "Oar\u2028s", "", ""] },
-      { line: 3, cells: ["2", "", '["a"]', ""] },
+      { line: 1, cells: ["1", "Oar\u2028s", "", ""], absent: [2, 3] },
+      { line: 3, cells: ["2", "", '["a"]', ""], absent: [1] },
     ]);
     expect(found[2]).toMatchObject({
       line: 4,
@@ -171,7 +171,7 @@ describe("JSON", () => {
       reason: expect.stringMatching(/not JSON/) as string,
     });
     expect(found[3]).toMatchObject({ line: 5, content: "[1]" });
-    expect(found[4]).toEqual({ line: 6, cells: ["3", "", "", ""] });
+    expect(found[4]).toEqual({ line: 6, cells: ["3", "", "", ""], absent: [1, 2, 3] });
     await expect(jsonLinesTable(saved("[]\n7"))).rejects.toThrow(/No line of the file is a JSON object/);
   });
 

@@ -22,7 +22,8 @@ export class VisitorPages {
     const query = new URLSearchParams(search);
     const page = (search !== "" && this.store.pageAt(path + readablePath(search))) || this.store.pageAt(path);
     if (page) return this.ofPage(page, query);
-    const redirect = (search !== "" && this.store.exactRedirect(path + readablePath(search))) || this.store.redirectAt(path);
+    const redirect =
+      (search !== "" && this.store.exactRedirect(path + readablePath(search))) || this.store.redirectAt(path);
     if (redirect) return this.onward(redirect, path);
     return this.ofList(path, query) ?? this.missing();
   }
