@@ -4,11 +4,28 @@ import { ensureBundles, ensurePackages, ensurePages } from "./setup.mjs";
 ensurePackages();
 await ensureBundles();
 ensurePages();
-const server = spawn(process.execPath, ["dist/server.mjs", ...process.argv.slice(2)], {
-  stdio: "inherit",
-  env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
+
+const own = process.argv.slice(2);
+const begin = (bundle, args) =>
+  spawn(process.execPath, [bundle, ...args], {
+    stdio: "inherit",
+    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
+  });
+const server = begin(
+  "dist/server.mjs",
+  own.filter((arg) => arg !== "--without-practice"),
+);
+// The site to practise on goes with it: where it cannot begin, it says so, and Nine Lines goes on without it.
+const practice = own.includes("--without-practice") ? null : begin("dist/practice.mjs", []);
+// In a terminal Ctrl-C reaches both, and they take only the first; this process waits for their clean end.
+for (const signal of ["SIGINT", "SIGTERM"])
+  process.on(signal, () => {
+    server.kill(signal);
+    practice?.kill(signal);
+  });
+server.on("exit", (code, signal) => {
+  const end = () => process.exit(signal ? 1 : (code ?? 0));
+  if (!practice || practice.exitCode !== null || practice.signalCode !== null) return end();
+  practice.on("exit", end);
+  practice.kill("SIGTERM");
 });
-// In a terminal Ctrl-C reaches the server too, and it takes only the first; this process waits for its clean end.
-process.on("SIGINT", () => server.kill("SIGINT"));
-process.on("SIGTERM", () => server.kill("SIGTERM"));
-server.on("exit", (code, signal) => process.exit(signal ? 1 : (code ?? 0)));

@@ -58,3 +58,28 @@ describe("the practice site as a process of its own", () => {
     expect(await ended(site!)).toBe(0);
   });
 });
+
+describe("npm start", () => {
+  it("starts both, says both addresses, and ends both", async () => {
+    const [port, practicePort] = [await freePort(), await freePort()];
+    const env = { ...process.env, NINE_LINES_DATA: folder, PORT: String(port), PRACTICE_PORT: String(practicePort) };
+    const both = spawn(process.execPath, ["scripts/start.mjs"], { env, stdio: ["ignore", "pipe", "inherit"] });
+    site = both;
+    await new Promise<void>((resolve, reject) => {
+      let said = "";
+      both.stdout.on("data", (part: Buffer) => {
+        said += part.toString();
+        const isSaid = [
+          `ready at http://127.0.0.1:${port}`,
+          `Practice site: http://127.0.0.1:${practicePort}/_practice`,
+        ];
+        if (isSaid.every((words) => said.includes(words))) resolve();
+      });
+      both.on("exit", (code) => reject(new Error(`It ended with ${code}: ${said}`)));
+    });
+    expect((await fetch(`http://127.0.0.1:${practicePort}/robots.txt`)).status).toBe(200);
+    expect(await ended(both)).toBe(0);
+    await expect(fetch(`http://127.0.0.1:${practicePort}/robots.txt`)).rejects.toThrow();
+    await expect(fetch(`http://127.0.0.1:${port}/`)).rejects.toThrow();
+  });
+});

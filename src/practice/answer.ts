@@ -3,6 +3,20 @@ export interface Answer {
   readonly status: number;
   readonly headers: Readonly<Record<string, string>>;
   readonly body: string;
+  /** How it gets there, where that is not how it should be. */
+  readonly delivery?: Delivery;
+}
+
+/** How an answer is sent. */
+export interface Delivery {
+  /** Waits so many ms before. */
+  readonly afterMs?: number;
+  /** Never sent. */
+  readonly hangs?: boolean;
+  /** The connection ends when half of it is sent. */
+  readonly isDropped?: boolean;
+  /** Sent as these bytes, which are compressed already, and not as `body`. */
+  readonly gzipped?: Buffer;
 }
 
 export function htmlAnswer(body: string, status = 200, headers: Readonly<Record<string, string>> = {}): Answer {

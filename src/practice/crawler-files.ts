@@ -1,3 +1,4 @@
+import { normalAddress } from "../core/addresses/path-form";
 import { type Answer, textAnswer } from "./answer";
 import { type PracticePage, type PracticeStore } from "./practice-store";
 
@@ -61,7 +62,7 @@ export class CrawlerFiles {
   }
 
   private entry(path: string, changedAt: string): string {
-    return `<url><loc>${escaped(this.base + encodeURI(path))}</loc><lastmod>${changedAt.slice(0, 10)}</lastmod></url>`;
+    return `<url><loc>${escaped(this.base + normalAddress(path))}</loc><lastmod>${changedAt.slice(0, 10)}</lastmod></url>`;
   }
 }
 

@@ -76,6 +76,7 @@ describe("a change", () => {
     expect(status).toBe(200);
     expect(json).toEqual({
       ...before.json,
+      etag: '"p1.2"',
       seo_title: 'Rope & "twine" <new>',
       url_path: "/goods/rope-one",
       changed_at: json["changed_at"],

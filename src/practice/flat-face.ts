@@ -55,8 +55,10 @@ const listSchema = z.object({
 
 /** The practice site’s interface in its flat shape: records of plain values, a cursor, changes as merge patches (RFC 7396), up to a hundred at once. */
 export class FlatFace {
+  /** @param refuses whether a change at a place of a batch is refused for no reason of its own. */
   constructor(
     private readonly store: PracticeStore,
+    private readonly refuses: (place: number) => boolean = () => false,
     private readonly now: () => string = () => new Date().toISOString(),
   ) {}
 
@@ -69,6 +71,15 @@ export class FlatFace {
     if (id === undefined) return problem(404, "Not found", `There is nothing at ${path}`);
     if (method === "GET") return this.one(id);
     return method === "PATCH" ? this.patch(id, request) : notAllowed("GET, PATCH");
+  }
+
+  changes({ method, path, body }: ApiRequest): readonly string[] {
+    if (method === "POST" && path === "/pages/batch") {
+      const batch = readJson(body, batchSchema, problem);
+      return "wrong" in batch ? [] : batch.value.map(({ id }) => id);
+    }
+    const id = /^\/pages\/([^/]+)$/.exec(path)?.[1];
+    return method === "PATCH" && id !== undefined ? [id] : [];
   }
 
   private list({ query }: ApiRequest): Answer {
@@ -103,8 +114,14 @@ export class FlatFace {
   private batch({ body }: ApiRequest): Answer {
     const batch = readJson(body, batchSchema, problem);
     if ("wrong" in batch) return batch.wrong;
-    const results = batch.value.map(({ id, if_match: wanted = "*", changes }) => {
-      const { status, headers, body: said } = this.changed(id, changes, wanted);
+    const results = batch.value.map(({ id, if_match: wanted = "*", changes }, place) => {
+      const {
+        status,
+        headers,
+        body: said,
+      } = this.refuses(place)
+        ? problem(422, "Unprocessable content", "This change was refused, as half of them are just now")
+        : this.changed(id, changes, wanted);
       return status === 200
         ? { id, status, etag: headers["etag"] }
         : { id, status, problem: JSON.parse(said) as unknown };
@@ -173,6 +190,7 @@ function record(page: PracticePage) {
     price: page.price,
     attributes: JSON.parse(page.attributes) as Record<string, string>,
     changed_at: page.changedAt,
+    etag: etagOf(page),
   };
 }
 

@@ -29,9 +29,10 @@ server.on("error", (error) => {
 });
 server.listen(port, "127.0.0.1", () => process.stdout.write(`Practice site: ${base}/_practice\n`));
 for (const signal of ["SIGINT", "SIGTERM"] as const)
-  process.on(signal, () =>
+  process.on(signal, () => {
     server.close(() => {
       store.db.close();
       process.exit(0);
-    }),
-  );
+    });
+    server.closeAllConnections();
+  });

@@ -48,6 +48,11 @@ export class NestedFace {
     return method === "PUT" ? this.put(ref, request.body) : notAllowed("GET, PUT");
   }
 
+  changes({ method, path }: ApiRequest): readonly string[] {
+    const ref = /^\/entries\/([^/]+)$/.exec(path)?.[1];
+    return method === "PUT" && ref !== undefined ? [ref] : [];
+  }
+
   private list(query: URLSearchParams): Answer {
     const asked = listSchema.safeParse(Object.fromEntries(query));
     if (!asked.success) return wrong(400, "bad_parameter", z.prettifyError(asked.error));

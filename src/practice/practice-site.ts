@@ -1,14 +1,20 @@
 import { createHash, timingSafeEqual } from "node:crypto";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
+import { setTimeout } from "node:timers/promises";
 import { gzipSync } from "node:zlib";
 import { type Answer, htmlAnswer } from "./answer";
 import { CrawlerFiles } from "./crawler-files";
 import { type ApiRequest } from "./api-request";
+import { FaultSwitches } from "./fault-switches";
+import { Faults } from "./faults";
 import { FlatFace } from "./flat-face";
+import { InterfaceFaults } from "./interface-faults";
 import { NestedFace } from "./nested-face";
 import { type PracticeStore } from "./practice-store";
 import { type PracticeIdentity } from "./identity";
-import { problem } from "./problem";
+import { openApi } from "./openapi";
+import { jsonAnswer, problem } from "./problem";
+import { PageFaults } from "./page-faults";
 import { startPage } from "./start-page";
 import { VisitorPages } from "./visitor-pages";
 
@@ -25,6 +31,8 @@ export interface SiteRequest {
 /** A shape of the site’s interface. */
 interface Face {
   readonly answer: (request: ApiRequest) => Answer;
+  /** Pages that a request is to change. */
+  readonly changes: (request: ApiRequest) => readonly string[];
 }
 
 /** From so many bytes on an answer is compressed for who takes that. */
@@ -32,6 +40,7 @@ const SMALL = 1024;
 /** More than any change of a hundred pages needs. */
 const MOST_BODY = 20_000_000;
 const [FLAT, NESTED] = ["/api/flat", "/api/nested"] as const;
+const SWITCHES = "/_practice/faults";
 
 /** A site of its own: pages for visitors, files for crawlers, an interface for programs. */
 export class PracticeSite {
@@ -39,17 +48,22 @@ export class PracticeSite {
   private readonly crawlers: CrawlerFiles;
   /** Its interface in both shapes, by the path that each is below. */
   private readonly faces: ReadonlyMap<string, Face>;
+  private readonly faults: InterfaceFaults;
+  private readonly switches: FaultSwitches;
 
-  /** @param token what a program shows to be let in. */
+  /** @param token what a program shows to be let in. @param faults what goes wrong. */
   constructor(
     private readonly store: PracticeStore,
     private readonly identity: PracticeIdentity,
     private readonly token: string,
+    faults = new Faults(store),
   ) {
-    this.visitors = new VisitorPages(store, identity);
+    this.faults = new InterfaceFaults(faults, store);
+    this.switches = new FaultSwitches(faults, identity.base);
+    this.visitors = new VisitorPages(store, identity, new PageFaults(faults, store, identity.name));
     this.crawlers = new CrawlerFiles(store, identity.base);
     this.faces = new Map<string, Face>([
-      [FLAT, new FlatFace(store)],
+      [FLAT, new FlatFace(store, (place) => this.faults.refuses(place))],
       [NESTED, new NestedFace(store, identity.base + NESTED)],
     ]);
   }
@@ -61,13 +75,18 @@ export class PracticeSite {
     const { path, search } = asked;
     for (const [below, face] of this.faces)
       if (path.startsWith(`${below}/`)) return this.program(face, path.slice(below.length), search, request);
+    if (path === SWITCHES) return this.switches.answer(request);
     if (method !== "GET" && method !== "HEAD")
       return {
         status: 405,
         headers: { allow: "GET, HEAD", "content-type": "text/plain" },
         body: "Only GET and HEAD\n",
       };
-    if (path === "/_practice") return htmlAnswer(startPage(this.identity, this.store.count()));
+    if (path === "/api/openapi.json") return jsonAnswer(openApi(this.identity.base));
+    if (path === "/_practice")
+      return htmlAnswer(startPage(this.identity, this.store.count(), this.switches.list()), 200, {
+        "cache-control": "no-store",
+      });
     return this.crawlers.answer(path) ?? this.visitors.answer(path, search);
   }
 
@@ -76,7 +95,8 @@ export class PracticeSite {
       return problem(401, "Unauthorized", "Send the token of this site: Authorization: Bearer …", {
         "www-authenticate": 'Bearer realm="practice"',
       });
-    return face.answer({ method, path, query: new URLSearchParams(search), headers, body });
+    const asked = { method, path, query: new URLSearchParams(search), headers, body };
+    return this.faults.answer(asked, face.changes(asked), (own) => face.answer(own));
   }
 
   private isLetIn(authorization: string): boolean {
@@ -98,17 +118,30 @@ export class PracticeSite {
     const answer =
       body === null ? problem(413, "Content too large", "") : this.answer({ method, target, headers, body });
     const takesGzip = /\bgzip\b/.test(headers["accept-encoding"] ?? "");
-    const bytes = Buffer.from(answer.body);
-    const isCompressed = takesGzip && bytes.length >= SMALL;
-    const sent = isCompressed ? gzipSync(bytes) : bytes;
-    response.writeHead(answer.status, {
-      ...answer.headers,
-      vary: "accept-encoding",
-      "content-length": String(sent.length),
-      ...(isCompressed && { "content-encoding": "gzip" }),
-    });
-    response.end(method === "HEAD" ? undefined : sent);
+    await deliver(answer, response, { takesGzip, isHead: method === "HEAD" });
   }
+}
+
+/** Sends an answer, compressed for who takes that. */
+async function deliver(
+  { status, headers, body, delivery = {} }: Answer,
+  response: ServerResponse,
+  { takesGzip, isHead }: { readonly takesGzip: boolean; readonly isHead: boolean },
+): Promise<void> {
+  if (delivery.hangs) return;
+  if (delivery.afterMs !== undefined) await setTimeout(delivery.afterMs);
+  const bytes = Buffer.from(body);
+  const compressed = delivery.gzipped ?? (takesGzip && bytes.length >= SMALL ? gzipSync(bytes) : null);
+  const sent = compressed ?? bytes;
+  response.writeHead(status, {
+    ...headers,
+    vary: "accept-encoding",
+    "content-length": String(sent.length),
+    ...(compressed && { "content-encoding": "gzip" }),
+  });
+  if (isHead) response.end();
+  else if (!delivery.isDropped) response.end(sent);
+  else response.write(sent.subarray(0, Math.floor(sent.length / 2)), () => response.destroy());
 }
 
 /** What a request brings; `null` where that is too much. */

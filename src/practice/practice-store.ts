@@ -100,10 +100,14 @@ CREATE TABLE IF NOT EXISTS writes (
   number INTEGER PRIMARY KEY,
   page TEXT NOT NULL,
   at TEXT NOT NULL,
+  -- program: over the interface; editor: on the site itself.
+  writer TEXT NOT NULL,
   -- JSON: what changed, by name.
   before TEXT NOT NULL,
   after TEXT NOT NULL
 ) STRICT;
+CREATE INDEX IF NOT EXISTS writes_by_page ON writes (page, number);
+CREATE TABLE IF NOT EXISTS faults (name TEXT PRIMARY KEY, share REAL NOT NULL) STRICT, WITHOUT ROWID;
 CREATE TABLE IF NOT EXISTS redirects (
   old_path TEXT NOT NULL,
   is_prefix INTEGER NOT NULL,
@@ -112,6 +116,10 @@ CREATE TABLE IF NOT EXISTS redirects (
   PRIMARY KEY (old_path, is_prefix)
 ) STRICT, WITHOUT ROWID;
 `;
+
+/** Counts up with the schema: a practice site of another one is filled anew. */
+const VERSION = 2;
+const DROP_ALL = ["pages", "writes", "redirects", "faults"].map((table) => `DROP TABLE IF EXISTS ${table};`).join("\n");
 
 /** What of a page can be changed from outside. */
 export const CHANGEABLE = ["path", "name", "title", "description", "robots", "canonical", "intro", "body"] as const;
@@ -131,8 +139,16 @@ export interface Write {
   readonly number: number;
   readonly page: string;
   readonly at: string;
+  /** A program over the interface, or somebody on the site itself. */
+  readonly writer: "program" | "editor";
   readonly before: PageChange;
   readonly after: PageChange;
+}
+
+type WriteRow = Omit<Write, "before" | "after"> & { readonly before: string; readonly after: string };
+
+function writeOf({ before, after, ...row }: WriteRow): Write {
+  return { ...row, before: JSON.parse(before) as PageChange, after: JSON.parse(after) as PageChange };
 }
 
 /** Which pages of a list are wanted: from a place on, so many. */
@@ -158,7 +174,9 @@ export interface PagesWhere {
 export class PracticeStore {
   constructor(readonly db: PracticeDb) {
     db.pragma("journal_mode = WAL");
+    if (db.pragma("user_version", { simple: true }) !== VERSION) db.exec(DROP_ALL);
     db.exec(SCHEMA);
+    db.pragma(`user_version = ${VERSION}`);
   }
 
   count(): number {
@@ -230,7 +248,13 @@ export class PracticeStore {
    *
    * @param version the one that the change was made for; `null` where whatever is there is changed.
    */
-  change(id: string, change: PageChange, version: number | null, now: string): Changed {
+  change(
+    id: string,
+    change: PageChange,
+    version: number | null,
+    now: string,
+    writer: Write["writer"] = "program",
+  ): Changed {
     return this.db
       .transaction((): Changed => {
         const page = this.pageOf(id);
@@ -247,8 +271,8 @@ export class PracticeStore {
           )
           .run(...names.map((name) => change[name]), now, id);
         this.db
-          .prepare("INSERT INTO writes (page, at, before, after) VALUES (?, ?, ?, ?)")
-          .run(id, now, only(page), only(change));
+          .prepare("INSERT INTO writes (page, at, writer, before, after) VALUES (?, ?, ?, ?, ?)")
+          .run(id, now, writer, only(page), only(change));
         return { what: "done", page: this.pageOf(id)! };
       })
       .immediate();
@@ -256,15 +280,31 @@ export class PracticeStore {
 
   /** What was written, in order. */
   writes(): Write[] {
-    const rows = this.db.prepare("SELECT number, page, at, before, after FROM writes ORDER BY number").all() as (Omit<
-      Write,
-      "before" | "after"
-    > & { before: string; after: string })[];
-    return rows.map(({ before, after, ...row }) => ({
-      ...row,
-      before: JSON.parse(before) as PageChange,
-      after: JSON.parse(after) as PageChange,
-    }));
+    return (this.db.prepare("SELECT * FROM writes ORDER BY number").all() as WriteRow[]).map(writeOf);
+  }
+
+  /** What a page says to who last saw it at a moment, ISO 8601; its address is the one that it has now. */
+  asOf(page: PracticePage, moment: string): PracticePage {
+    const later = this.db
+      .prepare("SELECT * FROM writes WHERE page = ? AND at > ? ORDER BY number DESC")
+      .all(page.id, moment) as WriteRow[];
+    const before = later.map(writeOf).reduce<PageChange>((all, write) => ({ ...all, ...write.before }), {});
+    return { ...page, ...before, path: page.path };
+  }
+
+  /** Faults that are switched on, and of how many requests out of 100 each befalls. */
+  faults(): { readonly name: string; readonly share: number }[] {
+    return this.db.prepare("SELECT name, share FROM faults ORDER BY name").all() as { name: string; share: number }[];
+  }
+
+  shareOf(fault: string): number {
+    return (this.db.prepare("SELECT share FROM faults WHERE name = ?").pluck().get(fault) as number | undefined) ?? 0;
+  }
+
+  /** @param share 0 for a fault that is off. */
+  setFault(name: string, share: number): void {
+    if (share === 0) this.db.prepare("DELETE FROM faults WHERE name = ?").run(name);
+    else this.db.prepare("INSERT OR REPLACE INTO faults (name, share) VALUES (?, ?)").run(name, share);
   }
 
   /**

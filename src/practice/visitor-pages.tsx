@@ -1,5 +1,6 @@
 import { normalAddress, readablePath } from "../core/addresses/path-form";
-import { type Answer, htmlAnswer, redirectAnswer } from "./answer";
+import { type Answer, htmlAnswer } from "./answer";
+import { type PageFaults } from "./page-faults";
 import { type PracticeIdentity } from "./identity";
 import { type PagesWhere, type PracticePage, type PracticeRedirect, type PracticeStore } from "./practice-store";
 import { type Crumb, document, PageContent, PageList } from "./theme";
@@ -15,30 +16,31 @@ export class VisitorPages {
   constructor(
     private readonly store: PracticeStore,
     private readonly site: PracticeIdentity,
+    private readonly faults: PageFaults,
   ) {}
 
   /** @param path with escapes resolved. @param search the query with its question mark, as it came: some pages stand at one. */
   answer(path: string, search: string): Answer {
     const query = new URLSearchParams(search);
     const page = (search !== "" && this.store.pageAt(path + readablePath(search))) || this.store.pageAt(path);
-    if (page) return this.ofPage(page, query);
+    if (page) return this.faults.sent(this.ofPage(this.faults.shown(page), query));
     const redirect =
       (search !== "" && this.store.exactRedirect(path + readablePath(search))) || this.store.redirectAt(path);
-    if (redirect) return this.onward(redirect, path);
+    if (redirect) return this.onward(redirect, path, Number(query.get("hop")) || 0);
     return this.ofList(path, query) ?? this.missing();
   }
 
   private ofPage(page: PracticePage, query: URLSearchParams): Answer {
     const below: PagesWhere = { sql: "category_path = ? AND kind <> 'category'", value: page.categoryPath };
     const list = page.kind === "category" ? this.list(page.path, below, query, null) : null;
-    const head = {
+    const head = this.faults.head({
       title: page.title,
       description: page.description,
       robots: page.robots,
       address: this.address(page.path),
       ...(page.canonical !== "" && { canonical: new URL(page.canonical, this.site.base).href }),
       type: TYPES[page.kind] ?? ("website" as const),
-    };
+    });
     const content = (
       <>
         <PageContent page={page} />
@@ -61,9 +63,9 @@ export class VisitorPages {
     return [{ label: "Home", path: "/" }, ...above];
   }
 
-  private onward({ from, to, status, isPrefix }: PracticeRedirect, path: string): Answer {
+  private onward({ from, to, status, isPrefix }: PracticeRedirect, path: string, hop: number): Answer {
     if (status === 410 || to === "") return htmlAnswer(this.plain("Gone", "This page is gone for good."), 410);
-    return redirectAnswer(status, normalAddress(isPrefix ? to + path.slice(from.length) : to));
+    return this.faults.redirect(status, normalAddress(isPrefix ? to + path.slice(from.length) : to), path, hop);
   }
 
   private ofList(path: string, query: URLSearchParams): Answer | null {
@@ -119,7 +121,7 @@ export class VisitorPages {
   private list(path: string, where: PagesWhere, query: URLSearchParams, heading: string | null) {
     const number = Math.max(1, Math.min(10_000, Number(query.get("page")) || 1));
     const pages = this.store.pages(where, { from: (number - 1) * ON_LIST, count: ON_LIST + 1 });
-    const older = pages.length > ON_LIST ? `${encodeURI(path)}?page=${number + 1}` : null;
+    const older = pages.length > ON_LIST ? `${normalAddress(path)}?page=${number + 1}` : null;
     return <PageList heading={heading} pages={pages.slice(0, ON_LIST)} older={older} />;
   }
 
@@ -149,6 +151,6 @@ export class VisitorPages {
   }
 
   private address(path: string): string {
-    return this.site.base + encodeURI(path);
+    return this.site.base + normalAddress(path);
   }
 }
