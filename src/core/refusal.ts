@@ -4,7 +4,7 @@
  * `invalid` the request cannot be done as it is asked for · `not-found` what it names is not there · `stale` what it rests
  * on has changed since it was looked at · `busy` something else is under way · `conflict` it was changed elsewhere ·
  * `worker-died` the thread that was at it ended · `refused-call` it ended a thread twice and is not tried again ·
- * `store` the database or disk failed · `bug` nobody expected it.
+ * `store` the database or disk failed · `site` the live site does not answer as it should · `bug` nobody expected it.
  */
 export const TROUBLE_CODES = [
   "invalid",
@@ -15,6 +15,7 @@ export const TROUBLE_CODES = [
   "worker-died",
   "refused-call",
   "store",
+  "site",
   "bug",
 ] as const;
 export type TroubleCode = (typeof TROUBLE_CODES)[number];

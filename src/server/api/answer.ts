@@ -17,6 +17,7 @@ const STATUS = {
   "worker-died": 503,
   "refused-call": 422,
   store: 507,
+  site: 502,
   bug: 500,
 } as const satisfies Record<TroubleCode, number>;
 
