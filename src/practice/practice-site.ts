@@ -111,7 +111,8 @@ export class PracticeSite {
     return createServer((request, response) => void this.serve(request, response));
   }
 
-  private async serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  /** Answers a request of HTTP. */
+  async serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
     const body = await bodyOf(request);
     const { method = "GET", url: target = "/" } = request;
     const headers = Object.fromEntries(Object.entries(request.headers).map(([name, value]) => [name, String(value)]));

@@ -142,3 +142,16 @@ export function patchOf(fields: Fields, record: Json | null, values: ReadonlyMap
   const after = withFields(fields, before, values);
   return (mergePatch.generate(before, after) as Json | undefined) ?? {};
 }
+
+/**
+ * A value in the form in which it stands in a record, where writing what is read of it would give another one.
+ *
+ * @returns `null` for the usual form, for lists, and for what is put together.
+ */
+export function formOf(rule: FieldRule, record: Json): { readonly reading: string; readonly form: string } | null {
+  const own = normal(rule);
+  const form = "parts" in own ? undefined : valueAt(record, own.at);
+  if (typeof form !== "string" || "parts" in own) return null;
+  const reading = decoded(form, own.decode);
+  return encoded(reading, own.decode) === form ? null : { reading, form };
+}

@@ -1,10 +1,11 @@
+import { type Site } from "../../core/design/design";
 import { siteSchema } from "../../core/design/schema";
 import { type Kind, TEXTS } from "../../core/design/kinds";
 import { type FieldFormat, type FormatGuess, guessFormat } from "../../core/text/figures";
 import { type ImportRow, importRows, takenReason } from "./import-rows";
 import { type ByHandChoice } from "../../core/infer/by-hand";
 import { markByHand } from "./mark-by-hand";
-import { isRefusal } from "../threads/call";
+import { CancelledCall, isRefusal } from "../threads/call";
 import { Refusal } from "../../core/refusal";
 import { basename } from "node:path";
 import { readTable, tableShape, type TableShape } from "../../formats/csv-read";
@@ -153,22 +154,55 @@ export interface BringInAsked {
   readonly areAll?: boolean;
 }
 
-/**
- * Brings a file's pages in, a batch to a transaction. Stopped, it keeps what is in; brought in again, the same file
- * updates by id or address. Rows that cannot be items are stored with their line and the reason.
- */
+/** Rows that come in, wherever they come from. */
+export interface BringSource {
+  /** What they are called where imports are listed. */
+  readonly name: string;
+  readonly header: readonly string[];
+  readonly rows: (site: Site) => AsyncIterable<readonly ImportRow[]>;
+  /** Kinds that they are all pages of, where they are said to be all; else those that rows were of. */
+  readonly kinds?: readonly Kind[];
+  /** Told of rows whose pages are in, inside the transaction that brought them in. */
+  readonly brought?: (rows: readonly ImportRow[]) => void;
+}
+
+/** How bringing in is watched. */
+export interface BringOptions {
+  readonly stopped?: () => boolean;
+  readonly progress?: (progress: ImportProgress) => void;
+  readonly now: () => string;
+}
+
+/** Brings a file's pages in. @throws {Refusal} for a mapping that does not fit the file. */
 export async function bringIn(
   db: Db,
   file: string,
   name: string,
-  { mapping, byHand, areAll = false }: BringInAsked,
-  options: { stopped?: () => boolean; progress?: (progress: ImportProgress) => void; now: () => string },
+  asked: BringInAsked,
+  options: BringOptions,
 ): Promise<ImportProgress & { status: "done" | "stopped" }> {
+  const { mapping, byHand } = asked;
   const shape = await tableShape(file);
-  const wrong = mappingError(mapping, shape.header);
+  const { header } = shape;
+  const wrong = mappingError(mapping, header);
   if (wrong) throw new Refusal("invalid", wrong);
+  rememberMapping(db, header, mapping, byHand);
+  const rows = (site: Site) => importRows(db, readTable(file, shape), header, mapping, site);
+  return bringRows(db, { name, header, rows }, asked, options);
+}
+
+/**
+ * Brings pages in, a batch to a transaction. Stopped, it keeps what is in; brought in again, the same rows
+ * update by id or address. Rows that cannot be items are stored with their line and the reason.
+ */
+export async function bringRows(
+  db: Db,
+  source: BringSource,
+  { mapping, byHand, areAll = false }: BringInAsked,
+  options: BringOptions,
+): Promise<ImportProgress & { status: "done" | "stopped" }> {
+  const { name, header } = source;
   const site = takeKinds(db, mapping);
-  rememberMapping(db, shape.header, mapping, byHand);
   forgetOldChanges(db);
   const id = Number(
     db
@@ -183,7 +217,7 @@ export async function bringIn(
   );
   const noted = new Set<Kind>();
   const { together, placeOf, seen } = itemBringer(db, importNotes(db, id));
-  const kinds = new Set<Kind>();
+  const kinds = new Set<Kind>(source.kinds);
   /** Rows whose pages would come to where others are: those may leave by a later row. */
   const late: { readonly line: number; readonly item: ItemInput }[] = [];
   const refuse = db.prepare("INSERT INTO refused_rows (import_id, line, reason, content) VALUES (?, ?, ?, ?)");
@@ -196,7 +230,7 @@ export async function bringIn(
     counts.rows++;
   };
   const bringRow = (bring: BringOne, item: ItemInput, line: number, isFree: boolean) => {
-    if (!noted.has(item.kind)) noteFormats(db, item.kind, shape.header, mapping);
+    if (!noted.has(item.kind)) noteFormats(db, item.kind, header, mapping);
     noted.add(item.kind);
     kinds.add(item.kind);
     try {
@@ -220,6 +254,7 @@ export async function bringIn(
         else bringRow(bring, item, line, false);
       }
     });
+    source.brought?.(batch);
     keep.run(counts);
   });
   const settleLate = db.transaction(() => {
@@ -229,6 +264,7 @@ export async function bringIn(
     });
     for (const { row, place } of taken)
       refuseRow({ line: row.line, reason: takenReason(place), content: contentOf(row.item) });
+    source.brought?.(free.map(({ line, item }) => ({ line, item })));
     keep.run(counts);
   });
   const end = (status: "done" | "stopped" | "failed", message: string | null) =>
@@ -236,7 +272,7 @@ export async function bringIn(
       .prepare("UPDATE imports SET status = ?, ended_at = ?, message = ? WHERE id = ?")
       .run(status, options.now(), message, id);
   try {
-    for await (const batch of inBatches(importRows(db, file, shape, mapping, site))) {
+    for await (const batch of inBatches(source.rows(site))) {
       takeBatch.immediate(batch);
       options.progress?.({ ...counts });
       // The thread hears of a stop only between its steps.
@@ -265,6 +301,10 @@ export async function bringIn(
     end("done", null);
     return { ...counts, status: "done" };
   } catch (error) {
+    if (error instanceof CancelledCall) {
+      end("stopped", null);
+      return { ...counts, status: "stopped" };
+    }
     if (!isRefusal(error) && !isStoreFailure(error)) {
       end("failed", "Something went wrong that should not");
       throw error;

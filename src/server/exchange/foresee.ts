@@ -1,7 +1,7 @@
 import { type Kind, wordKey } from "../../core/design/kinds";
 import { Cancelled } from "../../core/proof/prove-set";
 import { Refusal } from "../../core/refusal";
-import { tableShape } from "../../formats/csv-read";
+import { readTable, tableShape } from "../../formats/csv-read";
 import { type RefusedRow } from "../../formats/table";
 import { type Mapping, mappingError } from "../../formats/mapping";
 import { ItemConflict } from "../../store/compare-items";
@@ -49,24 +49,34 @@ const MOST_UNKNOWN = 100;
 /** So much of a value is shown. */
 const MOST_SHOWN = 200;
 
+export interface ForeseeOptions {
+  readonly signal?: AbortSignal;
+  /** Told how many rows were looked at. */
+  readonly progress?: (rows: number) => void;
+}
+
 /**
  * Reads a whole file and says what bringing it in would do; nothing is written.
  *
  * @throws {Refusal} for a file or a mapping that cannot be used; {Cancelled} where it is no longer wanted.
  */
-export async function foresee(
-  db: Db,
-  file: string,
-  mapping: Mapping,
-  { signal, progress }: { readonly signal?: AbortSignal; readonly progress?: (rows: number) => void } = {},
-): Promise<Foreseen> {
+export async function foresee(db: Db, file: string, mapping: Mapping, options: ForeseeOptions = {}): Promise<Foreseen> {
   const shape = await tableShape(file);
   const wrong = mappingError(mapping, shape.header);
   if (wrong) throw new Refusal("invalid", wrong);
-  const site = siteForFile(db, mapping);
+  const rows = importRows(db, readTable(file, shape), shape.header, mapping, siteForFile(db, mapping));
+  return foreseeRows(db, rows, options);
+}
+
+/** What bringing rows in would do; nothing is written. @throws {Cancelled} */
+export async function foreseeRows(
+  db: Db,
+  source: AsyncIterable<readonly ImportRow[]>,
+  { signal, progress }: ForeseeOptions = {},
+): Promise<Foreseen> {
   const foreseen = new ForeseenRows(db);
   let rows = 0;
-  for await (const piece of importRows(db, file, shape, mapping, site))
+  for await (const piece of source)
     for (let from = 0; from < piece.length; from += STEP) {
       const step = piece.slice(from, from + STEP);
       foreseen.seeAll(step);

@@ -1,5 +1,4 @@
 import { type Site } from "../../core/design/design";
-import { readTable, type TableShape } from "../../formats/csv-read";
 import { type RefusedRow, type TableRow } from "../../formats/table";
 import { type Mapping, rowReader } from "../../formats/mapping";
 import { type Place } from "../../store/compare-items";
@@ -20,15 +19,15 @@ export function takenReason({ path, occupant }: Place): string {
   return `The page ${who} is at ${path} already and stays there; two pages cannot be at one address`;
 }
 
-/** Every row of a file in its order, those that are refused among them; many at a time. */
+/** Every row in its order as it is brought in, those that are refused among them; many at a time. */
 export async function* importRows(
   db: Db,
-  file: string,
-  shape: TableShape,
+  table: AsyncIterable<readonly (TableRow | RefusedRow)[]>,
+  header: readonly string[],
   mapping: Mapping,
   site: Pick<Site, "dropQueries" | "kinds">,
 ): AsyncGenerator<readonly ImportRow[]> {
-  const read = rowReader(shape.header, mapping, { dropsQueries: site.dropQueries, site });
+  const read = rowReader(header, mapping, { dropsQueries: site.dropQueries, site });
   const twice = new TwiceFinder();
   const single = new SinglePages(db, site);
   const importRow = (row: TableRow | RefusedRow): ImportRow => {
@@ -40,5 +39,5 @@ export async function* importRows(
     if (reason === null) return { line, item };
     return { line, item: { line, reason, content: row.cells.join(" | ").slice(0, 2000) } };
   };
-  for await (const rows of readTable(file, shape)) yield rows.map(importRow);
+  for await (const rows of table) yield rows.map(importRow);
 }

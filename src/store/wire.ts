@@ -1,0 +1,87 @@
+import { type Db } from "./open";
+
+/** A site’s description as it was saved. */
+export interface StoredConnection {
+  readonly description: string;
+  readonly savedAt: string;
+}
+
+export function readStoredConnection(db: Db): StoredConnection | null {
+  const row = db.prepare("SELECT description, saved_at AS savedAt FROM connection").get();
+  return (row as StoredConnection | undefined) ?? null;
+}
+
+export function writeConnection(db: Db, description: string, now: string): void {
+  db.prepare("INSERT OR REPLACE INTO connection (id, description, saved_at) VALUES (1, ?, ?)").run(description, now);
+}
+
+/** Forgets the description, and what the interface calls pages. */
+export function removeConnection(db: Db): void {
+  db.transaction(() => {
+    for (const table of ["connection", "looks", "wire_pages", "wire_forms"]) db.prepare(`DELETE FROM ${table}`).run();
+  })();
+}
+
+/** A look at the live site that came to its end. */
+export interface Look {
+  /** The import that it was. */
+  readonly import: number;
+  /** Whether everything was asked for, not only what had changed. */
+  readonly isFull: boolean;
+  /** When the site was asked, by its own clock. */
+  readonly askedAt: string;
+  readonly endedAt: string;
+}
+
+export function writeLook(db: Db, { import: id, isFull, askedAt, endedAt }: Look): void {
+  const insert = "INSERT INTO looks (import_id, is_full, asked_at, ended_at) VALUES (?, ?, ?, ?)";
+  db.prepare(insert).run(id, isFull ? 1 : 0, askedAt, endedAt);
+}
+
+/** The last look; `null` before the first. */
+export function lastLook(db: Db): Look | null {
+  const row = db
+    .prepare(
+      `SELECT import_id AS import, is_full AS isFull, asked_at AS askedAt, ended_at AS endedAt FROM looks ORDER BY import_id DESC LIMIT 1`,
+    )
+    .get() as (Omit<Look, "isFull"> & { isFull: number }) | undefined;
+  return row ? { ...row, isFull: row.isFull === 1 } : null;
+}
+
+/** What the interface calls a page, and the version of it that was seen last. */
+export interface WirePage {
+  readonly remote: string;
+  readonly etag: string | null;
+}
+
+export function wirePage(db: Db, item: number): WirePage | null {
+  return (
+    (db.prepare("SELECT remote, etag FROM wire_pages WHERE item_id = ?").get(item) as WirePage | undefined) ?? null
+  );
+}
+
+/** How many pages the interface knows. */
+export function countWirePages(db: Db): number {
+  return db.prepare("SELECT count(*) FROM wire_pages").pluck().get() as number;
+}
+
+/** Writes down what the interface calls pages. */
+export function wirePageWriter(db: Db): (item: number, page: WirePage) => void {
+  const put = db.prepare("INSERT OR REPLACE INTO wire_pages (item_id, remote, etag) VALUES (?, ?, ?)");
+  return (item, { remote, etag }) => void put.run(item, remote, etag);
+}
+
+/** Writes down in which form a value stood, where it is another than the one that it would be written in. */
+export function wireFormWriter(db: Db): (item: number, field: string, reading: string, form: string) => void {
+  const put = db.prepare("INSERT OR REPLACE INTO wire_forms (item_id, field, reading, form) VALUES (?, ?, ?, ?)");
+  return (item, field, reading, form) => void put.run(item, field, reading, form);
+}
+
+/** In which form a value of a page stood once; `null` for the usual one. */
+export function wireForm(db: Db, item: number, field: string, reading: string): string | null {
+  const found = db
+    .prepare("SELECT form FROM wire_forms WHERE item_id = ? AND field = ? AND reading = ?")
+    .pluck()
+    .get(item, field, reading);
+  return (found as string | undefined) ?? null;
+}
