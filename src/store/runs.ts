@@ -30,6 +30,8 @@ export interface RunRow {
   design: string;
   created_at: string;
   ended_at: string | null;
+  /** 1: it goes out over the site’s interface, and what is applied was confirmed by the site. */
+  over_wire: 0 | 1;
 }
 
 /** A run with how far it got. */
@@ -71,7 +73,11 @@ export interface ChangeRow {
   revision: number;
   status: "waiting" | "applied" | "skipped";
   reason: string | null;
+  /** Why it was skipped over the interface: the site refused it, or it was changed there meanwhile. */
+  trouble: ChangeTrouble | null;
 }
+
+export type ChangeTrouble = "refused" | "changed";
 
 export type NewChange = Pick<
   ChangeRow,
@@ -94,7 +100,8 @@ export interface NewRun {
 /** Begins to write a run down; it counts as one when it is {@link finishRun | finished}. */
 export function beginRun(db: Db, { name, note, design, click, now }: NewRun): number {
   const insert = db.prepare(
-    "INSERT INTO runs (type, of_run, status, name, note, design, click, created_at, frozen) VALUES ('apply', NULL, 'ready', ?, ?, ?, ?, ?, 0)",
+    `INSERT INTO runs (type, of_run, status, name, note, design, click, created_at, frozen, over_wire)
+     VALUES ('apply', NULL, 'ready', ?, ?, ?, ?, ?, 0, coalesce((SELECT writes FROM connection), 0))`,
   );
   return Number(insert.run(name, note, design, click, now).lastInsertRowid);
 }
@@ -165,9 +172,10 @@ export function runOfClick(db: Db, click: string): number | null {
 /** Writes the way back of a run down: what it applied, the other way round. Call it inside a transaction. */
 export function createTakeBackOf(db: Db, run: RunFigures, now: string): number {
   const insert = db.prepare(
-    "INSERT INTO runs (type, of_run, status, note, design, created_at) VALUES ('take-back', ?, 'ready', ?, ?, ?)",
+    "INSERT INTO runs (type, of_run, status, note, design, created_at, over_wire) VALUES ('take-back', ?, 'ready', ?, ?, ?, ?)",
   );
-  const id = Number(insert.run(run.id, `Takes run ${run.id} back`, run.design, now).lastInsertRowid);
+  const note = `Takes run ${run.id} back`;
+  const id = Number(insert.run(run.id, note, run.design, now, run.over_wire).lastInsertRowid);
   db.prepare(
     `INSERT INTO run_changes (run_id, item_id, text, before, after, path_before, path_after, part, image, tag, follows, revision)
      SELECT ?, item_id, text, after, before, path_after, path_before, part, image, tag, follows, revision FROM run_changes

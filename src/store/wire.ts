@@ -11,8 +11,10 @@ export function readStoredConnection(db: Db): StoredConnection | null {
   return (row as StoredConnection | undefined) ?? null;
 }
 
-export function writeConnection(db: Db, description: string, now: string): void {
-  db.prepare("INSERT OR REPLACE INTO connection (id, description, saved_at) VALUES (1, ?, ?)").run(description, now);
+/** @param writes whether changes go out over it. */
+export function writeConnection(db: Db, description: string, writes: boolean, now: string): void {
+  const put = db.prepare("INSERT OR REPLACE INTO connection (id, description, writes, saved_at) VALUES (1, ?, ?, ?)");
+  put.run(description, writes ? 1 : 0, now);
 }
 
 /** Forgets the description, and what the interface calls pages. */
@@ -84,4 +86,23 @@ export function wireForm(db: Db, item: number, field: string, reading: string): 
     .pluck()
     .get(item, field, reading);
   return (found as string | undefined) ?? null;
+}
+
+/** Pages whose change a run sent and that are not confirmed yet, in order. */
+export function sentPages(db: Db, run: number): number[] {
+  return db.prepare("SELECT item_id FROM wire_sent WHERE run_id = ? ORDER BY item_id").pluck().all(run) as number[];
+}
+
+/** Writes down that changes of pages are sent; before they are. */
+export function noteSent(db: Db, run: number, items: readonly number[], now: string): void {
+  const insert = db.prepare("INSERT OR IGNORE INTO wire_sent (run_id, item_id, sent_at) VALUES (?, ?, ?)");
+  db.transaction(() => {
+    for (const item of items) insert.run(run, item, now);
+  }).immediate();
+}
+
+/** Writes down that changes of pages are known not to have been made, or what became of them is. */
+export function forgetSent(db: Db, run: number, items: readonly number[]): void {
+  const remove = db.prepare("DELETE FROM wire_sent WHERE run_id = ? AND item_id = ?");
+  for (const item of items) remove.run(run, item);
 }

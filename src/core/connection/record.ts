@@ -8,6 +8,10 @@ import { type DECODES, type FieldRule, type Fields } from "./schema";
 
 type Decode = (typeof DECODES)[number];
 
+/** What a field is to be: a text, or exactly what is to stand in the record. */
+export type FieldValue = string | { readonly form: string };
+export type FieldValues = ReadonlyMap<string, FieldValue>;
+
 /** Why a field of a record cannot be read or written, in words. */
 export class FieldError extends Error {
   constructor(
@@ -71,7 +75,7 @@ function decoded(text: string, decode: Decode): string {
  * @param values our fields and their new values.
  * @throws {FieldError} where a value has no place in it.
  */
-export function withFields(fields: Fields, record: Json, values: ReadonlyMap<string, string>): Json {
+export function withFields(fields: Fields, record: Json, values: FieldValues): Json {
   let next = record;
   for (const [name, value] of values) {
     const rule = fields[name];
@@ -85,8 +89,13 @@ export function withFields(fields: Fields, record: Json, values: ReadonlyMap<str
   return next;
 }
 
-function withField(name: string, rule: FieldRule, record: Json, value: string): Json {
+function withField(name: string, rule: FieldRule, record: Json, given: FieldValue): Json {
   const own = normal(rule);
+  if (typeof given !== "string") {
+    if ("parts" in own) throw new FieldError(name, `${name} is put together, and has no form of its own`);
+    return withValueAt(record, own.at, given.form);
+  }
+  const value = given;
   if ("parts" in own) {
     const parts = partsOf(own.parts);
     const taken = takeApart(parts, value);
@@ -137,7 +146,7 @@ export function needsRecord(fields: Fields, names: readonly string[]): boolean {
  *
  * @param record `null` where none of the fields needs it, see {@link needsRecord}.
  */
-export function patchOf(fields: Fields, record: Json | null, values: ReadonlyMap<string, string>): Json {
+export function patchOf(fields: Fields, record: Json | null, values: FieldValues): Json {
   const before = record ?? {};
   const after = withFields(fields, before, values);
   return (mergePatch.generate(before, after) as Json | undefined) ?? {};

@@ -41,7 +41,7 @@ export function settleMoves(db: Db, run: number): SettledMoves {
 }
 
 /** Skips links that were to follow pages which do not move; says how many. */
-function skipFollowing(db: Db, run: number, skipped: ReadonlyMap<number, string>): number {
+export function skipFollowing(db: Db, run: number, skipped: ReadonlyMap<number, string>): number {
   const skip = db.prepare(
     "UPDATE run_changes SET status = 'skipped', reason = ? WHERE run_id = ? AND follows = ? AND status = 'waiting'",
   );

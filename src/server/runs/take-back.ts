@@ -1,5 +1,6 @@
 import { Refusal } from "../../core/refusal";
 import { type Db } from "../../store/open";
+import { sentPages } from "../../store/wire";
 import { createTakeBackOf, readRun, setRunStatus, skipWaiting } from "../../store/runs";
 
 /**
@@ -17,6 +18,12 @@ export function createTakeBack(db: Db, id: number, now: string): number {
       if (run.type === "take-back")
         throw new Refusal("invalid", `Run ${id} takes run ${run.of_run} back itself; apply the drafts again instead`);
       if (run.status === "running") throw new Refusal("busy", `Run ${id} is still running; stop it first`);
+      const sent = sentPages(db, id).length;
+      if (sent > 0)
+        throw new Refusal(
+          "busy",
+          `Of run ${id} ${sent.toLocaleString("en")} ${sent === 1 ? "page was" : "pages were"} sent and not confirmed yet. Continue it first, so that it is known what the site has.`,
+        );
       if (run.applied === 0) throw new Refusal("invalid", `Run ${id} applied nothing; there is nothing to undo`);
       if (run.waiting > 0) skipWaiting(db, id, "The run was undone before this page’s turn");
       if (run.status !== "done") setRunStatus(db, id, "done", now);

@@ -1,7 +1,7 @@
 const MOST_LENGTH = 300;
 
 /** Where APIs say in JSON what is wrong: problem details (RFC 9457) and what is usual beside them. */
-const NAMES = ["detail", "message", "error_description", "error", "errors", "title", "reason"] as const;
+const NAMES = ["problem", "detail", "message", "error_description", "error", "errors", "title", "reason"] as const;
 
 /** What an answer says is wrong, as a text of the site’s own; `null` where it says nothing. */
 export function reasonIn(text: string, type: string | null): string | null {

@@ -1,4 +1,5 @@
-import pRetry from "p-retry";
+import { setMaxListeners } from "node:events";
+import { setTimeout as pause } from "node:timers/promises";
 import PQueue from "p-queue";
 import { Agent, fetch, type Response } from "undici";
 import { type Json, jsonDepth } from "../../core/connection/json";
@@ -30,7 +31,7 @@ const MOST_DEPTH = 200;
 const MOST_HOPS = 5;
 /** So long the first wait for another try is, in ms; each is twice as long, up to the longest, and some of it is chance. */
 const FIRST_WAIT = 500;
-const LONGEST_WAIT = 30_000;
+const LONGEST_WAIT = 8000;
 /** Waits longer than that are not waited for, whatever a site asks for. */
 const LONGEST_ASKED = 10 * 60_000;
 
@@ -42,6 +43,8 @@ export interface ClientOptions {
   readonly signal?: AbortSignal;
   /** Told when a request has to be made again, and why. */
   readonly again?: (error: WireError) => void;
+  /** The first wait before another try, in ms. */
+  readonly firstWait?: number;
 }
 
 /** Asks a site’s interface, at its origin only, no faster and no more at once than its description allows. */
@@ -52,6 +55,7 @@ export class SiteClient {
   private readonly origin: string;
   private readonly timeoutMs: number;
   private readonly giveUpMs: number;
+  private lastGood = Date.now();
 
   constructor(
     { base, headers, limits }: Pick<Connection, "base" | "headers" | "limits">,
@@ -71,6 +75,11 @@ export class SiteClient {
       bodyTimeout: this.timeoutMs,
       ...(!isPrivateBase(base) && { connect: { lookup: publicLookup } }),
     });
+    const { signal } = options;
+    // One for each request that waits or is under way.
+    if (signal) setMaxListeners(0, signal);
+    // What waits in a queue that rests is to hear of its end, too.
+    signal?.addEventListener("abort", () => this.queue.start(), { once: true });
     this.headers = Object.fromEntries(
       Object.entries(headers).map(([name, value]) => [name, withSecret(value, options.secret)]),
     );
@@ -80,7 +89,9 @@ export class SiteClient {
   async ask(request: SiteRequest): Promise<SiteAnswer> {
     this.endIfStopped();
     try {
-      return await this.queue.add(() => this.send(request), this.options.signal ? { signal: this.options.signal } : {});
+      const answer = await this.queue.add(() => this.send(request));
+      this.lastGood = Date.now();
+      return answer;
     } catch (error) {
       this.endIfStopped();
       if (error instanceof WireError && error.afterMs !== null) this.rest(error.afterMs);
@@ -97,23 +108,26 @@ export class SiteClient {
     return this.persist(attempt);
   }
 
-  /** Tries something again while its trouble may pass, with longer and longer waits. */
-  persist<T>(attempt: () => Promise<T>): Promise<T> {
-    return pRetry(attempt, {
-      retries: Number.MAX_SAFE_INTEGER,
-      minTimeout: FIRST_WAIT,
-      maxTimeout: LONGEST_WAIT,
-      randomize: true,
-      maxRetryTime: this.giveUpMs,
-      ...(this.options.signal && { signal: this.options.signal }),
-      shouldRetry: ({ error }) => error instanceof WireError && error.isPassing,
-      onFailedAttempt: ({ error }) => {
-        if (error instanceof WireError && error.isPassing) this.options.again?.(error);
-      },
-    }).catch((error: unknown) => {
+  /** Tries something again while its trouble may pass, with longer and longer waits, for as long as the description says. */
+  async persist<T>(attempt: () => Promise<T>): Promise<T> {
+    const { signal, again, firstWait = FIRST_WAIT } = this.options;
+    const until = Date.now() + this.giveUpMs;
+    for (let wait = firstWait; ; wait = Math.min(2 * wait, LONGEST_WAIT)) {
+      try {
+        return await attempt();
+      } catch (error) {
+        const mayPass = error instanceof WireError && error.isPassing && Date.now() + wait < until;
+        if (!mayPass) throw error;
+        again?.(error);
+      }
+      await pause(wait * (0.5 + Math.random()), undefined, signal ? { signal } : {}).catch(() => {});
       this.endIfStopped();
-      throw error;
-    });
+    }
+  }
+
+  /** Whether nothing was answered as it should be for as long as the description lets a site fail. */
+  get isDead(): boolean {
+    return Date.now() - this.lastGood > this.giveUpMs;
   }
 
   /** Ends its connections. */
@@ -133,6 +147,7 @@ export class SiteClient {
   }
 
   private async send(request: SiteRequest): Promise<SiteAnswer> {
+    this.endIfStopped();
     const stop = new AbortController();
     const end = () => stop.abort();
     const timer = setTimeout(end, this.timeoutMs);

@@ -2,6 +2,8 @@
 CREATE TABLE connection (
   id INTEGER PRIMARY KEY CHECK (id = 1),
   description TEXT NOT NULL,
+  -- 1: changes go out over it.
+  writes INTEGER NOT NULL,
   saved_at TEXT NOT NULL
 ) STRICT;
 -- Looks at the live site over the interface that came to their end. The import that a look is says what it changed.
