@@ -5,6 +5,7 @@ import { importBackWorker, importWorker } from "./exchange/import-work";
 import { type JobWorker } from "./jobs/job-queue";
 import { keywordWorker } from "./keywords/keyword-work";
 import { runWorker } from "./runs/run-work";
+import { lookWorker } from "./wire/look-work";
 import { OpenedSite } from "./workspace/opened-site";
 
 /** Opens a site's database with its threads and its queue; every type of job has its work here. */
@@ -19,6 +20,7 @@ export function openSite(path: string): OpenedSite {
         import: importWorker(site),
         "import-back": importBackWorker(site),
         keywords: keywordWorker(site),
+        look: lookWorker(site),
       }) satisfies Record<JobType, JobWorker>,
   );
 }

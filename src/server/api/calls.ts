@@ -11,6 +11,7 @@ import { redirectCalls } from "../redirects/calls";
 import { reviewCalls } from "../review/calls";
 import { runCalls } from "../runs/calls";
 import { siteCalls } from "../site/calls";
+import { wireCalls } from "../wire/calls";
 
 /** Everything that the interface can ask of the server, by room and name: `review.summary`. */
 export const calls = {
@@ -27,4 +28,5 @@ export const calls = {
   review: reviewCalls,
   runs: runCalls,
   site: siteCalls,
+  wire: wireCalls,
 };

@@ -22,7 +22,7 @@ function controlled() {
   };
   const queue = new JobQueue(
     db,
-    { run: worker, import: worker, "import-back": worker, edit: worker, keywords: worker },
+    { run: worker, import: worker, "import-back": worker, edit: worker, keywords: worker, look: worker },
     now,
   );
   queues.push(queue);
@@ -85,7 +85,9 @@ describe("jobs", () => {
     const [running, waiting] = [addJob(db, job, now()), addJob(db, job, now())];
     beginJob(db, running.id, now());
     const none = () => Promise.reject(new Error("nothing is begun"));
-    queues.push(new JobQueue(db, { run: none, import: none, "import-back": none, edit: none, keywords: none }, now));
+    queues.push(
+      new JobQueue(db, { run: none, import: none, "import-back": none, edit: none, keywords: none, look: none }, now),
+    );
     expect([running, waiting].map(({ id }) => readJob(db, id)!)).toMatchObject([
       { state: "stopped", message: "The server was ended while this was under way" },
       { state: "stopped", message: "The server was ended before this began" },

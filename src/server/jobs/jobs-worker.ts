@@ -7,6 +7,7 @@ import { editJobs } from "../edits/edit-jobs";
 import { importJobs } from "../exchange/import-jobs";
 import { keywordJobs } from "../keywords/keyword-jobs";
 import { runJobs } from "../runs/run-jobs";
+import { wireJobs } from "../wire/wire-jobs";
 import { serveWorker } from "../threads/serve-worker";
 
 const { path, stop } = workerData as { path: string; stop: Int32Array };
@@ -19,6 +20,7 @@ const jobMethods = {
   ...editJobs(db),
   ...importJobs(db, now),
   ...keywordJobs(db),
+  ...wireJobs(db, path, now),
   /** Reads the links of the next bodies; says how many wait still. */
   readLinks: (_: undefined): number => readNextLinks(db),
   /** Brings the full text index up to date, so that who searches first need not wait for it. */

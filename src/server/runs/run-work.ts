@@ -16,7 +16,9 @@ export const runWorker =
     tell({ result: { run } satisfies RunResult, total, done: total - figures.waiting });
     site.clicks.known(params, run);
     const progress = (value: unknown) => tell({ done: (value as RunProgress).done });
-    const state = await site.writer.call("applyRun", { run }, { signal, progress });
+    // Over the interface it is applied when the site has confirmed it.
+    const how = figures.over_wire === 1 ? "sendRun" : "applyRun";
+    const state = await site.writer.call(how, { run }, { signal, progress });
     return { state, result: { run } satisfies RunResult };
   };
 

@@ -4,6 +4,7 @@ import { DEMO_SITE } from "../../demo/site";
 import { siteFile } from "../../store/data-folder";
 import { openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
+import { removeConnection } from "../../store/wire";
 import { makeRows } from "../exchange/table-files";
 import { backUp, siteOfBackup } from "./backups";
 import { checkSiteFile, copyOf, makeSite, putSite } from "./site-files";
@@ -20,7 +21,11 @@ export const fileWork = {
       const site = readSite(db) ?? siteSchema.parse({ name: id });
       const name = `${site.name} – copy`;
       return putSite(
-        copyOf(db, (made) => writeSite(made, { ...site, name })),
+        copyOf(db, (made) => {
+          writeSite(made, { ...site, name });
+          // What is tried on a copy is not to reach the live site.
+          removeConnection(made);
+        }),
         name,
       );
     } finally {

@@ -4,6 +4,7 @@ import { Refusal } from "../../core/refusal";
 import { dataFolder, isSiteId, makeFolder, siteFile, siteIds, sitesFolder } from "../../store/data-folder";
 import { type Db, openStore, StoreError } from "../../store/open";
 import { readSite } from "../../store/site";
+import { removeSecret } from "../wire/secrets";
 
 /** What a file beside a database is called that belongs to it. */
 const BESIDE = ["-wal", "-shm", "-journal"];
@@ -146,6 +147,7 @@ export function removeSite(id: string, now = Date.now()): void {
   intoOneFile(siteFile(id));
   const aside = join(removedFolder(), `${id}@${now}.db`);
   renameSync(siteFile(id), aside);
+  removeSecret(siteFile(id));
   // Beside one that cannot be opened any more something may be left.
   for (const end of BESIDE) if (existsSync(siteFile(id) + end)) renameSync(siteFile(id) + end, aside + end);
 }

@@ -69,11 +69,12 @@ export class PageExchange {
   private readonly rows: RecordRows;
   private readonly read;
 
-  /** @param site whose addresses and kinds the pages are of. */
+  /** @param site whose addresses and kinds the pages are of. @param told of each single change that is sent, before it is. */
   constructor(
     private readonly client: SiteClient,
     private readonly connection: Connection,
     site: Pick<Site, "dropQueries" | "kinds">,
+    private readonly told: (request: { method: string; url: string; body: string }) => void = () => {},
   ) {
     this.rows = new RecordRows(connection);
     const { header, mapping } = this.rows;
@@ -126,6 +127,7 @@ export class PageExchange {
         : body === "patch"
           ? patchOf(fields, seen.record, values)
           : (filled(body, this.named(page, seen, values)) ?? {});
+    this.told({ method, url, body: JSON.stringify(sent, null, 2) });
     const answer = await this.client.ask({ method, url, headers: this.condition(seen), body: sent });
     const record = recordIn(answer);
     const isPage = record !== null && this.isOf(page, record);

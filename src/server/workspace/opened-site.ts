@@ -37,7 +37,8 @@ export class OpenedSite {
    */
   constructor(
     readonly db: Db,
-    path: string,
+    /** Its file. */
+    readonly path: string,
     workers: (site: OpenedSite) => Readonly<Record<JobType, JobWorker>>,
     threads = join(process.cwd(), "dist"),
   ) {
