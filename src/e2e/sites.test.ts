@@ -123,6 +123,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "wire.foresee": {},
     "wire.look": {},
     "wire.schema": {},
+    "wire.examples": {},
     "redirects.figures": {},
     "redirects.list": { search: "", origin: "all", state: "holds", ...stretch },
     "redirects.way": { path: "/old" },

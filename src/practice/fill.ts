@@ -27,11 +27,37 @@ export function fillPractice(store: PracticeStore, products?: number): number {
     for (const row of demo.prepare(EVERY_PAGE).iterate() as IterableIterator<DemoRow>) {
       const { key, updated, ...page } = row;
       const day = updated || page.published || "2024-01-01";
-      store.put({ ...page, id: `${page.kind}-${key}`, changedAt: `${day}T06:00:00Z`, version: 1 });
+      store.put({ ...page, id: key, changedAt: `${day}T06:00:00Z`, version: 1 });
     }
     for (const { from, to, status, prefix } of iterateRedirects(demo))
       store.putRedirect({ from, to, status, isPrefix: prefix });
   })();
   demo.close();
   return store.count();
+}
+
+/** Every so many-th page was edited on the site since the demo's file was written. */
+const EDITED_EVERY = 400;
+
+/**
+ * Edits some pages as people at the site would: what Nine Lines has of them is old then.
+ *
+ * @returns how many.
+ */
+export function plantDifferences(store: PracticeStore, now = new Date().toISOString()): number {
+  const kinds = store.valuesOf("kind");
+  const pages = kinds.flatMap((kind) =>
+    store.pages({ sql: "kind = ?", value: kind }, { from: 0, count: store.count() }),
+  );
+  const edited = pages.filter((_, i) => i % EDITED_EVERY === EDITED_EVERY - 1);
+  edited.forEach((page, i) => {
+    const edits = [
+      { title: `${page.name}, new this season` },
+      { description: "Back in stock. Ask us about lengths by the metre." },
+      { name: `${page.name} (second hand)` },
+      { intro: `${page.intro} Edited on the site.`.trim() },
+    ];
+    store.change(page.id, edits[i % edits.length]!, null, now, "editor");
+  });
+  return edited.length;
 }

@@ -11,6 +11,21 @@ export function readStoredConnection(db: Db): StoredConnection | null {
   return (row as StoredConnection | undefined) ?? null;
 }
 
+/** Where a site’s interface is. */
+export interface ConnectionFigures {
+  readonly name: string;
+  readonly base: string;
+  /** Whether changes go out over it. */
+  readonly writes: boolean;
+}
+
+export function connectionFigures(db: Db): ConnectionFigures | null {
+  const row = db
+    .prepare("SELECT description ->> 'name' AS name, description ->> 'base' AS base, writes FROM connection")
+    .get() as (Omit<ConnectionFigures, "writes"> & { writes: number }) | undefined;
+  return row ? { ...row, writes: row.writes === 1 } : null;
+}
+
 /** @param writes whether changes go out over it. */
 export function writeConnection(db: Db, description: string, writes: boolean, now: string): void {
   const put = db.prepare("INSERT OR REPLACE INTO connection (id, description, writes, saved_at) VALUES (1, ?, ?, ?)");
@@ -105,4 +120,20 @@ export function noteSent(db: Db, run: number, items: readonly number[], now: str
 export function forgetSent(db: Db, run: number, items: readonly number[]): void {
   const remove = db.prepare("DELETE FROM wire_sent WHERE run_id = ? AND item_id = ?");
   for (const item of items) remove.run(run, item);
+}
+
+/** How far a run over the interface is, beside its changes that are confirmed and that wait. */
+export interface WireFigures {
+  /** Pages that were sent and are not confirmed yet. */
+  readonly sent: number;
+  /** Changes that the site refused. */
+  readonly refused: number;
+  /** Changes whose page was changed on the site meanwhile. */
+  readonly changed: number;
+}
+
+export function wireFigures(db: Db, run: number): WireFigures {
+  const count = db.prepare("SELECT count(*) FROM run_changes WHERE run_id = ? AND trouble = ?").pluck();
+  const sent = db.prepare("SELECT count(*) FROM wire_sent WHERE run_id = ?").pluck().get(run) as number;
+  return { sent, refused: count.get(run, "refused") as number, changed: count.get(run, "changed") as number };
 }

@@ -28,7 +28,7 @@ const refusal = (change: (file: Record<string, unknown>) => void): string => {
 describe("a connection file", () => {
   it("of each face of the practice site is read, with what it leaves out as it is usually", () => {
     const read = readConnection(JSON.stringify(flat));
-    expect(read.limits).toEqual({ perSecond: 50, atOnce: 4, timeoutSeconds: 30, giveUpMinutes: 10 });
+    expect(read.limits).toEqual({ perSecond: 200, atOnce: 8, timeoutSeconds: 30, giveUpMinutes: 10 });
     expect(read.kinds["product"]!.list.next).toEqual({ by: "cursor", at: "/next" });
     expect(readConnection(JSON.stringify(nested)).kinds["post"]!.list.records).toBe("");
   });

@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { changesAfter, listRuns } from "../../store/runs";
 import { readSite } from "../../store/site";
+import { wireFigures } from "../../store/wire";
 import { endpoint, NOTHING } from "../api/endpoint";
 import { idSchema } from "../api/schemas";
 import { drawnChange } from "./drawn-changes";
@@ -12,7 +13,10 @@ const PAGE = 200;
 
 export const runCalls = {
   list: endpoint(NOTHING, (site) => ({ runs: listRuns(site.db), jobs: site.jobs.list() })),
-  read: endpoint(ofRun, (site, { id }) => existing(site, id)),
+  read: endpoint(ofRun, (site, { id }) => {
+    const run = existing(site, id);
+    return { ...run, wire: run.over_wire === 1 ? wireFigures(site.db, id) : null };
+  }),
   /** A page of a run's changes: those behind a change's id. */
   changes: endpoint(ofRun.extend({ after: z.number().int().min(0) }), ({ db }, { id, after }) => {
     const site = readSite(db);
@@ -24,6 +28,8 @@ export const runCalls = {
       goingOut: z.string().max(100),
       name: z.string().trim().max(200).default(""),
       click: z.string().min(8).max(60),
+      /** Whether it was said that it goes out over the site’s interface; left out, it goes as it may. */
+      overWire: z.boolean().optional(),
     }),
     async (site, asked, { client }) => ({ run: await startRun(site, asked, client) }),
   ),

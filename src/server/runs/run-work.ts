@@ -2,6 +2,7 @@ import { Refusal } from "../../core/refusal";
 import { isOpen, type StoredJob } from "../../store/jobs";
 import { readRun, type RunFigures, runOfClick } from "../../store/runs";
 import { type JobWorker } from "../jobs/job-queue";
+import { connectionFigures } from "../../store/wire";
 import { type OpenedSite } from "../workspace/opened-site";
 import { type RunProgress } from "./apply-run";
 import { type RunParams, type RunResult } from "./run-clicks";
@@ -39,14 +40,23 @@ async function runOf(site: OpenedSite, params: RunParams): Promise<number> {
   }
 }
 
+interface StartAsked {
+  readonly goingOut: string;
+  readonly name: string;
+  readonly click: string;
+  /** Whether it was said that it goes out over the site’s interface. */
+  readonly overWire?: boolean | undefined;
+}
+
 /** Writes down what the review that was looked at takes in, and begins to apply it. A second click is the first one's run. */
-export async function startRun(
-  site: OpenedSite,
-  asked: { readonly goingOut: string; readonly name: string; readonly click: string },
-  begunBy: string,
-): Promise<number> {
+export async function startRun(site: OpenedSite, { overWire, ...asked }: StartAsked, begunBy: string): Promise<number> {
   const made = runOfClick(site.db, asked.click);
   if (made !== null) return made;
+  if (overWire !== undefined && overWire !== (connectionFigures(site.db)?.writes ?? false))
+    throw new Refusal(
+      "stale",
+      "The site’s connection was changed since you opened this review. Nothing was applied; check it again.",
+    );
   const params = { do: "apply", ...asked } as const;
   const open = site.jobs.open();
   const same = open.find((job) => (job.params as Partial<typeof asked>).click === asked.click);

@@ -10,6 +10,7 @@ import { linksVersion, mendsVersion } from "../../store/links";
 import { redirectsVersion } from "../../store/redirects";
 import { listRuns, type RunFigures } from "../../store/runs";
 import { readSite, revision, settingsVersion, writeSite } from "../../store/site";
+import { connectionFigures, type ConnectionFigures } from "../../store/wire";
 import { type OpenedSite } from "../workspace/opened-site";
 
 /** A site as every screen needs it. */
@@ -27,6 +28,8 @@ export interface SiteState {
   readonly links: number;
   readonly drafts: Readonly<Record<Kind, StoredDraft>>;
   readonly lastRun: RunFigures | null;
+  /** Where the site’s interface is, and whether changes go out over it; `null` for a site of files. */
+  readonly connection: ConnectionFigures | null;
   readonly jobs: readonly StoredJob[];
 }
 
@@ -42,6 +45,7 @@ export function siteState({ db, jobs }: OpenedSite): SiteState {
     links: linksVersion(db) + mendsVersion(db),
     drafts: Object.fromEntries(kindIds(site).map((kind) => [kind, readDraft(db, kind)])),
     lastRun: listRuns(db, 1)[0] ?? null,
+    connection: connectionFigures(db),
     jobs: jobs.list(),
   };
 }

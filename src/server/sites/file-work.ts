@@ -6,13 +6,18 @@ import { openStore } from "../../store/open";
 import { readSite, writeSite } from "../../store/site";
 import { removeConnection } from "../../store/wire";
 import { makeRows } from "../exchange/table-files";
+import { connectDemo } from "../wire/connect-demo";
 import { backUp, siteOfBackup } from "./backups";
 import { checkSiteFile, copyOf, makeSite, putSite } from "./site-files";
 
 /** What is done with whole sites and large files and takes long, beside all else: in a thread of its own, which ends with it. */
 export const fileWork = {
   /** Makes the demo site. @returns its id. */
-  makeDemo: (_: undefined): string => makeSite(DEMO_SITE.name, (db) => void loadDemo(db)),
+  makeDemo: (_: undefined): string => {
+    const id = makeSite(DEMO_SITE.name, (db) => void loadDemo(db));
+    if (process.env["NINE_LINES_PRACTICE"] === "1") connectDemo(id);
+    return id;
+  },
 
   /** Makes a site like another one, to try something out on. @returns its id. */
   duplicate: ({ id }: { id: string }): string => {

@@ -5,6 +5,7 @@ import { kindIdSchema } from "../../core/design/kind-schema";
 import { requireKind } from "../../core/design/kinds";
 import { BY_HAND_CHOICES } from "../../core/infer/by-hand";
 import { Refusal } from "../../core/refusal";
+import { practiceConnections } from "../../demo/practice-connections";
 import { readSite } from "../../store/site";
 import { countWirePages, lastLook, readStoredConnection, removeConnection, writeConnection } from "../../store/wire";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
@@ -92,6 +93,8 @@ export const wireCalls = {
     z.object({ isFull: z.boolean().default(false), byHand: z.enum(BY_HAND_CHOICES).default("none") }),
     (site, asked, { client }) => ({ job: startLook(site, asked, client) }),
   ),
+  /** Descriptions to begin with: those of the practice site. */
+  examples: endpoint(NOTHING, () => practiceConnections()),
   /** The JSON Schema of connection files, for editors. */
   schema: endpoint(NOTHING, () => connectionJsonSchema()),
 };

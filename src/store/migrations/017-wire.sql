@@ -40,6 +40,7 @@ CREATE TABLE wire_sent (
 ALTER TABLE runs ADD COLUMN over_wire INTEGER NOT NULL DEFAULT 0;
 -- Why a change was skipped on a site with an interface: refused by the site, or changed there meanwhile.
 ALTER TABLE run_changes ADD COLUMN trouble TEXT CHECK (trouble IN ('refused', 'changed'));
+CREATE INDEX run_changes_in_trouble ON run_changes (run_id, trouble) WHERE trouble IS NOT NULL;
 
 -- Types of work are known to the code that does them.
 CREATE TABLE jobs_wider (

@@ -63,6 +63,7 @@ function openBench() {
     links: 0,
     drafts,
     lastRun: null,
+    connection: null,
     jobs: [],
   };
   const wrapper = ({ children }: { children: ReactNode }) => createElement(SiteProvider, { initial, children });

@@ -17,6 +17,7 @@ import { Forecast, useForecast } from "./forecast";
 import { isOpenJob, useJobs, watchJobs } from "../shell/jobs";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { usePastedTable } from "./pasted-table";
+import Link from "../shell/link";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
 
@@ -144,7 +145,10 @@ export function BringIn() {
         <h1 className="whitespace-nowrap text-[22px] font-bold">Import pages</h1>
         <p className="text-soft">
           A CSV or spreadsheet (XLSX, ODS) with a header row, or JSON Lines. Importing the same file again updates its
-          pages by id or address; pages that are not in it stay.
+          pages by id or address; pages that are not in it stay.{" "}
+          <Link href="/connection" className="underline underline-offset-4">
+            {state.connection ? "Import from the live site" : "Connect the site’s interface instead"}
+          </Link>
         </p>
       </div>
       <div

@@ -31,7 +31,9 @@ export function ApplyDialog({
   /** Something else would go out by now. */
   onStale: () => void;
 }) {
-  const { refresh } = useSite();
+  const { refresh, state } = useSite();
+  const { connection } = state;
+  const overWire = connection?.writes ?? false;
   // All that goes out, whatever the screen shows of it.
   const { answer: summary, isCurrent } = useCall("review.summary", { filter: ALL_CHANGES }, stamp);
   const router = useRouter();
@@ -50,7 +52,7 @@ export function ApplyDialog({
   const apply = async () => {
     setStarting(true);
     try {
-      const { run } = await call("runs.start", { goingOut: reviewed.goingOut, name, click: click.current });
+      const { run } = await call("runs.start", { goingOut: reviewed.goingOut, name, click: click.current, overWire });
       watchJobs();
       await refresh();
       router.push(`/runs/${run}`);
@@ -111,6 +113,11 @@ export function ApplyDialog({
               {summary.held > 0
                 ? `${counted(summary.held, "change is", "changes are")} held back and will not be applied.`
                 : "Nothing is held back."}
+            </p>
+            <p className={overWire ? "mt-2 font-semibold" : "mt-2 text-soft"}>
+              {overWire
+                ? `They go to the live site over “${connection!.name}” (${connection!.base}); a change counts as applied when the site has confirmed it.`
+                : "They are applied here; the run’s files carry them to the site."}
             </p>
             <label className="mt-4 block">
               <span className="text-[12px] text-soft">Name or note for this run</span>

@@ -13,6 +13,7 @@ import { counted, when } from "../shell/format";
 import { runOfJob, isOpenJob, useJobs } from "../shell/jobs";
 import { drawnRows, PrintedRest, usePrinting, WINDOWED_ROW } from "../shell/printing";
 import { useSite } from "../shell/site-context";
+import { WhereItGoes } from "./where-it-goes";
 import { RunActions, RunProgressLine, runState } from "./run-actions";
 import { call, wordsOf } from "../shell/api";
 import { useCall } from "../shell/queries";
@@ -121,6 +122,7 @@ export function RunView({ id }: { id: number }) {
               </p>
             )}
             <RunActions run={run} job={job} onDone={load} />
+            <WhereItGoes run={run} job={job} />
             <dl className="border-t border-hair pt-2">
               {(
                 [
@@ -133,7 +135,7 @@ export function RunView({ id }: { id: number }) {
                   ["Meta keywords", run.keywords],
                   ["Links in bodies", run.bodies],
                   ["Redirects", run.redirects],
-                  ["Skipped", run.skipped],
+                  ["Skipped", run.skipped - (run.wire ? run.wire.refused + run.wire.changed : 0)],
                 ] as const
               ).map(([label, value]) => (
                 <div key={label} className="flex justify-between py-0.5">
@@ -187,9 +189,9 @@ export function RunView({ id }: { id: number }) {
                   style={{ height: HEIGHT, transform: `translateY(${item.start}px)` }}
                 >
                   <div role="gridcell" className="absolute inset-0 print:static">
-                    <span className="narrow absolute left-3 top-2 w-8 text-[11px] text-faint print:static print:float-left">
+                    <span className="narrow absolute left-3 top-2 w-12 text-[11px] text-faint print:static print:float-left">
                       {change.status === "skipped" ? (
-                        <b className="text-magenta">skip</b>
+                        <b className="text-magenta">{change.trouble ?? "skip"}</b>
                       ) : change.status === "waiting" ? (
                         "waits"
                       ) : (

@@ -79,6 +79,9 @@ export function PaletteDialog({ begun, onClose }: { begun: string; onClose: () =
         <Command.Item className={ITEM} onSelect={run(() => window.location.assign(sitePath("/api/files/lines")))}>
           Export the lines file
         </Command.Item>
+        <Command.Item className={ITEM} onSelect={run(() => router.push("/connection"))}>
+          Connection to the live site
+        </Command.Item>
         <Command.Item className={ITEM} onSelect={run(() => router.push("/lines"))}>
           Import a lines file
         </Command.Item>
