@@ -3,7 +3,7 @@ import { filled } from "../../core/connection/fill";
 import { type Json } from "../../core/connection/json";
 import { valueAt } from "../../core/connection/places";
 import { type FieldValue, type FieldValues, needsRecord, patchOf, withFields } from "../../core/connection/record";
-import { type BatchRule, type Connection, type WriteRule } from "../../core/connection/schema";
+import { type BatchRule, type Connection, type Fields, type WriteRule } from "../../core/connection/schema";
 import { expanded } from "../../core/connection/uri";
 import { type Site } from "../../core/design/design";
 import { rowReader } from "../../formats/mapping";
@@ -125,7 +125,7 @@ export class PageExchange {
       body === "record"
         ? withFields(fields, seen.record ?? {}, values)
         : body === "patch"
-          ? patchOf(fields, seen.record, values)
+          ? patchOf(fields, baseOf(fields, seen, values), values)
           : (filled(body, this.named(page, seen, values)) ?? {});
     this.told({ method, url, body: JSON.stringify(sent, null, 2) });
     const answer = await this.client.ask({ method, url, headers: this.condition(seen), body: sent });
@@ -144,8 +144,10 @@ export class PageExchange {
   ): Promise<readonly { readonly status: number; readonly etag: string | null; readonly said: Json }[]> {
     const url = expanded(this.connection.base, batch.url, {});
     const items = pages.map(({ page, seen }) => {
-      const changes = patchOf(fieldsOf(this.connection, page.kind), seen.record, this.values(page));
-      const named = this.named(page, seen, this.values(page));
+      const fields = fieldsOf(this.connection, page.kind);
+      const values = this.values(page);
+      const changes = patchOf(fields, baseOf(fields, seen, values), values);
+      const named = this.named(page, seen, values);
       return filled(batch.item, new Map([...named, ["changes", changes]])) ?? null;
     });
     const body = filled(batch.body, new Map<string, Json>([["items", items]])) ?? items;
@@ -218,6 +220,11 @@ export class PageExchange {
       words: `The ${FIELD_WORDS[other]} changed on the site meanwhile; it now reads “${now.slice(0, MOST_SHOWN)}”`,
     };
   }
+}
+
+/** The record that a patch is made from, where it has to be known: what is in lists goes whole. */
+function baseOf(fields: Fields, { record }: SeenPage, values: FieldValues): Json | null {
+  return needsRecord(fields, [...values.keys()]) ? record : null;
 }
 
 /** What a page that was read has in a field; `undefined` where the record does not speak of it. */

@@ -32,7 +32,7 @@ function Value({
     return (
       <button
         type="button"
-        className="max-w-full break-all rounded-sm text-left text-rule underline decoration-dotted underline-offset-2 hover:bg-cyan-pale"
+        className="max-w-full break-all rounded-sm text-left text-key underline decoration-dotted underline-offset-2 hover:bg-cyan-pale"
         onClick={() => onPick(path)}
         title={text.length > MOST_SHOWN ? text.slice(0, 2000) : undefined}
       >
