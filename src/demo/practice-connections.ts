@@ -11,6 +11,6 @@ export function practiceConnections(): { readonly name: string; readonly descrip
   const base = `http://127.0.0.1:${practicePort()}`;
   return [flat, nested].map((file) => ({
     name: file.name,
-    description: `${JSON.stringify({ ...file, base: file.base.replace(/^http:\/\/[^/]+/, base) }, null, 2)}\n`,
+    description: `${JSON.stringify({ ...file, base: file.base.replace(file.visitors, base), visitors: base }, null, 2)}\n`,
   }));
 }

@@ -5,6 +5,7 @@ import { importBackWorker, importWorker } from "./exchange/import-work";
 import { type JobWorker } from "./jobs/job-queue";
 import { keywordWorker } from "./keywords/keyword-work";
 import { runWorker } from "./runs/run-work";
+import { checkWorker } from "./live/check-work";
 import { lookWorker } from "./wire/look-work";
 import { OpenedSite } from "./workspace/opened-site";
 
@@ -21,6 +22,7 @@ export function openSite(path: string): OpenedSite {
         "import-back": importBackWorker(site),
         keywords: keywordWorker(site),
         look: lookWorker(site),
+        check: checkWorker(site),
       }) satisfies Record<JobType, JobWorker>,
   );
 }

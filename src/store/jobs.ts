@@ -1,6 +1,6 @@
 import { type Db } from "./open";
 
-export const JOB_TYPES = ["run", "import", "import-back", "edit", "keywords", "look"] as const;
+export const JOB_TYPES = ["run", "import", "import-back", "edit", "keywords", "look", "check"] as const;
 export type JobType = (typeof JOB_TYPES)[number];
 
 export const JOB_STATES = ["waiting", "running", "done", "stopped", "failed"] as const;

@@ -54,6 +54,7 @@ export async function practiceServer(
         JSON.stringify({
           ...file,
           base: `${base}/api/${face}`,
+          visitors: base,
           limits: { perSecond: 1000, atOnce: 8, timeoutSeconds: 5, giveUpMinutes: 0.5, ...limits },
         }),
       );

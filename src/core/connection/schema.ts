@@ -153,6 +153,9 @@ const connectionObject = z.strictObject({
   version: z.literal(1),
   name: z.string().min(1).max(80).describe("What the description is called"),
   base: baseSchema.describe("What all addresses below begin with"),
+  visitors: baseSchema
+    .optional()
+    .describe("Where visitors get the pages, where that is not the site’s address: its pages are checked there"),
   headers: headersSchema.default({}),
   limits: limitsSchema.prefault({}),
   fields: fieldsSchema,

@@ -24,6 +24,9 @@ export const LIVE_FINDINGS = {
   "description-twice": "Several descriptions",
   noindex: "Not to be indexed, though it should be",
   "canonical-elsewhere": "Its canonical is another page",
+  "old-lost": "Its old address does not lead here",
+  "old-temporary": "Its old address leads here, but only for now",
+  "old-chain": "Its old address leads here by more than one step",
 } as const;
 export type LiveFinding = keyof typeof LIVE_FINDINGS;
 
@@ -102,4 +105,16 @@ function isSame(canonical: string, { path, canonical: own }: PageMeant, bases: r
   const places = bases.map((base) => new URL(normalAddress(path), base).href);
   if (own === "") return places.includes(canonical);
   return bases.some((base) => URL.canParse(own, base) && new URL(own, base).href === canonical);
+}
+
+/** What is found where a page’s old address leads. @param hops redirects on the way, and the answer at their end. */
+export function checkOldAddress(path: string, hops: readonly Hop[], bases: readonly string[]): LiveFinding[] {
+  const last = hops.at(-1);
+  const isHere =
+    last !== undefined &&
+    last.status < 300 &&
+    bases.some((base) => new URL(normalAddress(path), base).href === last.url);
+  if (!isHere || hops.length < 2) return ["old-lost"];
+  const isTemporary = hops.slice(0, -1).some(({ status }) => status !== 301 && status !== 308);
+  return [...(isTemporary ? (["old-temporary"] as const) : []), ...(hops.length > 2 ? (["old-chain"] as const) : [])];
 }

@@ -5,7 +5,7 @@ import { readCases } from "../../test/cases";
 import { compareText } from "./compare-text";
 import { decodeHtml } from "./decode-html";
 import { extractPage } from "./extract";
-import { checkPage, type PageMeant, type PageMet } from "./findings";
+import { checkOldAddress, checkPage, type PageMeant, type PageMet } from "./findings";
 
 describe("a page as its source says it", () => {
   it("is read as the examples of the contract promise", () => {
@@ -140,4 +140,22 @@ describe("a page that was fetched", () => {
       "description-added",
     ]);
   });
+});
+
+describe("an old address", () => {
+  const bases = ["http://127.0.0.1:4910"];
+  const hops = (...steps: (readonly [string, number])[]) =>
+    steps.map(([path, status]) => ({ url: `${bases[0]}${path}`, status }));
+  it.each([
+    [hops(["/old", 301], ["/new", 200]), []],
+    [hops(["/old", 308], ["/new", 200]), []],
+    [hops(["/old", 302], ["/new", 200]), ["old-temporary"]],
+    [hops(["/old", 301], ["/older", 301], ["/new", 200]), ["old-chain"]],
+    [hops(["/old", 302], ["/older", 301], ["/new", 200]), ["old-temporary", "old-chain"]],
+    [hops(["/old", 404]), ["old-lost"]],
+    [hops(["/old", 200]), ["old-lost"]],
+    [hops(["/old", 301], ["/other", 200]), ["old-lost"]],
+    [hops(["/old", 301], ["/new", 404]), ["old-lost"]],
+    [[], ["old-lost"]],
+  ])("by %j", (way, findings) => expect(checkOldAddress("/new", way, bases)).toEqual(findings));
 });

@@ -7,6 +7,7 @@ import { itemCalls } from "../items/calls";
 import { jobCalls } from "../jobs/calls";
 import { keywordCalls } from "../keywords/calls";
 import { linkCalls } from "../links/calls";
+import { liveCalls } from "../live/calls";
 import { redirectCalls } from "../redirects/calls";
 import { reviewCalls } from "../review/calls";
 import { runCalls } from "../runs/calls";
@@ -24,6 +25,7 @@ export const calls = {
   jobs: jobCalls,
   keywords: keywordCalls,
   links: linkCalls,
+  live: liveCalls,
   redirects: redirectCalls,
   review: reviewCalls,
   runs: runCalls,

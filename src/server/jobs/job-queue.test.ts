@@ -22,7 +22,7 @@ function controlled() {
   };
   const queue = new JobQueue(
     db,
-    { run: worker, import: worker, "import-back": worker, edit: worker, keywords: worker, look: worker },
+    { run: worker, import: worker, "import-back": worker, edit: worker, keywords: worker, look: worker, check: worker },
     now,
   );
   queues.push(queue);
@@ -86,7 +86,19 @@ describe("jobs", () => {
     beginJob(db, running.id, now());
     const none = () => Promise.reject(new Error("nothing is begun"));
     queues.push(
-      new JobQueue(db, { run: none, import: none, "import-back": none, edit: none, keywords: none, look: none }, now),
+      new JobQueue(
+        db,
+        {
+          run: none,
+          import: none,
+          "import-back": none,
+          edit: none,
+          keywords: none,
+          look: none,
+          check: none,
+        },
+        now,
+      ),
     );
     expect([running, waiting].map(({ id }) => readJob(db, id)!)).toMatchObject([
       { state: "stopped", message: "The server was ended while this was under way" },

@@ -5,6 +5,7 @@ import { Refusal } from "../../core/refusal";
 import { type Db } from "../../store/open";
 import { setRunStatus } from "../../store/runs";
 import { readStoredConnection } from "../../store/wire";
+import { checkLive, type CheckScope } from "../live/check-live";
 import { type Call } from "../threads/call";
 import { lookAtSite } from "./look";
 import { readSecret } from "./secrets";
@@ -13,14 +14,19 @@ import { SiteClient } from "./site-client";
 
 const LOOK_FOR_STOP_MS = 100;
 
+/** The site’s connection; `null` for a site without one. */
+export function storedConnection(db: Db): Connection | null {
+  const stored = readStoredConnection(db);
+  return stored && readConnection(stored.description);
+}
+
 /** The site’s connection and its secret. @throws {Refusal} where it has none. */
 export function connectionOf(
   db: Db,
   database: string,
 ): { readonly connection: Connection; readonly secret: string | null } {
-  const stored = readStoredConnection(db);
-  if (!stored) throw new Refusal("not-found", "This site has no connection. Set one up under Connection.");
-  const connection = readConnection(stored.description);
+  const connection = storedConnection(db);
+  if (!connection) throw new Refusal("not-found", "This site has no connection. Set one up under Connection.");
   return { connection, secret: readSecret(database, connection.base) };
 }
 
@@ -46,6 +52,9 @@ export const wireJobs = (db: Db, database: string, now: () => string) => ({
       await client.close();
     }
   },
+  /** Looks at pages as visitors get them. */
+  checkLive: ({ scope }: { readonly scope: CheckScope }, call: Call) =>
+    checkLive(db, storedConnection(db), scope, { now, stopped: call.cancelled, progress: call.progress }),
   /** Sends a run to the site, and applies what it confirms. */
   async sendRun({ run }: { readonly run: number }, call: Call): Promise<"done" | "stopped"> {
     try {
