@@ -1,4 +1,5 @@
-import { type CheckedPage, type LiveFinding, type PageMet } from "../core/live/findings";
+import { type LiveFinding } from "../core/live/finding-words";
+import { type CheckedPage, type PageMet } from "../core/live/findings";
 import { type Db } from "./open";
 
 /** A page as it was met, and what was found on it. */

@@ -1,34 +1,7 @@
 import { normalAddress } from "../addresses/path-form";
 import { compareText, type TextHow } from "./compare-text";
 import { type PageSays } from "./extract";
-
-/** What can be found on a page that was fetched, with what it asks for. */
-export const LIVE_FINDINGS = {
-  unreachable: "It could not be fetched",
-  missing: "There is no page at its address",
-  broken: "The site answers with an error",
-  moved: "Its address leads on to another one",
-  "title-added": "The site adds something to the title",
-  "title-cut": "The title is cut",
-  "title-escaped": "The title is escaped twice",
-  "title-old": "Still the old title",
-  "title-other": "Another title",
-  "title-missing": "No title",
-  "title-twice": "Several titles",
-  "description-added": "The site adds something to the description",
-  "description-cut": "The description is cut",
-  "description-escaped": "The description is escaped twice",
-  "description-old": "Still the old description",
-  "description-other": "Another description",
-  "description-missing": "No description",
-  "description-twice": "Several descriptions",
-  noindex: "Not to be indexed, though it should be",
-  "canonical-elsewhere": "Its canonical is another page",
-  "old-lost": "Its old address does not lead here",
-  "old-temporary": "Its old address leads here, but only for now",
-  "old-chain": "Its old address leads here by more than one step",
-} as const;
-export type LiveFinding = keyof typeof LIVE_FINDINGS;
+import { type LiveFinding } from "./finding-words";
 
 /** What a page was meant to say. */
 export interface PageMeant {

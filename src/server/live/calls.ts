@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { LIVE_FINDINGS, type LiveFinding } from "../../core/live/findings";
+import { LIVE_FINDINGS, type LiveFinding } from "../../core/live/finding-words";
 import { addedTexts, liveFigures, liveFindingCounts, livePagesAfter } from "../../store/live";
 import { endpoint, NOTHING } from "../api/endpoint";
 import { idSchema } from "../api/schemas";

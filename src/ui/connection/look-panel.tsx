@@ -78,6 +78,13 @@ export function LookPanel({ connection }: { connection: Connected }) {
           </>
         )}
       </div>
+      {connection.lastLook && (
+        <p className="mt-2">
+          <Link href="/live" className="underline underline-offset-4">
+            Check what visitors get
+          </Link>
+        </p>
+      )}
       {!isReady && <p className="mt-2 text-magenta">Type in the secret and save it first.</p>}
       {rows !== null && (
         <p role="status" className="mt-2 text-soft">

@@ -55,7 +55,7 @@ export function TriedListView({
           </div>
           <div className="mt-3 grid grid-cols-2 gap-6 small:grid-cols-1">
             <section aria-label="What was understood" className="min-w-0">
-              <h3 className="mb-1 font-bold">What was understood</h3>
+              <h2 className="mb-1 font-bold">What was understood</h2>
               <TriedFields
                 record={record}
                 description={description}
@@ -66,7 +66,7 @@ export function TriedListView({
               />
             </section>
             <section aria-label="The record as it came" className="min-w-0">
-              <h3 className="mb-1 font-bold">The record as it came</h3>
+              <h2 className="mb-1 font-bold">The record as it came</h2>
               <p className="mb-1 text-[12px] text-soft">
                 {picking === null
                   ? "Choose “Point at it” of a field, then click its value here."

@@ -4,6 +4,7 @@ import type { CallResult } from "../../server/api/contract";
 import type { StoredJob } from "../../store/jobs";
 import { useTimeLeft } from "../bring-in/time-left";
 import { count } from "../shell/format";
+import Link from "../shell/link";
 import { useCall } from "../shell/queries";
 
 type Run = CallResult<"runs.read">;
@@ -46,6 +47,13 @@ export function WhereItGoes({ run: shown, job }: { run: Run; job: StoredJob | nu
       {job && (pace !== null || left !== null) && (
         <p className="text-soft">
           {[pace !== null && `${count(pace)} changes a second`, left].filter(Boolean).join(", ")}
+        </p>
+      )}
+      {!job && run.applied > 0 && (
+        <p className="mt-1">
+          <Link href="/live" className="underline underline-offset-4">
+            Check what is live
+          </Link>
         </p>
       )}
       {!job && sent > 0 && (

@@ -82,6 +82,9 @@ export function PaletteDialog({ begun, onClose }: { begun: string; onClose: () =
         <Command.Item className={ITEM} onSelect={run(() => router.push("/connection"))}>
           Connection to the live site
         </Command.Item>
+        <Command.Item className={ITEM} onSelect={run(() => router.push("/live"))}>
+          Check the live pages
+        </Command.Item>
         <Command.Item className={ITEM} onSelect={run(() => router.push("/lines"))}>
           Import a lines file
         </Command.Item>

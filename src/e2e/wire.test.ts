@@ -1,0 +1,167 @@
+import type { Page } from "playwright-core";
+import { readFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { practicePage } from "../test/practice-page";
+import { practiceServer, type PracticeServer } from "../test/practice-server";
+import { type App, axeFindings, startApp } from "./app";
+import { ask, draftStored, send, settled } from "./calls";
+
+const PAGES = 240;
+const LINE = '[role=textbox][aria-label="Title line"]';
+
+let app: App;
+let practice: PracticeServer;
+let page: Page;
+beforeAll(async () => {
+  app = await startApp();
+  page = await app.page();
+  practice = await practiceServer((store) => {
+    for (let i = 1; i <= PAGES; i++)
+      store.put({ ...practicePage(i), kind: "product", description: `All about rope ${i}` });
+  });
+});
+afterAll(async () => {
+  practice.close();
+  await app.close();
+});
+
+const titles = () =>
+  practice.store
+    .pagesAfter({ place: 0, kind: null, since: "", count: 1e6 })
+    .map(({ id, title, description, path }) => ({ id, title, description, path }));
+const programWrites = () => practice.store.writes().filter(({ writer }) => writer === "program");
+
+describe.each(["flat", "nested"] as const)("a site over the %s interface", (face) => {
+  const name = `Ropes ${face}`;
+  let site: string;
+  let before: ReturnType<typeof titles>;
+
+  it("is connected: tried against a real answer, a field pointed at, a page written as it is, and saved", async () => {
+    const home = new URL("/", app.url).href.slice(0, -1);
+    const made = await send<{ id: string }>(home, "/api/sites.make", {
+      name,
+      baseUrl: "https://ropes.example",
+      language: "en",
+    });
+    site = `${home}/${made.body.id}`;
+    const file = JSON.parse(JSON.stringify(practice.connection(face, { perSecond: 200, atOnce: 4 }))) as {
+      fields: Record<string, unknown>;
+      kinds: Record<string, unknown>;
+    };
+    file.kinds = { product: file.kinds["product"] };
+    const { title } = file.fields;
+    file.fields = { ...file.fields, title: "/nowhere" };
+    await page.goto(`${site}/connection`);
+    await page.waitForSelector("text=Try the first page");
+    await page.fill("#description", JSON.stringify(file, null, 2));
+    await page.fill("#secret", practice.token);
+    await page.click("role=button[name='Try the first page']");
+    await page.waitForSelector("text=The record as it came");
+    const row = page.locator("tr", { has: page.locator("th", { hasText: /^title$/ }) });
+    expect(await row.innerText()).toContain("not in this record");
+    await row.locator("role=button[name='Point at it']").click();
+    await page.locator("section[aria-label='The record as it came'] >> text=/Rope 1 [|] Fennick/").click();
+    await row.locator("text=/Rope 1 [|] Fennick/").waitFor();
+    const place = await row.locator("input").inputValue();
+    expect(place).toBe(typeof title === "string" ? title : (title as { at: string }).at);
+    // What the values are encoded with stays to be said.
+    await page.fill("#description", JSON.stringify({ ...file, fields: { ...file.fields, title } }, null, 2));
+    expect(await axeFindings(page)).toEqual([]);
+    const writes = programWrites().length;
+    await page.click("role=button[name='Try to write']");
+    await page.waitForSelector("text=The site took it, and the page reads as before.");
+    expect(programWrites()).toHaveLength(writes);
+    await page.click("role=button[name='Save connection']");
+    await page.waitForSelector("text=Applying a review changes the live site.");
+  });
+
+  it("is brought in, and its secret is nowhere but in its own file", async () => {
+    await page.click("role=button[name='Import all pages']");
+    await page.waitForSelector(`text=Done: ${PAGES} pages, ${PAGES} new`);
+    await page.waitForSelector(`text=it has ${PAGES} pages over this connection`);
+    before = titles();
+    const { lastRun: _, ...state } = await ask(site, "site.state", {});
+    const shown = JSON.stringify([state, await ask(site, "wire.read", {}), await ask(site, "jobs.list", {})]);
+    expect(shown).not.toContain(practice.token);
+    expect(await page.content()).not.toContain(practice.token);
+    const folder = join(dirname(app.db));
+    const id = site.split("/").at(-1)!;
+    for (const end of [".db", ".db-wal"])
+      expect(readFileSync(join(folder, id + end)).includes(practice.token)).toBe(false);
+    expect(readFileSync(join(folder, `${id}.secret`), "utf8")).toContain(practice.token);
+    expect((await send(site, "/api/files/lines")).text).not.toContain(practice.token);
+  });
+
+  it("gets a line, and a run that goes out with everything going wrong, is stopped and goes on", async () => {
+    await page.goto(`${site}/bench?kind=product`);
+    await page.click(LINE);
+    await page.keyboard.type("{name}, cut to length");
+    await draftStored(site, page, "product", "{name}, cut to length");
+    const earlier = programWrites().length;
+    await page.goto(`${site}/review`);
+    await page.click(`role=button[name='Apply ${PAGES} changes …']`);
+    await page.waitForSelector("[role=dialog] >> text=They go to the live site over");
+    // The site asks to be left alone for a second now and then; that is obeyed, and takes its time.
+    const faults = { errors: 10, dropped: 10, "changed-meanwhile": 10, "too-many": 1 } as const;
+    for (const [fault, share] of Object.entries(faults)) practice.fault(fault as keyof typeof faults, share);
+    await page.click(`[role=dialog] >> role=button[name='Apply ${PAGES} changes']`);
+    await page.waitForURL(/runs\/\d+/);
+    await page.click("role=button[name=Stop]");
+    await page.waitForSelector("text=/^(Stopped at|Done)/");
+    if (await page.isVisible("role=button[name=Continue]")) await page.click("role=button[name=Continue]");
+    await page.waitForSelector("text=/^Done: /", { timeout: 90_000 });
+    await settled(site);
+    for (const fault of Object.keys(faults)) practice.fault(fault as keyof typeof faults, 0);
+    const { wire, applied, waiting } = await ask(site, "runs.read", { id: 1 });
+    expect([waiting, wire!.sent, applied + wire!.refused + wire!.changed]).toEqual([0, 0, PAGES]);
+    expect(applied).toBeGreaterThan(PAGES / 2);
+    const written = new Map<string, number>();
+    for (const { page: id, after } of programWrites().slice(earlier))
+      if (after.title?.endsWith(", cut to length")) written.set(id, (written.get(id) ?? 0) + 1);
+    expect([...written.values()].every((times) => times === 1)).toBe(true);
+    await page.waitForSelector("text=Changed on the site meanwhile");
+    expect(await axeFindings(page)).toEqual([]);
+  });
+
+  it("is checked as visitors get it: what the theme adds is taken into the surface", async () => {
+    practice.fault("adds-name", 100);
+    await page.click("role=link[name='Check what is live']");
+    await page.click("role=button[name='Check run 1']");
+    await page.waitForSelector("text=/^Done: /", { timeout: 60_000 });
+    await page.waitForSelector("text=/The site adds.*Fennick/");
+    expect(await axeFindings(page)).toEqual([]);
+    const width = async () =>
+      (await ask(site, "site.state", {})).site!.surfaces.find(({ id }) => id === "desktop-title")?.width ?? 600;
+    expect(await width()).toBe(600);
+    const words = await page.locator("role=button[name=/Make the surfaces narrower by/]").innerText();
+    await page.click("role=button[name=/Make the surfaces narrower by/]");
+    await page.waitForSelector("text=The surfaces are narrower by that already.");
+    expect(await width()).toBe(600 - Number(/by (\d+) px/.exec(words)![1]));
+    practice.fault("adds-name", 0);
+  });
+
+  it("is taken back: every page reads as it did", async () => {
+    const edited = new Set(
+      practice.store
+        .writes()
+        .filter(({ writer }) => writer === "editor")
+        .map(({ page: id }) => id),
+    );
+    await page.goto(`${site}/runs/1`);
+    await page.click("role=button[name=Undo]");
+    await page.waitForSelector("text=Done: run 1 is undone", { timeout: 60_000 });
+    await page.waitForSelector("text=Taken back on the live site");
+    const untouched = (all: ReturnType<typeof titles>) => all.filter(({ id }) => !edited.has(id));
+    expect(untouched(titles())).toEqual(untouched(before));
+    expect(untouched(before).length).toBeGreaterThan(PAGES / 3);
+  });
+
+  it("loses its connection when that is removed, and nothing else", async () => {
+    await page.goto(`${site}/connection`);
+    await page.click("role=button[name='Remove the connection']");
+    await page.waitForSelector("text=Where the site has an interface for programs");
+    expect(await ask(site, "wire.read", {})).toBeNull();
+    expect((await ask(site, "site.state", {})).counts["product"]).toBe(PAGES);
+  });
+});
