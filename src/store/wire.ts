@@ -17,13 +17,18 @@ export interface ConnectionFigures {
   readonly base: string;
   /** Whether changes go out over it. */
   readonly writes: boolean;
+  /** Whether redirects do. */
+  readonly redirects: boolean;
 }
 
 export function connectionFigures(db: Db): ConnectionFigures | null {
   const row = db
-    .prepare("SELECT description ->> 'name' AS name, description ->> 'base' AS base, writes FROM connection")
-    .get() as (Omit<ConnectionFigures, "writes"> & { writes: number }) | undefined;
-  return row ? { ...row, writes: row.writes === 1 } : null;
+    .prepare(
+      `SELECT description ->> 'name' AS name, description ->> 'base' AS base, writes, json_type(description, '$.redirects') IS NOT NULL AS redirects
+       FROM connection`,
+    )
+    .get() as { name: string; base: string; writes: number; redirects: number } | undefined;
+  return row ? { ...row, writes: row.writes === 1, redirects: row.redirects === 1 } : null;
 }
 
 /** @param writes whether changes go out over it. */

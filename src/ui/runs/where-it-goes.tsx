@@ -5,12 +5,14 @@ import type { StoredJob } from "../../store/jobs";
 import { useTimeLeft } from "../bring-in/time-left";
 import { count } from "../shell/format";
 import Link from "../shell/link";
+import { useSite } from "../shell/site-context";
 import { useCall } from "../shell/queries";
 
 type Run = CallResult<"runs.read">;
 
 /** Whether a run goes to the live site or is applied here, and how far its changes are there. */
 export function WhereItGoes({ run: shown, job }: { run: Run; job: StoredJob | null }) {
+  const { state } = useSite();
   const isOverWire = shown.wire !== null;
   // While it is under way its figures are asked for again with each step of the job.
   const { answer } = useCall(
@@ -54,6 +56,11 @@ export function WhereItGoes({ run: shown, job }: { run: Run; job: StoredJob | nu
           <Link href="/live" className="underline underline-offset-4">
             Check what is live
           </Link>
+        </p>
+      )}
+      {run.redirects > 0 && state.connection?.redirects === false && (
+        <p className="mt-1 font-semibold">
+          The connection does not say how redirects are made: export them below and put them on the site.
         </p>
       )}
       {!job && sent > 0 && (
