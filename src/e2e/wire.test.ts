@@ -151,7 +151,7 @@ describe.each(["flat", "nested"] as const)("a site over the %s interface", (face
     await page.goto(`${site}/runs/1`);
     await page.click("role=button[name=Undo]");
     await page.waitForSelector("text=Done: run 1 is undone", { timeout: 60_000 });
-    await page.waitForSelector("text=Taken back on the live site");
+    await page.waitForSelector("text=Undone on the live site");
     const untouched = (all: ReturnType<typeof titles>) => all.filter(({ id }) => !edited.has(id));
     expect(untouched(titles())).toEqual(untouched(before));
     expect(untouched(before).length).toBeGreaterThan(PAGES / 3);

@@ -2,7 +2,7 @@ import * as z from "zod";
 import { type Answer } from "./answer";
 import { readJson } from "./api-request";
 import { FAULTS, type Fault, type Faults, isFaultName } from "./faults";
-import { type SiteRequest } from "./practice-site";
+import { type SiteRequest } from "./site-request";
 import { jsonAnswer, problem } from "./problem";
 
 const shareSchema = z.number().min(0).max(100);

@@ -15,18 +15,9 @@ import { type PracticeIdentity } from "./identity";
 import { openApi } from "./openapi";
 import { jsonAnswer, problem } from "./problem";
 import { PageFaults } from "./page-faults";
+import { type SiteRequest } from "./site-request";
 import { startPage } from "./start-page";
 import { VisitorPages } from "./visitor-pages";
-
-/** A request, as far as the site looks at it. */
-export interface SiteRequest {
-  readonly method: string;
-  /** Path and query, as they came. */
-  readonly target: string;
-  /** By their names in lower case. */
-  readonly headers?: Readonly<Record<string, string | undefined>>;
-  readonly body?: string;
-}
 
 /** A shape of the site’s interface. */
 interface Face {

@@ -103,7 +103,7 @@ const batchSchema = z
     url: uri([]),
     most: z.number().int().min(2).max(1000),
     item: jsonTemplate.describe("One change: {id}, {etag} and {changes}, which is the merge patch"),
-    body: jsonTemplate.default("{items}").describe("The body around them: {items}"),
+    body: jsonTemplate.default("{list}").describe("The body around them: {list}"),
     results: place.describe("Where the list of results is, in the order of the changes"),
     status: place.describe("Where a result says its HTTP status"),
     etag: place.optional(),
@@ -129,7 +129,7 @@ const redirectsSchema = z.strictObject({
 
 const limitsSchema = z.strictObject({
   perSecond: z.number().min(0.1).max(1000).default(5).describe("Requests a second"),
-  atOnce: z.number().int().min(1).max(32).default(2).describe("Requests under way at the same time"),
+  atOnce: z.number().int().min(1).max(32).default(2).describe("Requests at the same time"),
   timeoutSeconds: z.number().min(1).max(600).default(30).describe("How long an answer may take"),
   giveUpMinutes: z.number().min(0.01).max(1440).default(10).describe("How long the site may fail before a run stops"),
 });
@@ -192,7 +192,6 @@ export type Fields = z.output<typeof fieldsSchema>;
 export type ListRule = z.output<typeof listSchema>;
 export type WriteRule = z.output<typeof writeSchema>;
 export type BatchRule = z.output<typeof batchSchema>;
-export type RedirectRule = z.output<typeof redirectsSchema>;
 
 /** The schema of connection files for editors: JSON Schema 2020-12. */
 export function connectionJsonSchema(): object {

@@ -150,7 +150,7 @@ export class PageExchange {
       const named = this.named(page, seen, values);
       return filled(batch.item, new Map([...named, ["changes", changes]])) ?? null;
     });
-    const body = filled(batch.body, new Map<string, Json>([["items", items]])) ?? items;
+    const body = filled(batch.body, new Map<string, Json>([["list", items]])) ?? items;
     const answer = await this.client.ask({ method: batch.method, url, body });
     const results = valueAt(jsonOf(answer), batch.results);
     if (!Array.isArray(results) || results.length !== pages.length)

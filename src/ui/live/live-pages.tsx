@@ -1,17 +1,16 @@
 "use client";
 import { useEffect, useState } from "react";
-import { LIVE_FINDINGS } from "../../core/live/finding-words";
+import { LIVE_FINDINGS, type LiveFinding } from "../../core/live/finding-words";
 import type { CallResult } from "../../server/api/contract";
 import { pageAddress } from "../proof/change-page";
 import { PLAIN_ACTION } from "../shell/actions";
 import Link from "../shell/link";
 import { call, wordsOf } from "../shell/api";
-import type { LiveFindingName } from "./live-view";
 
 type Listed = CallResult<"live.pages">[number];
 
 /** Pages that were checked: what was meant beside what a visitor gets. */
-export function LivePages({ finding, stamp }: { finding: LiveFindingName | null; stamp: string }) {
+export function LivePages({ finding, stamp }: { finding: LiveFinding | null; stamp: string }) {
   const [pages, setPages] = useState<readonly Listed[]>([]);
   const [hasMore, setHasMore] = useState(false);
   const [error, setError] = useState<string | null>(null);

@@ -1,5 +1,6 @@
 "use client";
 import { useState } from "react";
+import { type LiveFinding } from "../../core/live/finding-words";
 import type { CallInput } from "../../server/api/contract";
 import type { CheckProgress } from "../../server/live/check-live";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
@@ -14,7 +15,6 @@ import { LivePages } from "./live-pages";
 import { ThemeNotes } from "./theme-notes";
 
 type Scope = CallInput<"live.check">["scope"];
-export type LiveFindingName = NonNullable<CallInput<"live.pages">["finding"]>;
 
 /** So many pages, spread over the site, tell what a theme does to all of them. */
 const SAMPLE = 400;
@@ -23,7 +23,7 @@ const SAMPLE = 400;
 export function LiveView() {
   const { state } = useSite();
   const [error, setError] = useState<string | null>(null);
-  const [finding, setFinding] = useState<LiveFindingName | null>(null);
+  const [finding, setFinding] = useState<LiveFinding | null>(null);
   const checks = useJobs().filter(({ type }) => type === "check");
   const job = checks.find(isOpenJob) ?? checks[0] ?? null;
   const isChecking = job !== null && isOpenJob(job);

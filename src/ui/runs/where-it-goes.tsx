@@ -37,7 +37,7 @@ export function WhereItGoes({ run: shown, job }: { run: Run; job: StoredJob | nu
   ];
   return (
     <section aria-label="On the live site" className="border-t border-hair pt-2">
-      <p className="font-semibold">{run.type === "apply" ? "Goes to the live site" : "Taken back on the live site"}</p>
+      <p className="font-semibold">{run.type === "apply" ? "Goes to the live site" : "Undone on the live site"}</p>
       <dl>
         {rows.map(({ label, value, isBad }) => (
           <div key={label} className="flex justify-between gap-3 py-0.5">
