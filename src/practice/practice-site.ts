@@ -17,6 +17,7 @@ import { jsonAnswer, problem } from "./problem";
 import { PageFaults } from "./page-faults";
 import { type SiteRequest } from "./site-request";
 import { startPage } from "./start-page";
+import { ThirdFace } from "./third-face";
 import { VisitorPages } from "./visitor-pages";
 
 /** A shape of the site’s interface. */
@@ -30,7 +31,7 @@ interface Face {
 const SMALL = 1024;
 /** More than any change of a hundred pages needs. */
 const MOST_BODY = 20_000_000;
-const [FLAT, NESTED] = ["/api/flat", "/api/nested"] as const;
+const [FLAT, NESTED, THIRD] = ["/api/flat", "/api/nested", "/api/third"] as const;
 const SWITCHES = "/_practice/faults";
 
 /** A site of its own: pages for visitors, files for crawlers, an interface for programs. */
@@ -56,6 +57,7 @@ export class PracticeSite {
     this.faces = new Map<string, Face>([
       [FLAT, new FlatFace(store, (place) => this.faults.refuses(place))],
       [NESTED, new NestedFace(store, identity.base + NESTED)],
+      [THIRD, new ThirdFace(store, identity.base)],
     ]);
   }
 
@@ -82,7 +84,7 @@ export class PracticeSite {
   }
 
   private program(face: Face, path: string, search: string, { method, headers = {}, body = "" }: SiteRequest): Answer {
-    if (!this.isLetIn(headers["authorization"] ?? ""))
+    if (!this.isLetIn(headers["authorization"] ?? "") && !this.isLetIn(`Bearer ${headers["x-key"] ?? ""}`))
       return problem(401, "Unauthorized", "Send the token of this site: Authorization: Bearer …", {
         "www-authenticate": 'Bearer realm="practice"',
       });

@@ -243,6 +243,12 @@ export class PracticeStore {
     return (this.db.prepare(`SELECT ${SELECTED} FROM pages WHERE id = ?`).get(id) as PracticePage | undefined) ?? null;
   }
 
+  /** A page by its place in the site’s order. */
+  pageAtPlace(place: number): (PracticePage & { readonly place: number }) | null {
+    const found = this.db.prepare(`SELECT place, ${SELECTED} FROM pages WHERE place = ?`).get(place);
+    return (found as (PracticePage & { readonly place: number }) | undefined) ?? null;
+  }
+
   /**
    * Changes a page, and writes down that it did. What is as it was already is no change: the page keeps its version.
    *

@@ -32,6 +32,11 @@ export function startPage({ name, base }: PracticeIdentity, pages: number, fault
           described in <a href="/api/openapi.json">openapi.json</a>; programs are let in by the bearer token in{" "}
           <code>practice.token</code> of the data folder
         </li>
+        <li>
+          A third shape, <code>/api/third/documents</code>, which is described nowhere: to try whether you can connect
+          it by looking at what it answers (<code>collection</code>, <code>start</code>, <code>take</code>; the token as{" "}
+          <code>x-key</code>)
+        </li>
         <li>Redirects of two moves long ago, some of which lead in circles or nowhere</li>
       </ul>
       <h2 id="faults">What goes wrong</h2>
