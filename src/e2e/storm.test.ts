@@ -7,7 +7,7 @@ const isWhole = process.env["STORM"] === "1";
 const SIZE = isWhole ? { pages: 10_000, kills: 100 } : { pages: 120, kills: 4 };
 
 /** Requests a second: as many as make it last. */
-const PACE = isWhole ? { flat: 15, nested: 45 } : { flat: 12, nested: 25 };
+const PACE = isWhole ? { flat: 40, nested: 90 } : { flat: 12, nested: 25 };
 
 describe("a run over the wire", () => {
   it.each(["flat", "nested"] as const)(

@@ -142,7 +142,7 @@ export async function storm(asked: StormAsked): Promise<StormFigures> {
       if (await isSettled(app.url, run)) break;
       const shares = FAULTS.map((name) => [name, random() < 0.5 ? Math.floor(random() * MOST_SHARE) : 0]);
       await fetch(`${base}/_practice/faults`, { method: "PUT", body: JSON.stringify(Object.fromEntries(shares)) });
-      await pause(200 + random() * 1500);
+      await pause(200 + random() * 1000);
       if (kills >= asked.kills) continue;
       kills++;
       if (random() < 0.5) {
