@@ -1,5 +1,5 @@
 import { fieldsOf } from "../../core/connection/connection-file";
-import { filled } from "../../core/connection/fill";
+import { filled, namesIn } from "../../core/connection/fill";
 import { type Json } from "../../core/connection/json";
 import { valueAt } from "../../core/connection/places";
 import { type FieldValue, type FieldValues, needsRecord, patchOf, withFields } from "../../core/connection/record";
@@ -97,7 +97,9 @@ export class PageExchange {
     if (!this.canRead) return false;
     const { body, unchanged } = this.write;
     if (body === "record" || unchanged?.by !== "etag" || etag === null) return true;
-    return body === "patch" && needsRecord(fieldsOf(this.connection, kind), [...after.keys()]);
+    // A version that goes back in a body goes as it stands in the record, a number as a number.
+    if (body !== "patch") return namesIn(body).includes("etag");
+    return needsRecord(fieldsOf(this.connection, kind), [...after.keys()]);
   }
 
   /** Asks for a page as the site has it. @throws {WireError} */
@@ -188,9 +190,11 @@ export class PageExchange {
     );
   }
 
-  private named({ remote }: SentPage, { etag }: SeenPage, values: FieldValues): ReadonlyMap<string, Json> {
+  private named({ remote }: SentPage, { etag, record }: SeenPage, values: FieldValues): ReadonlyMap<string, Json> {
+    const at = this.write.unchanged?.at;
+    const version = record !== null && at !== undefined ? (valueAt(record, at) ?? etag) : etag;
     const texts = [...values].map(([name, value]) => [name, typeof value === "string" ? value : value.form] as const);
-    return new Map<string, Json>([...texts, ["id", remote], ...(etag === null ? [] : [["etag", etag] as const])]);
+    return new Map<string, Json>([...texts, ["id", remote], ...(version === null ? [] : [["etag", version] as const])]);
   }
 
   private condition({ etag }: SeenPage): Record<string, string> {

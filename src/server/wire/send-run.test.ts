@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { readConnection } from "../../core/connection/connection-file";
 import { chooseGroup } from "../../store/review-choices";
 import { DEMO_SITE } from "../../demo/site";
 import { type PageChange } from "../../practice/practice-store";
@@ -268,5 +269,61 @@ describe("a run", () => {
     expect(refused).toBe(6);
     expect(pages()["p1"]!.path).toBe("/goods/rope-1");
     expect([pages()["p3"]!.path, pages()["p4"]!.path]).toEqual(["/goods/rope-4", "/goods/rope-6"]);
+  });
+});
+
+describe("an interface that no description ships for", () => {
+  const THIRD = {
+    version: 1,
+    name: "Third",
+    headers: { "x-key": "{secret}" },
+    limits: { perSecond: 1000, atOnce: 8 },
+    fields: {
+      id: "/number",
+      address: "/web/href",
+      name: "/texts/heading",
+      title: "/texts/search/headline",
+      description: "/texts/search/snippet",
+      intro: "/texts/opening",
+      "category.path": { at: "/labels", join: " › " },
+    },
+    read: { url: "/documents/{id}", record: "/document" },
+    write: {
+      method: "POST",
+      url: "/documents/{id}/texts",
+      body: { lock: "{etag}", search: { headline: "{title}", snippet: "{description}" } },
+      unchanged: { by: "etag", at: "/lock" },
+    },
+  };
+
+  it("is spoken to by a JSON template, with numbers for ids and a lock in the body, and answers nothing", async () => {
+    const list = (kind: string) => ({
+      list: {
+        url: `/documents?collection=${kind}&start={offset}&take={limit}`,
+        limit: 50,
+        records: "/documents",
+        next: { by: "offset" },
+      },
+    });
+    const connection = readConnection(
+      JSON.stringify({
+        ...THIRD,
+        base: `${practice.base}/api/third`,
+        kinds: { product: list("product"), post: list("post") },
+      }),
+    );
+    const client = new SiteClient(connection, { secret: practice.token });
+    await lookAtSite(db, client, { connection, isFull: true, byHand: "none" }, { now });
+    await client.close();
+    writeConnection(db, JSON.stringify(connection), true, now());
+    const before = pages();
+    const run = newRun();
+    practice.store.change("p3", { title: "Written by an editor" }, null, now(), "editor");
+    const options = { connection, secret: practice.token };
+    expect(await sendRun(db, run, options, { now })).toBe("done");
+    expect(readRun(db, run)).toMatchObject({ applied: PAGES * 2 - 2, skipped: 2 });
+    expect(pages()["p7"]).toMatchObject({ title: "New: Rope 7", description: "All about Rope 7" });
+    await sendRun(db, createTakeBack(db, run, now()), options, { now });
+    expect(pages()).toEqual({ ...before, p3: { ...before["p3"], title: "Written by an editor" } });
   });
 });

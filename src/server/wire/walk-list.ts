@@ -61,9 +61,22 @@ export async function* walkList(
 export function recordsOf(url: string, body: Json, at: string): readonly Json[] {
   const records = valueAt(body, at);
   if (Array.isArray(records)) return records;
-  const found = records === undefined ? "nothing" : records === null ? "null" : `a ${typeof records}`;
+  const found = records === undefined ? "nothing" : kindOf(records);
   throw new WireError(
     "rubbish",
     `${url} has ${found} at ${at === "" ? "its top" : at}, where the list of records is to be`,
   );
+}
+
+/** What a value is, in words; an object with its names, so that who looks for something in it sees where it may be. */
+function kindOf(value: Json): string {
+  if (value === null) return "null";
+  if (typeof value !== "object") return `a ${typeof value}`;
+  const names = Object.keys(value);
+  return names.length === 0
+    ? "an empty object"
+    : `an object with ${names
+        .slice(0, 12)
+        .map((name) => `“${name}”`)
+        .join(", ")}`;
 }
