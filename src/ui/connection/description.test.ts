@@ -33,6 +33,9 @@ describe("a description that is being written", () => {
     expect(JSON.parse(next)).toMatchObject({
       fields: { id: "/id", title: { at: "/seo/title", decode: "entities" }, name: "/h1" },
     });
+    expect(JSON.parse(withPlace(text, "category.path", "/labels"))).toMatchObject({
+      fields: { "category.path": { at: "/labels", join: " › " } },
+    });
     expect([placeIn(next, "title"), placeIn(next, "address"), placeIn(next, "none")]).toEqual([
       "/seo/title",
       "/{/a}",

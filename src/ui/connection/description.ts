@@ -48,7 +48,10 @@ export function withPlace(text: string, field: string, place: string): string {
   const description = readLoosely(text);
   if (!description) return text;
   const before = description.fields?.[field];
-  const rule = typeof before === "object" && before !== null && "at" in before ? { ...before, at: place } : place;
+  const isRule = typeof before === "object" && before !== null && "at" in before;
+  // The steps of a path stand in a list as often as in one text.
+  const first = field === "category.path" ? { at: place, join: " › " } : place;
+  const rule = isRule ? { ...before, at: place } : first;
   return written({ ...description, fields: { ...description.fields, [field]: rule } });
 }
 
