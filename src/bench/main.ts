@@ -16,6 +16,7 @@ import { chooseChange, chooseGroup, clearChoices } from "../store/review-choices
 import { listRuns, readRun } from "../store/runs";
 import { sixRules } from "./designs";
 import { addressFigure, linkFigure } from "./addresses";
+import { wireFigures } from "./wire";
 import { type Figure, median, once, table } from "./measure";
 import { foreignFileFigure } from "./foreign-file";
 import { endAsOwnProcess, inOwnProcess } from "./own-process";
@@ -45,6 +46,13 @@ await endAsOwnProcess();
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-bench-"));
 try {
   const figures: Figure[] = [];
+  say("Over the wire …");
+  figures.push(...(await wireFigures(join(folder, "wire"))));
+  if (process.argv.includes("--wire")) {
+    process.stdout.write(`${table(figures)}\n`);
+    rmSync(folder, { recursive: true, force: true });
+    process.exit(0);
+  }
   const small = demoStore(folder, 12_480);
   const smallEngine = new Workspace(small.db);
   figures.push(...provingFigures(smallEngine, ROUNDS), templateFigure(smallEngine));

@@ -237,6 +237,8 @@ describe("an address of a page", () => {
     "/settings",
     "/import",
     "/lines",
+    "/connection",
+    "/live",
     "/compare",
   ])("%s is there", async (path) => {
     const response = await fetch(current.url + path);

@@ -26,6 +26,8 @@ const VIEWS: readonly (readonly [name: string, path: string, ready: string])[] =
   ["Settings", "/settings?topic=surfaces", "text=A text must fit every"],
   ["Import", "/import", "text=CSV"],
   ["the lines file", "/lines", "text=lines file"],
+  ["a connection", "/connection", "text=Try the first page"],
+  ["live pages", "/live", "text=Nothing was checked yet"],
   ["Compare", "/compare?kind=product", "[role=option]"],
 ];
 
