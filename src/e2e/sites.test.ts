@@ -126,6 +126,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "live.pages": { finding: null, after: 0 },
     "live.check": { scope: { sample: 1 } },
     "live.takeTheme": { text: "title", before: "", behind: " | X" },
+    "runs.schedule": { id: 1, dueAt: null },
     "wire.schema": {},
     "wire.examples": {},
     "redirects.figures": {},

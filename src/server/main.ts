@@ -16,6 +16,8 @@ import { filesWanted } from "./sites/wanted-files";
 
 const HOUR_MS = 3600 * 1000;
 /** Sites that are due are not backed up while the server begins. */
+/** How often it is looked whether a run's time has come. */
+const LOOK_FOR_DUE_MS = 5000;
 const FIRST_BACKUP_MS = 5 * 60 * 1000;
 const port = Number(process.env["PORT"] ?? 4909);
 const host = process.env["HOST"] ?? "127.0.0.1";
@@ -48,6 +50,7 @@ async function main(): Promise<void> {
   setInterval(() => void backUpDue(), HOUR_MS).unref();
   const sites = new Sites(openSite);
   provideApi(new SitesApi(sites));
+  setInterval(() => void sites.beginDue(), LOOK_FOR_DUE_MS).unref();
   const app = next({ dev: false, dir: process.cwd(), hostname: host, port });
   await app.prepare();
   const handle = app.getRequestHandler();

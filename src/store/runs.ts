@@ -32,6 +32,8 @@ export interface RunRow {
   ended_at: string | null;
   /** 1: it goes out over the site’s interface, and what is applied was confirmed by the site. */
   over_wire: 0 | 1;
+  /** When it is to go out by itself, ISO 8601; `null`: when somebody says so. */
+  due_at: string | null;
 }
 
 /** A run with how far it got. */
@@ -214,6 +216,19 @@ export function countRun(
   db.prepare(
     "UPDATE runs SET applied = applied + @applied, skipped = skipped + @skipped, redirects = redirects + @redirects WHERE id = @id",
   ).run({ ...more, id });
+}
+
+/** Says when a run goes out by itself; `null`: when somebody says so. */
+export function setDue(db: Db, id: number, dueAt: string | null): void {
+  db.prepare("UPDATE runs SET due_at = ? WHERE id = ?").run(dueAt, id);
+}
+
+/** Runs that are to go out by now and were not begun. */
+export function dueRuns(db: Db, now: string): number[] {
+  return db
+    .prepare("SELECT id FROM runs WHERE frozen = 1 AND status = 'ready' AND due_at <= ? ORDER BY due_at")
+    .pluck()
+    .all(now) as number[];
 }
 
 /** Skips what still waits in a run. */

@@ -5,7 +5,7 @@ import { wireFigures } from "../../store/wire";
 import { endpoint, NOTHING } from "../api/endpoint";
 import { idSchema } from "../api/schemas";
 import { drawnChange } from "./drawn-changes";
-import { existing, goOnWithRun, startRun, startTakeBack, stopRun } from "./run-work";
+import { existing, goOnWithRun, scheduleRun, startRun, startTakeBack, stopRun } from "./run-work";
 
 const ofRun = z.object({ id: idSchema });
 /** So many changes are given at once. */
@@ -30,11 +30,18 @@ export const runCalls = {
       click: z.string().min(8).max(60),
       /** Whether it was said that it goes out over the site’s interface; left out, it goes as it may. */
       overWire: z.boolean().optional(),
+      /** When it is to go out by itself; `null`: now. */
+      dueAt: z.iso.datetime().nullable().default(null),
     }),
     async (site, asked, { client }) => ({ run: await startRun(site, asked, client) }),
   ),
   goOn: endpoint(ofRun, (site, { id }, { client }) => {
     goOnWithRun(site, id, client);
+    return { run: id };
+  }),
+  /** Says when a run that was not begun goes out by itself; `null`: when somebody says so. */
+  schedule: endpoint(ofRun.extend({ dueAt: z.iso.datetime().nullable() }), (site, { id, dueAt }) => {
+    scheduleRun(site, id, dueAt);
     return { run: id };
   }),
   stop: endpoint(ofRun, (site, { id }) => {

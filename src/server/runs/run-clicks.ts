@@ -3,7 +3,13 @@ import { type StoredJob } from "../../store/jobs";
 
 /** What a job of a run is to do: write one down of a review, write one's way back down, or go on with one that is there. */
 export type RunParams =
-  | { readonly do: "apply"; readonly goingOut: string; readonly name: string; readonly click: string }
+  | {
+      readonly do: "apply";
+      readonly goingOut: string;
+      readonly name: string;
+      readonly click: string;
+      readonly dueAt?: string | null;
+    }
   | { readonly do: "take-back"; readonly of: number }
   | { readonly do: "go-on"; readonly run: number };
 

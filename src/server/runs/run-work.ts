@@ -1,6 +1,6 @@
 import { Refusal } from "../../core/refusal";
 import { isOpen, type StoredJob } from "../../store/jobs";
-import { readRun, type RunFigures, runOfClick } from "../../store/runs";
+import { readRun, type RunFigures, runOfClick, setDue } from "../../store/runs";
 import { type JobWorker } from "../jobs/job-queue";
 import { connectionFigures } from "../../store/wire";
 import { type OpenedSite } from "../workspace/opened-site";
@@ -16,6 +16,10 @@ export const runWorker =
     const total = figures.waiting + figures.applied + figures.skipped;
     tell({ result: { run } satisfies RunResult, total, done: total - figures.waiting });
     site.clicks.known(params, run);
+    if (params.do === "apply" && params.dueAt) {
+      setDue(site.db, run, params.dueAt);
+      return { state: "done", result: { run } satisfies RunResult };
+    }
     const progress = (value: unknown) => tell({ done: (value as RunProgress).done });
     // Over the interface it is applied when the site has confirmed it.
     const how = figures.over_wire === 1 ? "sendRun" : "applyRun";
@@ -46,6 +50,8 @@ interface StartAsked {
   readonly click: string;
   /** Whether it was said that it goes out over the site’s interface. */
   readonly overWire?: boolean | undefined;
+  /** When it is to go out by itself, ISO 8601; `null`: now. */
+  readonly dueAt?: string | null;
 }
 
 /** Writes down what the review that was looked at takes in, and begins to apply it. A second click is the first one's run. */
@@ -57,6 +63,7 @@ export async function startRun(site: OpenedSite, { overWire, ...asked }: StartAs
       "stale",
       "The site’s connection was changed since you opened this review. Nothing was applied; check it again.",
     );
+  refusePast(site, asked.dueAt ?? null);
   const params = { do: "apply", ...asked } as const;
   const open = site.jobs.open();
   const same = open.find((job) => (job.params as Partial<typeof asked>).click === asked.click);
@@ -68,6 +75,18 @@ export async function startRun(site: OpenedSite, { overWire, ...asked }: StartAs
       `${first.label} is running and may change what you reviewed. Wait until it is done, then check the review again.`,
     );
   return added(site, params, asked.name === "" ? "Applying the review" : asked.name, null, begunBy);
+}
+
+function refusePast(site: OpenedSite, dueAt: string | null): void {
+  if (dueAt !== null && dueAt <= site.now())
+    throw new Refusal("invalid", "That time has passed. Choose a later one, or apply now.");
+}
+
+/** Says when a run that was not begun goes out by itself; `null`: when somebody says so. */
+export function scheduleRun(site: OpenedSite, id: number, dueAt: string | null): void {
+  if (existing(site, id).status !== "ready") throw new Refusal("invalid", `Run ${id} was begun already`);
+  refusePast(site, dueAt);
+  setDue(site.db, id, dueAt);
 }
 
 /** Takes a run back; of several who ask at the same time one does. */
@@ -84,6 +103,7 @@ export function goOnWithRun(site: OpenedSite, id: number, begunBy: string): void
   if (run.taken_back_by !== null) throw new Refusal("invalid", `Run ${id} was undone; it cannot continue`);
   if (run.status === "done") throw new Refusal("invalid", `Run ${id} is finished; there is nothing left to do`);
   if (jobOfRun(site, id)) return;
+  setDue(site.db, id, null);
   const label = run.type === "apply" ? `Run ${id}` : `Undoing run ${run.of_run}`;
   site.jobs.add({
     type: "run",

@@ -1,6 +1,9 @@
-import { siteFile } from "../../store/data-folder";
+import { siteFile, siteIds } from "../../store/data-folder";
+import { type Db, openStore } from "../../store/open";
+import { dueRuns } from "../../store/runs";
 import { Api } from "../api/api";
 import { log } from "../log";
+import { goOnWithRun } from "../runs/run-work";
 import { type OpenedSite } from "../workspace/opened-site";
 import { SiteCards } from "./site-card";
 import { requireSite } from "./site-files";
@@ -10,6 +13,19 @@ const IDLE_MS = 10 * 60 * 1000;
 /** So many sites are open at a time, unless more are at work. */
 const MOST_OPEN = 2;
 const SWEEP_MS = 30_000;
+
+/** Runs of a site whose time has come. A file that cannot be read is told to who opens it. */
+function dueIn(file: string, now: string): number[] {
+  let db: Db | null = null;
+  try {
+    db = openStore(file, { readonly: true });
+    return dueRuns(db, now);
+  } catch {
+    return [];
+  } finally {
+    db?.close();
+  }
+}
 
 interface Opened {
   readonly site: OpenedSite;
@@ -55,6 +71,19 @@ export class Sites {
   async warm(id: string): Promise<void> {
     await this.api(id).catch(() => null);
     await this.opened.get(id)?.site.warm();
+  }
+
+  /** Begins runs whose time has come, on sites that nobody has open, too. */
+  async beginDue(): Promise<void> {
+    const now = new Date(this.now()).toISOString();
+    for (const id of siteIds()) {
+      const runs = dueIn(siteFile(id), now);
+      if (runs.length === 0) continue;
+      await this.api(id).catch(() => null);
+      const site = this.opened.get(id)?.site;
+      for (const run of runs) if (site) goOnWithRun(site, run, "its time");
+      log.info({ event: "runs-due", site: id, runs });
+    }
   }
 
   /** Whether a run, a file that comes in or an edit is under way on a site, or waits. */

@@ -17,3 +17,5 @@ CREATE TABLE live_taken (
   added TEXT NOT NULL,
   PRIMARY KEY (text, added)
 ) STRICT, WITHOUT ROWID;
+-- When a run that was written down is to go out by itself; empty: when somebody says so.
+ALTER TABLE runs ADD COLUMN due_at TEXT;

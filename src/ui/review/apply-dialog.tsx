@@ -39,6 +39,9 @@ export function ApplyDialog({
   const router = useRouter();
   const [starting, setStarting] = useState(false);
   const [name, setName] = useState("");
+  /** As the field has it: local time, without a zone; `""` for now. */
+  const [at, setAt] = useState("");
+  const dueAt = at === "" ? null : new Date(at).toISOString();
   // One for this dialog, however often its button is pressed.
   const click = useRef(crypto.randomUUID());
   const isOther = isCurrent && summary !== null && summary.goingOut !== reviewed.goingOut;
@@ -52,7 +55,13 @@ export function ApplyDialog({
   const apply = async () => {
     setStarting(true);
     try {
-      const { run } = await call("runs.start", { goingOut: reviewed.goingOut, name, click: click.current, overWire });
+      const { run } = await call("runs.start", {
+        goingOut: reviewed.goingOut,
+        name,
+        click: click.current,
+        overWire,
+        dueAt,
+      });
       watchJobs();
       await refresh();
       router.push(`/runs/${run}`);
@@ -130,12 +139,23 @@ export function ApplyDialog({
                 className="block w-full rounded-sm border border-edge bg-sheet px-2 py-1"
               />
             </label>
+            <label className="mt-3 block">
+              <span className="text-[12px] text-soft">Apply later, at a set time (leave empty for now)</span>
+              <input
+                type="datetime-local"
+                value={at}
+                onChange={(event) => setAt(event.target.value)}
+                className="block rounded-sm border border-edge bg-sheet px-2 py-1"
+              />
+            </label>
             <div className="mt-4 flex justify-end gap-2">
               <button type="button" className={PLAIN_ACTION} disabled={starting} onClick={onClose}>
                 Back to the review
               </button>
               <button type="submit" className={MAIN_ACTION} disabled={starting}>
-                {starting ? "Preparing the run …" : `Apply ${counted(summary.included, "change", "changes")}`}
+                {starting
+                  ? "Preparing the run …"
+                  : `${dueAt === null ? "Apply" : "Schedule"} ${counted(summary.included, "change", "changes")}`}
               </button>
             </div>
           </form>

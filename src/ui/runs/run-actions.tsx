@@ -5,7 +5,7 @@ import { toast } from "sonner";
 import type { StoredJob } from "../../store/jobs";
 import type { RunFigures } from "../../store/runs";
 import { call, wordsOf } from "../shell/api";
-import { count, counted } from "../shell/format";
+import { count, counted, when } from "../shell/format";
 import { stopJob, watchJobs } from "../shell/jobs";
 import { PLAIN_ACTION } from "../shell/actions";
 
@@ -16,7 +16,10 @@ interface RunState {
 }
 
 const RUN_STATES: Record<RunFigures["status"], RunState> = {
-  ready: { words: () => "Ready, nothing applied yet", canGoOn: true },
+  ready: {
+    words: ({ due_at }) => (due_at === null ? "Ready, nothing applied yet" : `Goes out on ${when(due_at)}`),
+    canGoOn: true,
+  },
   running: { words: () => "Running", canGoOn: false },
   stopped: {
     words: ({ applied, skipped, waiting }) =>
@@ -67,6 +70,17 @@ export function RunActions({ run, job, onDone }: { run: RunFigures; job: StoredJ
       setBusy(false);
     }
   };
+  const unschedule = async () => {
+    setBusy(true);
+    try {
+      await call("runs.schedule", { id: run.id, dueAt: null });
+      onDone();
+    } catch (error) {
+      toast.error(wordsOf(error));
+    } finally {
+      setBusy(false);
+    }
+  };
   if (job) {
     return (
       <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(job.id)}>
@@ -78,7 +92,12 @@ export function RunActions({ run, job, onDone }: { run: RunFigures; job: StoredJ
     <span className="flex gap-2">
       {RUN_STATES[run.status].canGoOn && run.taken_back_by === null && (
         <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void act("runs.goOn")}>
-          Continue
+          {run.due_at === null ? "Continue" : "Apply now"}
+        </button>
+      )}
+      {run.status === "ready" && run.due_at !== null && (
+        <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void unschedule()}>
+          Do not apply by itself
         </button>
       )}
       {run.type === "apply" && run.taken_back_by === null && run.applied > 0 && (
