@@ -85,6 +85,7 @@ export async function wireFigures(folder: string): Promise<Figure[]> {
   writeSite(db, DEMO_SITE);
   try {
     const connection = connectionTo(base, { perSecond: 1000, atOnce: 4 }, true);
+    writeConnection(db, JSON.stringify(connection), true, now());
     const client = new SiteClient(connection, { secret: token });
     const bare = await once(async () => {
       for (const kind of Object.keys(connection.kinds))

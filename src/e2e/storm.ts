@@ -99,13 +99,13 @@ function connectionTo(base: string, { face, perSecond }: StormAsked): Connection
 /** Brings the practice site in and writes a run down: titles of all pages, and new addresses of posts. @returns its number. */
 async function preparedRun(db: Db, database: string, connection: Connection, token: string): Promise<number> {
   const now = () => new Date().toISOString();
+  writeConnection(db, JSON.stringify(connection), true, now());
   const client = new SiteClient(
     { ...connection, limits: { ...connection.limits, perSecond: 1000 } },
     { secret: token },
   );
   await lookAtSite(db, client, { connection, isFull: true, byHand: "none" }, { now });
   await client.close();
-  writeConnection(db, JSON.stringify(connection), true, now());
   writeSecret(database, connection.base, token);
   chooseGroup(db, "moves", true, () => false);
   const product = movingDesign({ title: "Storm: {name}" });

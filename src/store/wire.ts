@@ -31,8 +31,18 @@ export function connectionFigures(db: Db): ConnectionFigures | null {
   return row ? { ...row, writes: row.writes === 1, redirects: row.redirects === 1 } : null;
 }
 
-/** @param writes whether changes go out over it. */
+/**
+ * Keeps a site’s description. With another one the next look asks for everything again; at another address pages may be called otherwise.
+ *
+ * @param writes whether changes go out over it.
+ */
 export function writeConnection(db: Db, description: string, writes: boolean, now: string): void {
+  const before = connectionFigures(db);
+  const stale = [
+    ...(readStoredConnection(db)?.description === description ? [] : ["looks"]),
+    ...(before?.base === (JSON.parse(description) as { base?: unknown }).base ? [] : ["wire_pages", "wire_forms"]),
+  ];
+  for (const table of stale) db.prepare(`DELETE FROM ${table}`).run();
   const put = db.prepare("INSERT OR REPLACE INTO connection (id, description, writes, saved_at) VALUES (1, ?, ?, ?)");
   put.run(description, writes ? 1 : 0, now);
 }

@@ -61,6 +61,9 @@ const headersSchema = z
   .record(z.string().regex(/^[A-Za-z0-9!#$%&'*+.^_`|~-]+$/, "the name of a header"), z.string().max(2000))
   .describe("Headers of every request; {secret} stands for the secret, which is kept elsewhere");
 
+/** Headers that nothing but a secret is for. */
+const SECRET_HEADERS = /^(?:authorization|proxy-authorization|cookie|.*(?:api-?key|token|secret).*)$/i;
+
 const nextSchema = z.discriminatedUnion("by", [
   z.strictObject({ by: z.literal("link") }).describe("A Link header with rel=next (RFC 8288)"),
   z.strictObject({ by: z.literal("cursor"), at: place }).describe("A cursor in the answer"),
@@ -174,7 +177,13 @@ const connectionObject = z.strictObject({
 /** How a site’s interface is spoken to: a file without secrets. */
 export const connectionSchema = connectionObject.superRefine((connection, context) => {
   const add = (path: (string | number)[], message: string) => context.addIssue({ code: "custom", path, message });
-  const { fields, kinds, read, write } = connection;
+  const { fields, headers, kinds, read, write } = connection;
+  for (const [name, value] of Object.entries(headers))
+    if (SECRET_HEADERS.test(name) && !value.includes("{secret}"))
+      add(
+        ["headers", name],
+        "write {secret} where the secret goes, and type the secret in beside the file: it is kept elsewhere",
+      );
   const lacking = Object.keys(kinds).filter((kind) => !(kinds[kind]!.fields?.["id"] ?? fields["id"]));
   if (lacking.length > 0)
     add(["fields"], `no “id”: without it pages of ${lacking.join(", ")} cannot be told from each other`);

@@ -31,10 +31,10 @@ beforeEach(async () => {
       store.put({ ...practicePage(i), description: `About rope ${i}, and what it is for on a boat` });
   });
   const connection = practice.connection("flat");
+  writeConnection(db, JSON.stringify(connection), true, now());
   const client = new SiteClient(connection, { secret: practice.token });
   await lookAtSite(db, client, { connection, isFull: true, byHand: "none" }, { now });
   await client.close();
-  writeConnection(db, JSON.stringify(connection), true, now());
 });
 afterEach(() => {
   practice.close();

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
 import { type Db, openStore } from "../../store/open";
 import { writeSite } from "../../store/site";
-import { countWirePages, lastLook, wireForm, wirePage } from "../../store/wire";
+import { countWirePages, lastLook, wireForm, wirePage, writeConnection } from "../../store/wire";
 import { practicePage } from "../../test/practice-page";
 import { practiceServer, type PracticeServer } from "../../test/practice-server";
 import { foreseeSite, lookAtSite } from "./look";
@@ -104,6 +104,20 @@ describe.each(["flat", "nested"] as const)("a look over the %s interface", (face
 });
 
 describe("a look", () => {
+  it("calls no page gone the first time: those that are here may have come from a file", async () => {
+    await look("flat");
+    const other = practice.connection("nested");
+    practice.store.db.prepare("DELETE FROM pages WHERE id = 'p4'").run();
+    writeConnection(db, JSON.stringify(other), true, now());
+    expect([lastLook(db), countWirePages(db)]).toEqual([null, 0]);
+    expect(await look("nested")).toMatchObject({ rows: PAGES - 1, gone: 0 });
+    expect(itemOf("p4")).toBeDefined();
+    writeConnection(db, JSON.stringify(other), true, now());
+    expect(lastLook(db)).not.toBeNull();
+    writeConnection(db, JSON.stringify({ ...other, name: "Renamed" }), true, now());
+    expect([lastLook(db), countWirePages(db)]).toEqual([null, PAGES - 1]);
+  });
+
   it("that is stopped keeps what is in, marks nothing as gone, and the next one begins again", async () => {
     await look("flat");
     const stop = new AbortController();

@@ -19,7 +19,10 @@ const OVERLAP_MS = 2 * 60_000;
 /** How the live site is looked at. */
 export interface LookAsked {
   readonly connection: Connection;
-  /** Everything, not only what changed since the last look. Pages that are not there are gone then. */
+  /**
+   * Everything, not only what changed since the last look: pages that are not there are gone then. The first look asks for everything,
+   * too, and calls no page gone: it may be that those here came from a file.
+   */
   readonly isFull: boolean;
   readonly byHand: ByHandChoice;
 }
@@ -93,9 +96,9 @@ export async function lookAtSite(
     header,
     rows: (site: Site) => importRows(db, records.table(), header, mapping, site),
     brought: note,
-    ...(isWhole && { kinds: Object.keys(connection.kinds) }),
+    ...(isFull && { kinds: Object.keys(connection.kinds) }),
   };
-  const result = await bringRows(db, source, { mapping, byHand, areAll: isWhole }, options);
+  const result = await bringRows(db, source, { mapping, byHand, areAll: isFull }, options);
   if (result.status === "done")
     writeLook(db, {
       import: result.import,

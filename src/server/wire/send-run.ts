@@ -141,8 +141,18 @@ class RunSender {
   /** What was sent before and not confirmed is read, and sent again where it did not get there. */
   private async recover(): Promise<void> {
     const sent = sentPages(this.db, this.run);
-    for (let from = 0; from < sent.length; from += CHUNK)
-      for (const page of this.pages(sent.slice(from, from + CHUNK), true)) await this.begin(() => this.sendOne(page));
+    for (let from = 0; from < sent.length; from += CHUNK) {
+      const items = sent.slice(from, from + CHUNK);
+      const pages = this.pages(items, true);
+      // What can no longer be made here was skipped with its reason: the next look says what the site has.
+      const onTheirWay = new Set(pages.map(({ item }) => item));
+      forgetSent(
+        this.db,
+        this.run,
+        items.filter((item) => !onTheirWay.has(item)),
+      );
+      for (const page of pages) await this.begin(() => this.sendOne(page));
+    }
     await this.settled();
   }
 

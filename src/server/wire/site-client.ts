@@ -56,6 +56,7 @@ export class SiteClient {
   private readonly timeoutMs: number;
   private readonly giveUpMs: number;
   private lastGood = Date.now();
+  private restsUntil = 0;
 
   constructor(
     { base, headers, limits }: Pick<Connection, "base" | "headers" | "limits">,
@@ -142,8 +143,14 @@ export class SiteClient {
 
   /** Leaves the site alone for a while, as it asked. */
   private rest(ms: number): void {
+    const until = Date.now() + Math.min(ms, LONGEST_ASKED);
+    // Of several answers the one that asks for most is obeyed.
+    if (until <= this.restsUntil) return;
+    this.restsUntil = until;
     this.queue.pause();
-    setTimeout(() => this.queue.start(), Math.min(ms, LONGEST_ASKED)).unref();
+    setTimeout(() => {
+      if (this.restsUntil === until) this.queue.start();
+    }, until - Date.now()).unref();
   }
 
   private async send(request: SiteRequest): Promise<SiteAnswer> {
