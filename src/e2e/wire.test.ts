@@ -13,8 +13,12 @@ const LINE = '[role=textbox][aria-label="Title line"]';
 let app: App;
 let practice: PracticeServer;
 let page: Page;
+/** What the server says on its standard outputs. */
+const said: string[] = [];
 beforeAll(async () => {
   app = await startApp();
+  for (const output of [app.server.stdout!, app.server.stderr!])
+    output.on("data", (part: Buffer) => said.push(part.toString()));
   page = await app.page();
   practice = await practiceServer((store) => {
     for (let i = 1; i <= PAGES; i++)
@@ -90,7 +94,14 @@ describe.each(["flat", "nested"] as const)("a site over the %s interface", (face
     for (const end of [".db", ".db-wal"])
       expect(readFileSync(join(folder, id + end)).includes(practice.token)).toBe(false);
     expect(readFileSync(join(folder, `${id}.secret`), "utf8")).toContain(practice.token);
-    expect((await send(site, "/api/files/lines")).text).not.toContain(practice.token);
+    for (const path of ["/api/files/lines", "/api/out/items", "/api/out/redirects"])
+      expect((await send(site, path)).text, path).not.toContain(practice.token);
+    const whole = await fetch(new URL(`/api/sites/${id}/file`, app.url));
+    expect(whole.status).toBe(200);
+    expect(Buffer.from(await whole.arrayBuffer()).includes(practice.token)).toBe(false);
+    expect(said.join("")).toContain("job-ended");
+    expect(said.join("")).not.toContain(practice.token);
+    expect(readFileSync(`/proc/${app.server.pid}/cmdline`, "utf8")).not.toContain(practice.token);
   });
 
   it("gets a line, and a run that goes out with everything going wrong, is stopped and goes on", async () => {
