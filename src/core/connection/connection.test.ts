@@ -60,6 +60,7 @@ describe("a connection file", () => {
     expect(refusal((file) => (file["fields"] = { title: "/t" }))).toContain("“id”");
     expect(refusal((file) => (file["read"] = { url: "/pages/{key}" }))).toContain("there is no “key” here, only id");
     expect(refusal((file) => (file["read"] = { url: "pages/{id}" }))).toContain("“/”");
+    expect(refusal((file) => delete file["read"])).toContain("read: missing: what was sent and not confirmed");
     expect(refusal((file) => (file["kinds"] = {}))).toContain("at least one kind");
     expect(refusal((file) => (file["write"] = { ...flat.write, body: "record" }))).toContain("one at a time");
   });

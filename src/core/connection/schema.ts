@@ -189,7 +189,7 @@ export const connectionSchema = connectionObject.superRefine((connection, contex
     add(["fields"], `no “id”: without it pages of ${lacking.join(", ")} cannot be told from each other`);
   if (!write) return;
   const whole = write.body === "record";
-  if (whole && !read) add(["read"], "missing: a whole record is written back only as it was just read");
+  if (!read) add(["read"], "missing: what was sent and not confirmed has to be read before it is sent again");
   if (write.unchanged?.by === "field" && !whole)
     add(["write", "unchanged"], "“field” is for whole records, which carry it; otherwise it is “etag”");
   if (write.batch && whole)

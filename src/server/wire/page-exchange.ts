@@ -49,6 +49,8 @@ export interface Reading {
   readonly reads: "before" | "after" | "other";
   /** Where it is something else. */
   readonly words: string;
+  /** Whether the page is at the address where it was to go. */
+  readonly isMoved: boolean;
 }
 
 /** What of each field is said when it is another by now. */
@@ -87,14 +89,8 @@ export class PageExchange {
     return write;
   }
 
-  /** Whether single pages can be read. */
-  get canRead(): boolean {
-    return this.connection.read !== undefined;
-  }
-
   /** Whether a page has to be read before it is written, for all that is known of it. */
   needsReading({ kind, after }: SentPage, etag: string | null): boolean {
-    if (!this.canRead) return false;
     const { body, unchanged } = this.write;
     if (body === "record" || unchanged?.by !== "etag" || etag === null) return true;
     // A version that goes back in a body goes as it stands in the record, a number as a number.
@@ -211,16 +207,18 @@ export class PageExchange {
     if ("reason" in input) throw new WireError("rubbish", `${url} is no page as the description says: ${input.reason}`);
     const isAs = (values: ReadonlyMap<SentField, string>) =>
       [...values].every(([name, value]) => (valueOf(input, name) ?? value) === value);
-    if (isAs(page.after)) return { reads: "after", words: "" };
+    const isMoved = page.after.has("address") && valueOf(input, "address") === page.after.get("address");
+    if (isAs(page.after)) return { reads: "after", words: "", isMoved };
     // Half of it there, as of a site that writes field by field, is sent again whole.
     const other = [...page.before.keys()].find((name) => {
       const now = valueOf(input, name);
       return now !== undefined && now !== page.before.get(name) && now !== page.after.get(name);
     });
-    if (other === undefined) return { reads: "before", words: "" };
+    if (other === undefined) return { reads: "before", words: "", isMoved };
     const now = valueOf(input, other)!;
     return {
       reads: "other",
+      isMoved,
       words: `The ${FIELD_WORDS[other]} changed on the site meanwhile; it now reads “${now.slice(0, MOST_SHOWN)}”`,
     };
   }

@@ -196,6 +196,24 @@ describe("redirects of a run", () => {
   });
 });
 
+describe("a page that moved and was changed before that was known", () => {
+  it("is told as changed, and its old address leads to it all the same", async () => {
+    await lookAt("flat");
+    const run = newRun({ moves: true });
+    const seventh = db.prepare("SELECT id FROM items WHERE key = 'p7'").pluck().get() as number;
+    noteSent(db, run, [seventh], now());
+    practice.store.change(
+      "p7",
+      { path: "/goods/new-rope-7", title: "New: Rope 7", description: "Edited since" },
+      null,
+      now(),
+    );
+    await send(run, "flat");
+    expect(expectSettled(run)).toMatchObject({ changed: 3 });
+    expect(practice.store.redirectAt("/goods/rope-7")).toMatchObject({ to: "/goods/new-rope-7" });
+  });
+});
+
 describe("a run", () => {
   it("whose secret is not taken stops in words, with nothing sent and nothing lost", async () => {
     await lookAt("flat");

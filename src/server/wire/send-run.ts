@@ -39,7 +39,8 @@ export interface SendOptions {
 /** What became of a page. */
 type Verdict =
   | { readonly what: "confirmed"; readonly etag: string | null }
-  | { readonly what: "refused" | "changed"; readonly words: string };
+  | { readonly what: "refused"; readonly words: string }
+  | { readonly what: "changed"; readonly words: string; readonly isMoved: boolean };
 
 /** A page on its way, and what is known of it. */
 interface OnItsWay extends SentPage, Pick<PageOutcome, "move"> {
@@ -244,7 +245,9 @@ class RunSender {
   private async sendOne(page: OnItsWay): Promise<void> {
     const refused = await this.redirects.make(page);
     const verdict = refused === null ? await this.verdict(page) : ({ what: "refused", words: refused } as const);
-    if (verdict.what === "confirmed") await this.redirects.removeAt(page);
+    // A page that is where it was to go keeps its redirects, whoever changed it since.
+    const isThere = verdict.what === "confirmed" || (verdict.what === "changed" && verdict.isMoved);
+    if (isThere) await this.redirects.removeAt(page);
     else await this.redirects.takeBack(page);
     this.conclude(page, verdict);
   }
@@ -256,7 +259,7 @@ class RunSender {
     page.isInDoubt ||= this.exchange.needsReading(page, seen.etag);
     return this.client.persist(async (): Promise<Verdict> => {
       for (;;) {
-        if (page.isInDoubt && this.exchange.canRead) {
+        if (page.isInDoubt) {
           const found = await this.seePage(page);
           if ("what" in found) return found;
           seen = found;
@@ -270,7 +273,7 @@ class RunSender {
             reading.reads === "other"
               ? reading.words
               : "The site says that it took the change, and gives back the page without it";
-          return { what: "changed", words };
+          return { what: "changed", words, isMoved: reading.isMoved };
         } catch (error) {
           const refused = this.refusal(error, page);
           if (refused === null && ++tries < MOST_TRIES) continue;
@@ -285,7 +288,7 @@ class RunSender {
     try {
       const seen = await this.exchange.see(page);
       if (seen.reads === "after") return { what: "confirmed", etag: seen.etag };
-      return seen.reads === "before" ? seen : { what: "changed", words: seen.words };
+      return seen.reads === "before" ? seen : { what: "changed", words: seen.words, isMoved: seen.isMoved };
     } catch (error) {
       if (error instanceof WireError && error.trouble === "missing")
         return { what: "refused", words: `The site has no such page any more (${error.message})` };
@@ -367,7 +370,10 @@ class RunSender {
   }
 
   /** Writes down that the site does not have a page’s change, and why. */
-  private refuse(page: OnItsWay, { what, words }: Exclude<Verdict, { what: "confirmed" }>): void {
+  private refuse(
+    page: OnItsWay,
+    { what, words }: Pick<Exclude<Verdict, { what: "confirmed" }>, "what" | "words">,
+  ): void {
     this.db.transaction(() => {
       this.applier.refuse(page.item, what, words);
       forgetSent(this.db, this.run, [page.item]);

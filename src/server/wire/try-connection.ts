@@ -155,16 +155,10 @@ export function tryWrite(db: Db, database: string, asked: TryAsked, signal: Abor
       after: values,
       forms: new Map(form === undefined ? [] : [["title", form]]),
     };
-    const seen = exchange.canRead ? await exchange.see(page) : { etag: identity.etag, record };
-    await exchange.send(page, seen);
-    const again = exchange.canRead ? await exchange.see(page) : null;
-    const isSame = again === null || again.reads === "after";
-    const words =
-      again === null
-        ? "The site took it; how one page is read is not described, so it was not read again"
-        : isSame
-          ? "The site took it, and the page reads as before"
-          : again.words;
+    await exchange.send(page, await exchange.see(page));
+    const again = await exchange.see(page);
+    const isSame = again.reads === "after";
+    const words = isSame ? "The site took it, and the page reads as before" : again.words;
     return { page: identity.remote, sent: sent.at(-1)!, isSame, words };
   }).catch((error: unknown) => {
     throw error instanceof FieldError ? new WireError("refused", error.message, { cause: error }) : error;
