@@ -19,6 +19,17 @@ export interface ForeseenField {
   readonly examples: readonly { readonly name: string; readonly before: string; readonly after: string }[];
 }
 
+/** A text that rows would change and that is by hand here, or waits to go out with a run. */
+export interface ForeseenConflict {
+  readonly name: string;
+  readonly text: string;
+  /** What the rows say. */
+  readonly comes: string;
+  /** What is here: the text by hand, or what the run makes of it. */
+  readonly here: string;
+  readonly by: "hand" | "run";
+}
+
 /** What bringing a file in would do, before it does. */
 export interface Foreseen {
   /** Rows of the file without the header: each would be added, change a page, leave it as it is, or be refused. */
@@ -36,6 +47,8 @@ export interface Foreseen {
   /** Those that change most pages first. */
   readonly fields: readonly ForeseenField[];
   readonly firstRefused: readonly RefusedRow[];
+  /** How many texts would be changed that somebody works on here, and the first of them. */
+  readonly conflicts: { readonly count: number; readonly first: readonly ForeseenConflict[] };
   /** Words for kinds that the site has not, and how many rows are refused for each; those of most rows first. */
   readonly unknownKinds: readonly { readonly word: string; readonly rows: number }[];
 }
@@ -88,6 +101,28 @@ export async function foreseeRows(
   return foreseen.all();
 }
 
+/** Whether a text of a page is by hand, or waits in a run, and is to be something else than what comes. */
+function workedOnReader(db: Db) {
+  const hand = db.prepare("SELECT value FROM hand_texts WHERE item_id = ? AND text = ?").pluck();
+  const waiting = db
+    .prepare(
+      `SELECT after FROM run_changes INDEXED BY run_changes_waiting JOIN runs ON runs.id = run_id AND runs.status <> 'done'
+       WHERE run_changes.status = 'waiting' AND item_id = ? AND text = ? LIMIT 1`,
+    )
+    .pluck();
+  const runs = db.prepare("SELECT count(*) FROM runs WHERE status <> 'done'").pluck().get() as number;
+  return (
+    item: number,
+    text: string,
+    comes: string,
+  ): { readonly value: string; readonly by: "hand" | "run" } | null => {
+    const written = hand.get(item, text) as string | undefined;
+    if (written !== undefined && written !== comes) return { value: written, by: "hand" };
+    const made = runs === 0 ? undefined : (waiting.get(item, text) as string | undefined);
+    return made === undefined || made === comes ? null : { value: made, by: "run" };
+  };
+}
+
 /** What rows would do, added up. */
 class ForeseenRows {
   private readonly counts = { rows: 0, added: 0, returned: 0, updated: 0, unchanged: 0, refused: 0 };
@@ -98,10 +133,13 @@ class ForeseenRows {
   /** How many pages of a kind were named. */
   private readonly named = new Map<Kind, number>();
   private readonly late: { readonly line: number; readonly item: ItemInput }[] = [];
+  private readonly conflicts = { count: 0, first: [] as ForeseenConflict[] };
   private readonly foreseer;
+  private readonly workedOn;
 
   constructor(private readonly db: Db) {
     this.foreseer = itemForeseer(db);
+    this.workedOn = workedOnReader(db);
   }
 
   /** Nothing else may be done between these rows. */
@@ -143,11 +181,14 @@ class ForeseenRows {
     }
   }
 
-  private add({ brought, name, kind: before, changes }: ForeseenRow): void {
+  private add({ brought, item, name, kind: before, changes }: ForeseenRow): void {
     this.counts.rows++;
     this.counts[brought]++;
     if (before !== null) this.named.set(before, (this.named.get(before) ?? 0) + 1);
     for (const { field, ...values } of changes) {
+      const here = item === null ? null : this.workedOn(item, field, values.after);
+      if (here)
+        this.addConflict({ name, text: field, comes: shown(values.after), here: shown(here.value), by: here.by });
       let own = this.fields.get(field);
       if (!own && this.fields.size < MOST_FIELDS) this.fields.set(field, (own = { count: 0, examples: [] }));
       if (!own) continue;
@@ -155,6 +196,11 @@ class ForeseenRows {
       if (own.examples.length < EXAMPLES)
         own.examples.push({ name, before: shown(values.before), after: shown(values.after) });
     }
+  }
+
+  private addConflict(conflict: ForeseenConflict): void {
+    this.conflicts.count++;
+    if (this.conflicts.first.length < FIRST_REFUSED) this.conflicts.first.push(conflict);
   }
 
   all(): Foreseen {
@@ -169,6 +215,7 @@ class ForeseenRows {
       untouched: [...this.kinds].reduce((sum, kind) => sum + untouched(kind), 0),
       fields: [...this.fields].map(([field, own]) => ({ field, ...own })).sort((a, b) => b.count - a.count),
       firstRefused: this.firstRefused,
+      conflicts: this.conflicts,
       unknownKinds: [...this.unknownKinds.values()].sort((a, b) => b.rows - a.rows),
     };
   }

@@ -104,6 +104,23 @@ describe.each(["flat", "nested"] as const)("a look over the %s interface", (face
 });
 
 describe("a look", () => {
+  it("says before it is taken over what was changed on the site and is worked on here", async () => {
+    await look("flat");
+    const idOf = (key: string) => db.prepare("SELECT id FROM items WHERE key = ?").pluck().get(key) as number;
+    db.prepare("INSERT INTO hand_texts (item_id, text, value) VALUES (?, 'title', 'Written here')").run(idOf("p3"));
+    for (const key of ["p3", "p4"]) practice.store.change(key, { title: "Changed on the site" }, null, now());
+    const connection = practice.connection("flat");
+    const foresee = () => foreseeSite(db, clientFor(connection), { connection, isFull: false }, { now });
+    const conflict = { name: "Rope 3", text: "title", comes: "Changed on the site", here: "Written here", by: "hand" };
+    expect((await foresee()).conflicts).toEqual({ count: 1, first: [conflict] });
+    const ready = "INSERT INTO runs (type, status, note, design, created_at) VALUES ('apply', 'ready', '', '{}', '')";
+    const run = db.prepare(ready).run().lastInsertRowid;
+    db.prepare(
+      "INSERT INTO run_changes (run_id, item_id, text, before, after, revision) VALUES (?, ?, 'title', 'Rope 4', 'By a run', 1)",
+    ).run(run, idOf("p4"));
+    expect((await foresee()).conflicts.first[1]).toMatchObject({ name: "Rope 4", here: "By a run", by: "run" });
+  });
+
   it("calls no page gone the first time: those that are here may have come from a file", async () => {
     await look("flat");
     const other = practice.connection("nested");

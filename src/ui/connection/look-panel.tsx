@@ -22,8 +22,10 @@ export function LookPanel({ connection }: { connection: Connected }) {
   const isReady = connection.hasSecret || !connection.needsSecret;
   const look = async (isFull: boolean) => {
     setError(null);
-    setForeseen(null);
     try {
+      // What somebody works on here is shown before it is taken over, unless it stands there already.
+      if (connection.lastLook && !foreseen && (await foresee())?.conflicts.count) return;
+      setForeseen(null);
       await call("wire.look", { isFull });
       watchJobs();
     } catch (e) {
@@ -35,9 +37,12 @@ export function LookPanel({ connection }: { connection: Connected }) {
     setForeseen(null);
     setRows(0);
     try {
-      setForeseen(await call("wire.foresee", {}, { onProgress: (read: never) => setRows(read) }));
+      const found = await call("wire.foresee", {}, { onProgress: (read: never) => setRows(read) });
+      setForeseen(found);
+      return found;
     } catch (e) {
       setError(wordsOf(e));
+      return null;
     } finally {
       setRows(null);
     }
@@ -58,7 +63,11 @@ export function LookPanel({ connection }: { connection: Connected }) {
         ) : (
           <>
             <button type="button" className={PLAIN_ACTION} disabled={!isReady} onClick={() => void look(false)}>
-              {connection.lastLook ? "Import what changed" : "Import all pages"}
+              {!connection.lastLook
+                ? "Import all pages"
+                : foreseen?.conflicts.count
+                  ? "Import it all the same"
+                  : "Import what changed"}
             </button>
             {connection.lastLook && (
               <>
@@ -103,9 +112,28 @@ export function LookPanel({ connection }: { connection: Connected }) {
 }
 
 /** What the site has that differs from what is here. */
-function Changed({ foreseen: { added, updated, unchanged, refused, fields } }: { foreseen: Foreseen }) {
+function Changed({ foreseen: { added, updated, unchanged, refused, fields, conflicts } }: { foreseen: Foreseen }) {
   return (
     <div className="mt-2">
+      {conflicts.count > 0 && (
+        <div role="alert" className="mb-2 border-l-4 border-magenta pl-3">
+          <p className="font-semibold">
+            {counted(conflicts.count, "text was", "texts were")} changed on the site that somebody works on here:
+          </p>
+          <ul className="mt-1 space-y-1 text-[12.5px]">
+            {conflicts.first.map(({ name, text, comes, here, by }) => (
+              <li key={`${name} ${text}`} className="break-words">
+                <b>{name}</b>, {text}: the site has “{comes}”; {by === "hand" ? "by hand it is" : "a run makes it"} “
+                {here}”
+              </li>
+            ))}
+          </ul>
+          <p className="mt-1 text-[12.5px] text-soft">
+            Importing takes over what the site has; a text by hand stays, and replaces it when it is applied. A run
+            leaves such a text alone.
+          </p>
+        </div>
+      )}
       <p role="status">
         <b>{count(updated)}</b> changed, <b>{count(added)}</b> new, {count(unchanged)} the same
         {refused > 0 && `, ${count(refused)} rejected`}
