@@ -4,10 +4,10 @@ import { storm } from "./storm";
 
 /** `npm run storm` blows harder. */
 const isWhole = process.env["STORM"] === "1";
-const SIZE = isWhole ? { pages: 10_000, kills: 100 } : { pages: 120, kills: 4 };
+const SIZE = isWhole ? { pages: 10_000, kills: 100 } : { pages: 90, kills: 3 };
 
 /** Requests a second: as many as make it last. */
-const PACE = isWhole ? { flat: 40, nested: 90 } : { flat: 12, nested: 25 };
+const PACE = isWhole ? { flat: 40, nested: 90 } : { flat: 15, nested: 35 };
 
 describe("a run over the wire", () => {
   it.each(["flat", "nested"] as const)(
