@@ -1,5 +1,5 @@
 import { Refusal } from "../../core/refusal";
-import { isOpen, type StoredJob } from "../../store/jobs";
+import { isOpen, type JobType, type StoredJob } from "../../store/jobs";
 import { readRun, type RunFigures, runOfClick, setDue } from "../../store/runs";
 import { type JobWorker } from "../jobs/job-queue";
 import { connectionFigures } from "../../store/wire";
@@ -22,10 +22,41 @@ export const runWorker =
     }
     const progress = (value: unknown) => tell({ done: (value as RunProgress).done });
     // Over the interface it is applied when the site has confirmed it.
-    const how = figures.over_wire === 1 ? "sendRun" : "applyRun";
-    const state = await site.writer.call(how, { run }, { signal, progress });
+    const state =
+      figures.over_wire === 1
+        ? await sendGivingWay(site, run, { signal, progress })
+        : await site.writer.call("applyRun", { run }, { signal, progress });
     return { state, result: { run } satisfies RunResult };
   };
+
+/** Work that a person waits for. */
+const WAITED_FOR: ReadonlySet<JobType> = new Set(["edit", "keywords"]);
+const LOOK_FOR_OTHERS_MS = 250;
+
+/**
+ * Sends a run to the site. That may take as long as the site wants: work that a person waits for goes first, and the run goes on
+ * behind it, which it can at any moment.
+ */
+async function sendGivingWay(
+  site: OpenedSite,
+  run: number,
+  { signal, progress }: { readonly signal: AbortSignal; readonly progress: (value: unknown) => void },
+): Promise<"done" | "stopped"> {
+  const stop = new AbortController();
+  const end = () => stop.abort();
+  signal.addEventListener("abort", end);
+  const watch = setInterval(() => {
+    if (site.jobs.open().some(({ state, type }) => state === "waiting" && WAITED_FOR.has(type))) end();
+  }, LOOK_FOR_OTHERS_MS);
+  try {
+    const state = await site.writer.call("sendRun", { run }, { signal: stop.signal, progress });
+    if (state === "stopped" && !signal.aborted) addGoOn(site, existing(site, run), "giving way");
+    return state;
+  } finally {
+    clearInterval(watch);
+    signal.removeEventListener("abort", end);
+  }
+}
 
 /** The run's number; one that is not there yet is written down. */
 async function runOf(site: OpenedSite, params: RunParams): Promise<number> {
@@ -104,14 +135,13 @@ export function goOnWithRun(site: OpenedSite, id: number, begunBy: string): void
   if (run.status === "done") throw new Refusal("invalid", `Run ${id} is finished; there is nothing left to do`);
   if (jobOfRun(site, id)) return;
   setDue(site.db, id, null);
-  const label = run.type === "apply" ? `Run ${id}` : `Undoing run ${run.of_run}`;
-  site.jobs.add({
-    type: "run",
-    label,
-    params: { do: "go-on", run: id } satisfies RunParams,
-    total: run.changes,
-    begunBy,
-  });
+  addGoOn(site, run, begunBy);
+}
+
+function addGoOn(site: OpenedSite, run: RunFigures, begunBy: string): void {
+  const label = run.type === "apply" ? `Run ${run.id}` : `Undoing run ${run.of_run}`;
+  const params = { do: "go-on", run: run.id } satisfies RunParams;
+  site.jobs.add({ type: "run", label, params, total: run.changes, begunBy });
 }
 
 /** Stops a run that is under way; what it has done stays done. */

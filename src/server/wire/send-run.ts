@@ -24,6 +24,8 @@ const MOST_TRIES = 5;
 /** So many refusals one behind another are no matter of the pages: the run stops. */
 const MOST_REFUSALS = 20;
 const LOOK_FOR_STOP_MS = 100;
+/** What is on its way when the run is stopped may come to its end for so long; what does not is read when the run goes on. */
+const GRACE_MS = 3000;
 /** The one status that says that nothing was done, and that it may be later. */
 const TOO_MANY = 429;
 
@@ -64,9 +66,6 @@ export async function sendRun(
   const run = readRun(db, id);
   if (!run) throw new Refusal("not-found", `There is no run ${id}`);
   const stop = new AbortController();
-  const watch = setInterval(() => {
-    if (options.stopped?.()) stop.abort();
-  }, LOOK_FOR_STOP_MS);
   setRunStatus(db, id, "running", options.now());
   const client = new SiteClient(connection, {
     secret,
@@ -77,10 +76,15 @@ export async function sendRun(
     setRunStatus(db, id, status, options.now());
     return status;
   };
+  const sender = new RunSender(db, id, client, connection, stop, options);
+  const watch = setInterval(() => {
+    if (options.stopped?.()) sender.stopSoon();
+  }, LOOK_FOR_STOP_MS);
   try {
-    await new RunSender(db, id, client, connection, stop, options).send();
+    await sender.send();
     return end("done");
   } catch (error) {
+    await sender.ended();
     end("stopped");
     if (error instanceof CancelledCall) return "stopped";
     throw error;
@@ -100,6 +104,7 @@ class RunSender {
   private readonly noteEtag;
   private readonly total: number;
   private failure: unknown = null;
+  private grace: ReturnType<typeof setTimeout> | null = null;
   private refusals = 0;
   /** Why pages are left on their way: what became of them could not be learned while the site answered others. */
   private readonly unsettled: string[] = [];
@@ -137,6 +142,17 @@ class RunSender {
         "late",
         `Of ${this.unsettled.length.toLocaleString("en")} pages it is not known yet whether the site has their change: it did not answer about them. Continue the run later. The first: ${first}`,
       );
+  }
+
+  /** Begins no page any more; what is on its way comes to its end, or is left when that takes too long. */
+  stopSoon(): void {
+    this.grace ??= setTimeout(() => this.stop.abort(), GRACE_MS);
+  }
+
+  /** Waits until nothing is on its way any more. */
+  async ended(): Promise<void> {
+    await this.flows.onIdle();
+    if (this.grace) clearTimeout(this.grace);
   }
 
   /** What was sent before and not confirmed is read, and sent again where it did not get there. */
@@ -217,7 +233,7 @@ class RunSender {
 
   private enqueue(flow: () => Promise<void>): void {
     void this.flows.add(async () => {
-      if (this.failure !== null) return;
+      if (this.failure !== null || this.grace !== null) return;
       try {
         await flow();
       } catch (error) {
@@ -239,7 +255,7 @@ class RunSender {
 
   private throwFailure(): void {
     if (this.failure !== null) throw this.failure as Error;
-    if (this.stop.signal.aborted) throw new CancelledCall();
+    if (this.grace !== null || this.stop.signal.aborted) throw new CancelledCall();
   }
 
   private async sendOne(page: OnItsWay): Promise<void> {
