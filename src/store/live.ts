@@ -10,7 +10,9 @@ export function livePageWriter(db: Db): (item: number, page: LivePage, now: stri
   const put = db.prepare("INSERT OR REPLACE INTO live_pages (item_id, checked_at, met) VALUES (?, ?, ?)");
   const clear = db.prepare("DELETE FROM live_findings WHERE item_id = ?");
   const add = db.prepare("INSERT OR IGNORE INTO live_findings (finding, item_id) VALUES (?, ?)");
+  const count = db.prepare("UPDATE site SET live_version = live_version + 1");
   return (item, page, now) => {
+    count.run();
     clear.run(item);
     put.run(item, now, JSON.stringify(page));
     for (const finding of page.findings) add.run(finding, item);
@@ -23,6 +25,16 @@ export function liveFigures(db: Db): { readonly pages: number; readonly lastAt: 
     pages: number;
     lastAt: string | null;
   };
+}
+
+/** Counts up with every page that is looked at. */
+export function liveVersion(db: Db): number {
+  return (db.prepare("SELECT live_version FROM site").pluck().get() as number | undefined) ?? 0;
+}
+
+/** Pages on which the last look found something. */
+export function foundLive(db: Db): ReadonlySet<number> {
+  return new Set(db.prepare("SELECT DISTINCT item_id FROM live_findings").pluck().all() as number[]);
 }
 
 /** On how many pages each finding is. */

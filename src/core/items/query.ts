@@ -14,8 +14,8 @@ export const ITEM_SORTS = [
   "findings",
 ] as const;
 
-/** States of a page that it can be asked for by: a text by hand, a text by hand that the site does not have yet, any text that the drafts change. */
-export const ITEM_MARKS = ["by-hand", "waiting", "changes"] as const;
+/** States of a page that it can be asked for by: a text by hand, a text by hand that the site does not have yet, any text that the drafts change, something that the last check of the live site found. */
+export const ITEM_MARKS = ["by-hand", "waiting", "changes", "found-live"] as const;
 export type ItemMark = (typeof ITEM_MARKS)[number];
 
 /** What becomes of findings under the drafts: gone, there only then, there before and after. */

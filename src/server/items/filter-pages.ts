@@ -27,6 +27,8 @@ export interface FilterSource {
   readonly watch: WorkWatch;
   /** 1 for each page that holds the words that are searched for, by its number; `null` where none are. */
   readonly holding: Uint8Array | null;
+  /** Ids of pages on which the last check of the live site found something. */
+  readonly foundLive: () => ReadonlySet<number>;
 }
 
 /**
@@ -44,7 +46,7 @@ const FILTERS = {
     if (refused !== null) throw new TooCostly(refused);
     return (row) => rows[row] === 1;
   },
-  mark: ({ mark }, view) => (mark === null ? null : MARKS[mark](view)),
+  mark: ({ mark }, view, source) => (mark === null ? null : MARKS[mark](view, source)),
 } satisfies Record<string, (query: ItemQuery, view: KindView, source: FilterSource) => RowTest | null | false>;
 
 /** What a page can be marked by: a text by hand, one that the site does not have yet, any text that the drafts change. */
@@ -65,7 +67,11 @@ const MARKS = {
       TEXTS.some((text) => view.draft[text].lengths[row] !== 0 && differs(view.draft[text], view.live[text], row)) ||
       isRobots(row);
   },
-} satisfies Record<ItemMark, (view: KindView) => RowTest>;
+  "found-live": ({ data: { ids } }, { foundLive }) => {
+    const found = foundLive();
+    return (row) => found.has(ids[row]!);
+  },
+} satisfies Record<ItemMark, (view: KindView, source: FilterSource) => RowTest>;
 
 /** Whether a row's robots setting is another one than on the site; with `byHand` only one that a person set. */
 function robotsTest({ data, robots }: KindView, byHand: boolean): RowTest {

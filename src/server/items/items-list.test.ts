@@ -9,7 +9,8 @@ import { TEXTS } from "../../core/design/kinds";
 import { ALL_PAGES, DIFFERENCES, type FindingRef, type ItemQuery } from "../../core/items/query";
 import { DEMO_LINES, DEMO_RULES } from "../../demo/site";
 import { loadDemo } from "../../demo/load";
-import { openStore } from "../../store/open";
+import { type LivePage, livePageWriter } from "../../store/live";
+import { type Db, openStore } from "../../store/open";
 import { ItemsList } from "./items-list";
 import { Workspace } from "../workspace/workspace";
 import { SiteFindings } from "../findings/site-findings";
@@ -36,6 +37,13 @@ let engine: Workspace;
 let list: ItemsList;
 let pages: readonly ListedItem[];
 
+/** Writes down that a page was looked at on the live site. */
+function lookedAt(db: Db, id: number, findings: LivePage["findings"]): void {
+  const met = { hops: [], trouble: null, says: null, title: null, description: null };
+  if (db.prepare("SELECT 1 FROM items WHERE id = ?").get(id))
+    livePageWriter(db)(id, { ...met, findings }, "2026-11-27T10:00:00Z");
+}
+
 beforeAll(() => {
   const db = openStore(":memory:");
   loadDemo(db, { products: 160 });
@@ -47,6 +55,8 @@ beforeAll(() => {
     [22, "robots", "index, follow"],
   ] as const)
     mark.run(id, text, value);
+  for (let id = 7; id < 200; id += 7) lookedAt(db, id, ["noindex"]);
+  lookedAt(db, 15, []);
   list = atOneMoment(engine, new ItemsList(engine, new SiteFindings(engine, () => 2026)));
   pages = asked({}).items;
 });
@@ -93,6 +103,7 @@ const MARKS = [
       TEXTS.some((text) => page.texts[text].draft !== "" && page.texts[text].draft !== page.texts[text].live) ||
       page.robots.draft !== page.robots.live,
   ],
+  ["found-live", (page: ListedItem) => page.id % 7 === 0 && page.id < 200],
 ] as const;
 const anyQuery = fc.record({
   kind: fc.constantFrom("all" as const, ...DEMO_KINDS),
@@ -312,5 +323,15 @@ describe("pages chosen by their places", () => {
       }
     }
     expect(list.sheet(designs, "product", 1e9)).toBeNull();
+  });
+});
+
+describe("pages on which something was found on the live site", () => {
+  it("are others after every look", () => {
+    const marked = () => asked({ mark: "found-live" }).items.map(({ id }) => id);
+    expect(marked()).toContain(14);
+    lookedAt(engine.db, 14, []);
+    lookedAt(engine.db, 15, ["title-cut"]);
+    expect([marked().includes(14), marked().includes(15)]).toEqual([false, true]);
   });
 });

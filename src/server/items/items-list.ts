@@ -3,6 +3,7 @@ import { type Kind } from "../../core/design/kinds";
 import { type ItemQuery, type ItemSection, type Ranges } from "../../core/items/query";
 import { searchItems, searchQuery, searchStamp } from "../../store/search";
 import { type SiteFindings } from "../findings/site-findings";
+import { foundLive, liveVersion } from "../../store/live";
 import { Remembered } from "../workspace/remembered";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
@@ -100,8 +101,7 @@ export class ItemsList {
   }
 
   private ordered(views: SiteViews, query: ItemQuery, watch: WorkWatch): Ordered {
-    const index = query.search.trim() === "" ? "" : searchStamp(this.workspace.db);
-    return this.orders.get(`${views.stamp} ${index} ${JSON.stringify(query)}`, () => {
+    return this.orders.get(`${views.stamp} ${this.besides(query)} ${JSON.stringify(query)}`, () => {
       const { rows: all, counts, differences } = this.filtered(views, query, watch);
       const sorted = sortPages(all, views, query, this.ranks);
       const { group, side } = query;
@@ -111,16 +111,22 @@ export class ItemsList {
     });
   }
 
+  /** What a query rests on besides the views. */
+  private besides({ search, mark }: ItemQuery): string {
+    const index = search.trim() === "" ? "" : searchStamp(this.workspace.db);
+    return mark === "found-live" ? `${index} ${liveVersion(this.workspace.db)}` : index;
+  }
+
   /** The same pages in another order are not looked for again. */
   private filtered(views: SiteViews, query: ItemQuery, watch: WorkWatch): FilteredPages {
     const asked = JSON.stringify({ ...query, sort: "", down: false, group: null });
-    const index = query.search.trim() === "" ? "" : searchStamp(this.workspace.db);
-    return this.filters.get(`${views.stamp} ${index} ${asked}`, () =>
+    return this.filters.get(`${views.stamp} ${this.besides(query)} ${asked}`, () =>
       filterPages(
         {
           views,
           rulesOf: ({ kind }) => this.workspace.rules(kind),
           holding: this.holding(views, query.search),
+          foundLive: () => foundLive(this.workspace.db),
           watch,
         },
         query,

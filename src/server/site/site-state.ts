@@ -6,6 +6,7 @@ import { countGone } from "../../store/gone";
 import { countByKind } from "../../store/items";
 import { type Db } from "../../store/open";
 import { type StoredJob } from "../../store/jobs";
+import { liveVersion } from "../../store/live";
 import { linksVersion, mendsVersion } from "../../store/links";
 import { redirectsVersion } from "../../store/redirects";
 import { listRuns, type RunFigures } from "../../store/runs";
@@ -26,6 +27,8 @@ export interface SiteState {
   readonly redirects: number;
   /** Counts up with every link of a body that is read or mended. */
   readonly links: number;
+  /** Counts up with every page that is looked at on the live site. */
+  readonly live: number;
   readonly drafts: Readonly<Record<Kind, StoredDraft>>;
   readonly lastRun: RunFigures | null;
   /** Where the site’s interface is, and whether changes go out over it; `null` for a site of files. */
@@ -45,6 +48,7 @@ export function siteState({ db, jobs }: OpenedSite): SiteState {
     links: linksVersion(db) + mendsVersion(db),
     drafts: Object.fromEntries(kindIds(site).map((kind) => [kind, readDraft(db, kind)])),
     lastRun: listRuns(db, 1)[0] ?? null,
+    live: liveVersion(db),
     connection: connectionFigures(db),
     jobs: jobs.list(),
   };

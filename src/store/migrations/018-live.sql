@@ -19,3 +19,5 @@ CREATE TABLE live_taken (
 ) STRICT, WITHOUT ROWID;
 -- When a run that was written down is to go out by itself; empty: when somebody says so.
 ALTER TABLE runs ADD COLUMN due_at TEXT;
+-- Counts up with every page that is looked at on the live site.
+ALTER TABLE site ADD COLUMN live_version INTEGER NOT NULL DEFAULT 1;

@@ -64,6 +64,7 @@ function openBench() {
     drafts,
     lastRun: null,
     connection: null,
+    live: 0,
     jobs: [],
   };
   const wrapper = ({ children }: { children: ReactNode }) => createElement(SiteProvider, { initial, children });

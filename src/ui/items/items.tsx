@@ -59,7 +59,7 @@ function ItemsDesk() {
   const router = useRouter();
   const site = state.site!;
   const edits = useEdits();
-  const data = useItems(view, siteStamp(state));
+  const data = useItems(view, `${siteStamp(state)} ${state.live}`);
   const [at, setAt] = useState<CellPlace>({ place: 0, column: 0 });
   const [editing, setEditing] = useState<Editing | null>(null);
   const [panel, setPanel] = useState<PanelEdit | null>(null);
@@ -235,7 +235,7 @@ function ItemsDesk() {
             <tools.ItemSheet
               item={view.item}
               site={site}
-              stamp={siteStamp(state)}
+              stamp={`${siteStamp(state)} ${state.live}`}
               onEdit={edits.make}
               onClose={() => (setView({ item: "" }), requestAnimationFrame(focusTable))}
             />

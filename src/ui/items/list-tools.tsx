@@ -33,6 +33,7 @@ const MARKS: readonly [ItemMark | "", string][] = [
   ["changes", "Changed by the drafts"],
   ["by-hand", "With a text by hand"],
   ["waiting", "By hand, not applied yet"],
+  ["found-live", "Differs on the live site"],
 ];
 const GROUPS: readonly [ItemGroup | "", string][] = [
   ["", "No grouping"],

@@ -109,6 +109,13 @@ export function LiveView() {
                 )}
               </ul>
             )}
+            {summary.findings.length > 0 && (
+              <p className="mt-2">
+                <Link href="/pages?mark=found-live" className="underline underline-offset-4">
+                  Open these in Pages
+                </Link>
+              </p>
+            )}
           </>
         )}
       </section>
