@@ -145,10 +145,7 @@ export function BringIn() {
         <h1 className="whitespace-nowrap text-[22px] font-bold">Import pages</h1>
         <p className="text-soft">
           A CSV or spreadsheet (XLSX, ODS) with a header row, or JSON Lines. Importing the same file again updates its
-          pages by id or address; pages that are not in it stay.{" "}
-          <Link href="/connection" className="underline underline-offset-4">
-            {state.connection ? "Import from the live site" : "Connect the site’s interface instead"}
-          </Link>
+          pages by id or address; pages that are not in it stay.
         </p>
       </div>
       <div
@@ -194,6 +191,13 @@ export function BringIn() {
           </label>
         )}
       </div>
+      {!look && (
+        <p className="mt-3">
+          <Link href="/connection" className="underline underline-offset-4">
+            {state.connection ? "Import from the live site" : "Connect the site’s interface"}
+          </Link>
+        </p>
+      )}
       {error && (
         <p role="alert" className="mt-4 border-l-4 border-magenta bg-sheet px-4 py-3 text-magenta">
           {error}
