@@ -22,7 +22,10 @@ export function compareText(meant: string, met: string | null, before: string | 
   if (/&(?:[a-z]+|#\d+|#x[\da-f]+);/i.test(found) && folded(decodeHTML(found)) === wanted)
     return { how: "escaped-twice" };
   const at = wanted === "" ? -1 : found.indexOf(wanted);
-  if (at >= 0) return { how: "adds", before: found.slice(0, at), behind: found.slice(at + wanted.length) };
+  const [front, behind] = [found.slice(0, Math.max(0, at)), found.slice(at + wanted.length)];
+  // A word that merely has it in the middle is another text.
+  const isWhole = !/[\p{L}\p{N}]$/u.test(front) && !/^[\p{L}\p{N}]/u.test(behind);
+  if (at >= 0 && isWhole) return { how: "adds", before: front, behind };
   const kept = found.replace(/\s*(?:…|\.\.\.)$/, "");
   if (kept.length >= FEWEST_LEFT && wanted.startsWith(kept)) return { how: "cut" };
   return { how: "other" };

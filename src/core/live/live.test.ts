@@ -64,6 +64,7 @@ describe("a text that the site was given", () => {
     ["Rope  and\ttwine", "Rope and twine", { how: "as-meant" }],
     ["Rope", "Rope | Fennick", { how: "adds", before: "", behind: " | Fennick" }],
     ["Rope", "Fennick: Rope!", { how: "adds", before: "Fennick: ", behind: "!" }],
+    ["Rope", "Ropes of Europe", { how: "other" }],
     ["Rope & twine", "Rope &amp; twine", { how: "escaped-twice" }],
     ["Rope &amp; twine", "Rope & twine", { how: "other" }],
     ["Rope", null, { how: "missing" }],

@@ -81,8 +81,12 @@ export class Sites {
       if (runs.length === 0) continue;
       await this.api(id).catch(() => null);
       const site = this.opened.get(id)?.site;
-      for (const run of runs) if (site) goOnWithRun(site, run, "its time");
-      log.info({ event: "runs-due", site: id, runs });
+      try {
+        for (const run of runs) if (site) goOnWithRun(site, run, "its time");
+        log.info({ event: "runs-due", site: id, runs });
+      } catch (error) {
+        log.error({ event: "runs-due", site: id, runs, error: error instanceof Error ? error.message : String(error) });
+      }
     }
   }
 

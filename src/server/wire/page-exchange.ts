@@ -117,6 +117,7 @@ export class PageExchange {
   ): Promise<{ readonly etag: string | null; readonly reading: Reading | null }> {
     const { method, url: template, body } = this.write;
     const url = expanded(this.connection.base, template, { id: page.remote });
+    this.requireVersion(seen);
     const values = this.values(page);
     const fields = fieldsOf(this.connection, page.kind);
     const sent =
@@ -155,8 +156,10 @@ export class PageExchange {
       throw new WireError("rubbish", `${url} does not answer with ${pages.length} results at ${batch.results}`);
     return results.map((said) => {
       const status = valueAt(said, batch.status);
+      if (typeof status !== "number")
+        throw new WireError("rubbish", `${url} has a result without a status at ${batch.status}`);
       const etag = batch.etag === undefined ? undefined : valueAt(said, batch.etag);
-      return { status: Number(status), etag: typeof etag === "string" ? etag : null, said };
+      return { status, etag: typeof etag === "string" ? etag : null, said };
     });
   }
 
@@ -197,6 +200,16 @@ export class PageExchange {
     return this.write.unchanged?.by === "etag" && etag !== null ? { "if-match": etag } : {};
   }
 
+  /** A version that goes back with the record has to be in it: without it a change in between would be overwritten unseen. */
+  private requireVersion({ record }: SeenPage): void {
+    const { unchanged } = this.write;
+    if (unchanged?.by !== "field" || (record !== null && valueAt(record, unchanged.at) !== undefined)) return;
+    throw new WireError(
+      "refused",
+      `The record has no version at ${unchanged.at}, so a change in between would not be noticed`,
+    );
+  }
+
   private isOf({ kind, remote }: SentPage, record: Json): boolean {
     return this.rows.row(kind, record, 1).identity?.remote === remote;
   }
@@ -205,17 +218,19 @@ export class PageExchange {
     const { row } = this.rows.row(page.kind, record, 1);
     const input = "reason" in row ? row : this.read(row);
     if ("reason" in input) throw new WireError("rubbish", `${url} is no page as the description says: ${input.reason}`);
-    const isAs = (values: ReadonlyMap<SentField, string>) =>
-      [...values].every(([name, value]) => (valueOf(input, name) ?? value) === value);
+    // Only what is written is compared; of a text that the record leaves out the site has none.
+    const fields = fieldsOf(this.connection, page.kind);
+    const names = [...page.after.keys()].filter((name) => fields[name] !== undefined);
     const isMoved = page.after.has("address") && valueOf(input, "address") === page.after.get("address");
-    if (isAs(page.after)) return { reads: "after", words: "", isMoved };
+    if (names.every((name) => valueOf(input, name) === page.after.get(name)))
+      return { reads: "after", words: "", isMoved };
     // Half of it there, as of a site that writes field by field, is sent again whole.
-    const other = [...page.before.keys()].find((name) => {
+    const other = names.find((name) => {
       const now = valueOf(input, name);
-      return now !== undefined && now !== page.before.get(name) && now !== page.after.get(name);
+      return now !== page.before.get(name) && now !== page.after.get(name);
     });
     if (other === undefined) return { reads: "before", words: "", isMoved };
-    const now = valueOf(input, other)!;
+    const now = valueOf(input, other);
     return {
       reads: "other",
       isMoved,
@@ -229,11 +244,11 @@ function baseOf(fields: Fields, { record }: SeenPage, values: FieldValues): Json
   return needsRecord(fields, [...values.keys()]) ? record : null;
 }
 
-/** What a page that was read has in a field; `undefined` where the record does not speak of it. */
-function valueOf({ path, columns, body }: ItemInput, name: SentField): string | undefined {
-  if (name === "address") return path ?? undefined;
-  if (name === "body") return body ?? undefined;
-  return name === "meta-keywords" ? columns.meta_keywords : columns[name];
+/** What a page that was read has in a field; `""` where the record does not speak of it. */
+function valueOf({ path, columns, body }: ItemInput, name: SentField): string {
+  if (name === "address") return path ?? "";
+  if (name === "body") return body ?? "";
+  return (name === "meta-keywords" ? columns.meta_keywords : columns[name]) ?? "";
 }
 
 /** The record that an answer to a change gives back; `null` for an answer without one. */

@@ -95,6 +95,8 @@ export class SiteClient {
       return answer;
     } catch (error) {
       this.endIfStopped();
+      // A site that says no is there.
+      if (error instanceof WireError && !error.isPassing) this.lastGood = Date.now();
       if (error instanceof WireError && error.afterMs !== null) this.rest(error.afterMs);
       throw error;
     }
