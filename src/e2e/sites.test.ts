@@ -116,7 +116,7 @@ function everyCall(id: number): { [N in Exclude<CallName, `sites.${string}`>]: u
     "site.settingsMoves": { from: { name: "Other" }, to: { name: "Another" } },
     "bench.board": {},
     "wire.read": {},
-    "wire.save": { description: "{}" },
+    "wire.save": { description: "{}", seen: null },
     "wire.remove": {},
     "wire.tryList": { description: "{}", kind: "product" },
     "wire.tryWrite": { description: "{}", kind: "product" },

@@ -1,5 +1,6 @@
 import { type LiveFinding } from "../core/live/finding-words";
 import { type CheckedPage, type PageMet } from "../core/live/findings";
+import { type Surface } from "../core/measure/surface";
 import { type Db } from "./open";
 
 /** A page as it was met, and what was found on it. */
@@ -88,11 +89,18 @@ export function addedTexts(db: Db): AddedText[] {
   });
 }
 
-/** What the surfaces were made narrower for. */
-export function takenTexts(db: Db): ReadonlySet<string> {
-  return new Set(db.prepare("SELECT text || ' ' || added FROM live_taken").pluck().all() as string[]);
+/** What surfaces were made narrower for, by its sign, and how those surfaces were made. */
+export function takenTexts(db: Db): ReadonlyMap<string, readonly Surface[]> {
+  const rows = db.prepare("SELECT text || ' ' || added AS sign, surfaces FROM live_taken").all();
+  return new Map(
+    (rows as { sign: string; surfaces: string }[]).map(({ sign, surfaces }) => [
+      sign,
+      JSON.parse(surfaces) as Surface[],
+    ]),
+  );
 }
 
-export function noteTaken(db: Db, text: string, added: string): void {
-  db.prepare("INSERT OR IGNORE INTO live_taken (text, added) VALUES (?, ?)").run(text, added);
+export function noteTaken(db: Db, text: string, added: string, surfaces: readonly Surface[]): void {
+  const put = db.prepare("INSERT OR REPLACE INTO live_taken (text, added, surfaces) VALUES (?, ?, ?)");
+  put.run(text, added, JSON.stringify(surfaces));
 }

@@ -14,9 +14,10 @@ import { Review } from "../review/review";
 import { lookAtSite } from "../wire/look";
 import { sendRun } from "../wire/send-run";
 import { SiteClient } from "../wire/site-client";
+import { type OpenedSite } from "../workspace/opened-site";
 import { Workspace } from "../workspace/workspace";
 import { checkLive, type CheckScope } from "./check-live";
-import { themeOf, withTheme } from "./theme";
+import { takeTheme, themeOf, withTheme } from "./theme";
 
 const PAGES = 30;
 const now = () => new Date().toISOString();
@@ -153,6 +154,18 @@ describe("the live pages", () => {
 });
 
 describe("what the theme adds", () => {
+  it("is taken as long as the surfaces are as they were made for it", async () => {
+    practice.fault("adds-name", 100);
+    await check();
+    const [added] = themeOf(db, addedTexts(db));
+    const site = { db, jobs: { list: () => [] }, warm: () => {} } as unknown as OpenedSite;
+    takeTheme(site, added!);
+    expect(themeOf(db, addedTexts(db))[0]!.isTaken).toBe(true);
+    expect(() => takeTheme(site, added!)).toThrow(/already/);
+    writeSite(db, DEMO_SITE);
+    expect(themeOf(db, addedTexts(db))[0]!.isTaken).toBe(false);
+  });
+
   it("is told once, with the room that it takes, and makes the surfaces narrower by that", async () => {
     practice.fault("adds-name", 100);
     await check();

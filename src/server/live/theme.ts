@@ -1,6 +1,6 @@
 import { limitsOf, type Site } from "../../core/design/design";
 import { widthOf } from "../../core/measure/running-width";
-import { type Surface } from "../../core/measure/surface";
+import { type Surface, surfaceOf } from "../../core/measure/surface";
 import { Refusal } from "../../core/refusal";
 import { type AddedText, addedTexts, liveFigures, noteTaken, takenTexts } from "../../store/live";
 import { type Db } from "../../store/open";
@@ -28,7 +28,16 @@ export function themeOf(db: Db, added: readonly AddedText[]): ThemeAddition[] {
   const { pages } = liveFigures(db);
   return added.map((own) => {
     const [first] = limitsOf(site, own.text).surfaces;
-    return { ...own, of: pages, px: first ? widthIn(first, own) : 0, isTaken: taken.has(signOf(own)) };
+    return { ...own, of: pages, px: first ? widthIn(first, own) : 0, isTaken: areStill(site, taken.get(signOf(own))) };
+  });
+}
+
+/** Whether surfaces are as they were made for an addition; somebody may have given them other figures since. */
+function areStill(site: Site, made: readonly Surface[] | undefined): boolean {
+  if (!made) return false;
+  return made.every((own) => {
+    const now = surfaceOf(site, own.id);
+    return now?.width === own.width && now.total === own.total;
   });
 }
 
@@ -41,11 +50,16 @@ export function takeTheme(site: OpenedSite, asked: Pick<AddedText, "text" | "bef
   const settings = readSite(site.db);
   const found = addedTexts(site.db).find((own) => signOf(own) === signOf(asked));
   if (!settings || !found) throw new Refusal("stale", "The last check did not find this any more");
-  if (takenTexts(site.db).has(signOf(asked)))
+  if (areStill(settings, takenTexts(site.db).get(signOf(asked))))
     throw new Refusal("invalid", "The surfaces were made narrower for this already");
-  const state = saveSettings(site, withTheme(settings, asked), settings);
-  noteTaken(site.db, asked.text, `${asked.before}\n${asked.behind}`);
-  return state;
+  return site.db
+    .transaction(() => {
+      const next = withTheme(settings, asked);
+      const state = saveSettings(site, next, settings);
+      noteTaken(site.db, asked.text, `${asked.before}\n${asked.behind}`, limitsOf(next, asked.text).surfaces);
+      return state;
+    })
+    .immediate();
 }
 
 /** The settings with narrower surfaces for what is added to a text. */

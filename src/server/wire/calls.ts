@@ -55,15 +55,23 @@ function refuseAtWork(site: OpenedSite): void {
 export const wireCalls = {
   /** The site’s connection; `null` for a site without one. */
   read: endpoint(NOTHING, (site) => connectionView(site)),
-  /** Keeps a connection, and its secret where one is given. */
-  save: endpoint(z.object({ description, secret: secret.default(null) }), (site, asked) => {
-    refuseAtWork(site);
-    const connection = readConnection(asked.description);
-    for (const kind of Object.keys(connection.kinds)) requireKind(readSite(site.db), kind);
-    writeConnection(site.db, asked.description, connection.write !== undefined, site.now());
-    if (asked.secret !== null) writeSecret(site.path, connection.base, asked.secret);
-    return connectionView(site);
-  }),
+  /** Keeps a connection, and its secret where one is given; `seen` is the description that the writer began with. */
+  save: endpoint(
+    z.object({ description, secret: secret.default(null), seen: description.nullable() }),
+    (site, asked) => {
+      refuseAtWork(site);
+      if ((readStoredConnection(site.db)?.description ?? null) !== asked.seen)
+        throw new Refusal(
+          "conflict",
+          "The connection was changed in another window. Copy what you wrote, reload the page to see the other one, and decide.",
+        );
+      const connection = readConnection(asked.description);
+      for (const kind of Object.keys(connection.kinds)) requireKind(readSite(site.db), kind);
+      writeConnection(site.db, asked.description, connection.write !== undefined, site.now());
+      if (asked.secret !== null) writeSecret(site.path, connection.base, asked.secret);
+      return connectionView(site);
+    },
+  ),
   /** Forgets the connection and its secret; pages and runs stay. */
   remove: endpoint(NOTHING, (site) => {
     refuseAtWork(site);

@@ -55,6 +55,15 @@ describe("a site’s interface", () => {
     expect(body).toEqual({ said: `Bearer ${SECRET}`, at: "/pages?limit=1" });
   });
 
+  it("that says what it was sent does not have the secret told: its words are kept, and shown", async () => {
+    const base = await siteOf((request, response) =>
+      response.writeHead(422).end(JSON.stringify({ detail: `I was sent ${request.headers.authorization}` })),
+    );
+    const error = await troubleWith(clientOf(base).client.ask({ method: "GET", url: `${base}/x` }));
+    expect(error.message).toBe(`GET ${base}/x is answered with 422: I was sent Bearer {secret}`);
+    expect(JSON.stringify(error.cause)).not.toContain(SECRET);
+  });
+
   it("without its secret is not asked at all", () => {
     const connection = { base: "http://127.0.0.1:9", headers: { authorization: "Bearer {secret}" }, limits: LIMITS };
     expect(() => new SiteClient(connection, { secret: null })).toThrow(/Type it in/);

@@ -164,7 +164,7 @@ export class SiteClient {
     try {
       return await this.answerTo(request, stop.signal);
     } catch (error) {
-      if (error instanceof WireError) throw error;
+      if (error instanceof WireError) throw withoutSecret(error, this.options.secret);
       throw stop.signal.aborted ? lateError(request, this.timeoutMs) : brokenError(request, error);
     } finally {
       clearTimeout(timer);
@@ -211,6 +211,15 @@ export class SiteClient {
       `${from} leads to ${at}, which is not at ${this.origin}. Nothing was asked there, and the secret was not sent there.`,
     );
   }
+}
+
+/** A site may say what it was sent: its words are kept and shown, the secret among them is not. */
+function withoutSecret(error: WireError, secret: string | null): WireError {
+  if (!secret || !error.message.includes(secret)) return error;
+  const { status } = (error.cause ?? {}) as { status?: number };
+  const cause = status === undefined ? undefined : { status };
+  const afterMs = error.afterMs ?? undefined;
+  return new WireError(error.trouble, error.message.replaceAll(secret, "{secret}"), { afterMs, cause });
 }
 
 function withSecret(value: string, secret: string | null): string {

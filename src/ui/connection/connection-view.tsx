@@ -57,7 +57,9 @@ export function ConnectionView() {
   const tryWrite = () => act("write", async () => setWrite(await call("wire.tryWrite", asked)));
   const save = () =>
     act("save", async () => {
-      setConnection(await call("wire.save", { description, secret: asked.secret }));
+      setConnection(
+        await call("wire.save", { description, secret: asked.secret, seen: connection?.description ?? null }),
+      );
       setSecret("");
       toast("Connection saved");
     });

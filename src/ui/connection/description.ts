@@ -1,31 +1,23 @@
+import { type Target, TARGETS } from "../../core/design/import-targets";
+
 /** A description as far as the screen looks into it; the server says what is wrong with the rest. */
 export interface LooseDescription {
   readonly kinds?: Readonly<Record<string, { readonly fields?: Readonly<Record<string, unknown>> }>>;
   readonly fields?: Readonly<Record<string, unknown>>;
 }
 
+/** What only files have, or what is said otherwise in a description. */
+const NOT_OFFERED: ReadonlySet<Target> = new Set<Target>([
+  "kind",
+  "by-hand",
+  "hand-texts",
+  "attribute",
+  "made-harmless",
+  "skip",
+]);
+
 /** Fields that pages usually have, in the order in which they are offered. */
-export const FIELD_NAMES = [
-  "id",
-  "address",
-  "name",
-  "title",
-  "description",
-  "robots",
-  "canonical",
-  "category",
-  "category.path",
-  "keyword",
-  "summary",
-  "intro",
-  "body",
-  "author",
-  "published",
-  "updated",
-  "price",
-  "meta-keywords",
-  "attributes",
-] as const;
+export const FIELD_NAMES: readonly string[] = TARGETS.filter((target) => !NOT_OFFERED.has(target));
 
 /** A description that is being written; `null` while it is no JSON object. */
 export function readLoosely(text: string): LooseDescription | null {
