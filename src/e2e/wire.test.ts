@@ -1,6 +1,7 @@
 import type { Page } from "playwright-core";
 import { readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
+import Database from "better-sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { practicePage } from "../test/practice-page";
 import { practiceServer, type PracticeServer } from "../test/practice-server";
@@ -58,7 +59,17 @@ describe.each(["flat", "nested"] as const)("a site over the %s interface", (face
     file.fields = { ...file.fields, title: "/nowhere" };
     await page.goto(`${site}/connection`);
     await page.waitForSelector("text=Try the first page");
-    await page.fill("#description", JSON.stringify(file, null, 2));
+    for (const begin of ["A new one", "Practice site, nested", "Practice site, flat"]) {
+      await page.click(`role=button[name='${begin}']`);
+      const { name: called } = JSON.parse(await page.inputValue("#description")) as { name: string };
+      expect(called).toBe(begin === "A new one" ? "My site" : begin);
+    }
+    await page.setInputFiles("[type=file]", {
+      name: "site.connection.json",
+      mimeType: "application/json",
+      buffer: Buffer.from(JSON.stringify(file, null, 2)),
+    });
+    await expect.poll(() => page.inputValue("#description")).toContain("/nowhere");
     await page.fill("#secret", practice.token);
     await page.click("role=button[name='Try the first page']");
     await page.waitForSelector("text=The record as it came");
@@ -69,6 +80,14 @@ describe.each(["flat", "nested"] as const)("a site over the %s interface", (face
     await row.locator("text=/Rope 1 [|] Fennick/").waitFor();
     const place = await row.locator("input").inputValue();
     expect(place).toBe(typeof title === "string" ? title : (title as { at: string }).at);
+    await page.click("role=button[name='Remove robots']");
+    await page.click("role=button[name='+ robots']");
+    await page.locator("section[aria-label='The record as it came'] button").nth(1).click();
+    await page.fill("[aria-label='Where robots stands']", "/nothing-there");
+    const robots = page.locator("tr", { has: page.locator("th", { hasText: /^robots$/ }) });
+    await robots.locator("text=not in this record").waitFor();
+    await page.click("role=button[name=Next]");
+    await page.waitForSelector("text=Record 2 of 10");
     // What the values are encoded with stays to be said.
     await page.fill("#description", JSON.stringify({ ...file, fields: { ...file.fields, title } }, null, 2));
     expect(await axeFindings(page)).toEqual([]);
@@ -102,6 +121,30 @@ describe.each(["flat", "nested"] as const)("a site over the %s interface", (face
     expect(said.join("")).toContain("job-ended");
     expect(said.join("")).not.toContain(practice.token);
     expect(readFileSync(`/proc/${app.server.pid}/cmdline`, "utf8")).not.toContain(practice.token);
+  });
+
+  it("says what changed there, and what of it is worked on here, before it is taken over", async () => {
+    await page.goto(`${site}/connection`);
+    const db = new Database(join(dirname(app.db), `${site.split("/").at(-1)}.db`));
+    const hand = db.prepare(
+      "INSERT INTO hand_texts (item_id, text, value) SELECT id, 'title', 'By hand' FROM items WHERE key = 'p4'",
+    );
+    hand.run();
+    for (const id of ["p3", "p4"])
+      practice.store.change(id, { title: `${id} changed there, ${face}` }, null, new Date().toISOString(), "program");
+    await page.click("role=button[name='Show what changed']");
+    await page.waitForSelector("section[aria-label='Live site'] >> text=/2 changed, 0 new/");
+    await page.reload();
+    await page.click("role=button[name='Import what changed']");
+    await page.waitForSelector("text=1 text was changed on the site that somebody works on here");
+    expect(await axeFindings(page)).toEqual([]);
+    await page.click("role=button[name='Import it all the same']");
+    await page.waitForSelector("text=/^Done: .*0 new, 2 changed/");
+    db.prepare("DELETE FROM hand_texts").run();
+    db.close();
+    await page.click("role=button[name='Import everything again']");
+    await page.waitForSelector(`text=Done: ${PAGES} pages, 0 new, 0 changed, 0 gone`);
+    before = titles();
   });
 
   it("gets a line, and a run that goes out with everything going wrong, is stopped and goes on", async () => {
