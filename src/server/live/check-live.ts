@@ -6,6 +6,7 @@ import { Refusal } from "../../core/refusal";
 import { livePageWriter } from "../../store/live";
 import { type Db } from "../../store/open";
 import { readSite } from "../../store/site";
+import { watchForStop } from "../wire/paced";
 import { CancelledCall } from "../threads/call";
 import { Visitor } from "./visitor";
 
@@ -26,8 +27,6 @@ interface CheckOptions {
   readonly progress?: (progress: CheckProgress) => void;
 }
 
-const LOOK_FOR_STOP_MS = 100;
-
 interface PageRow {
   readonly id: number;
   readonly path: string;
@@ -47,7 +46,7 @@ export async function checkLive(
   const bases = liveBases(db, connection);
   const ids = pagesOf(db, scope);
   const stop = new AbortController();
-  const watch = setInterval(() => stopped?.() && stop.abort(), LOOK_FOR_STOP_MS);
+  const unwatch = watchForStop(stopped, () => stop.abort());
   const visitor = new Visitor(bases[0]!, stop.signal);
   const check = new PageCheck(db, visitor, bases, now);
   const flows = new PQueue({ concurrency: visitor.room });
@@ -71,7 +70,7 @@ export async function checkLive(
     if (failure !== null && !(failure instanceof CancelledCall)) throw failure as Error;
     return { ...counts, state: failure !== null || stop.signal.aborted ? "stopped" : "done" };
   } finally {
-    clearInterval(watch);
+    unwatch();
     await visitor.close();
   }
 }

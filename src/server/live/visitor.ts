@@ -1,10 +1,11 @@
-import PQueue from "p-queue";
+import type PQueue from "p-queue";
 import { setMaxListeners } from "node:events";
 import { Agent, fetch, type Response } from "undici";
 import { decodeHtml } from "../../core/live/decode-html";
 import { extractPage } from "../../core/live/extract";
 import { type Hop, type PageMet } from "../../core/live/findings";
 import { CancelledCall } from "../threads/call";
+import { inTime, pacedQueue } from "../wire/paced";
 import { isPrivateBase, publicLookup } from "../wire/private-addresses";
 
 const TIMEOUT_MS = 20_000;
@@ -26,11 +27,10 @@ export class Visitor {
     private readonly signal: AbortSignal,
   ) {
     const isOwn = isPrivateBase(base);
-    const { perSecond, atOnce } = isOwn ? PACE.own : PACE.others;
-    const together = Math.max(1, Math.round(perSecond / 20));
-    this.queue = new PQueue({ concurrency: atOnce, interval: (together * 1000) / perSecond, intervalCap: together });
+    const pace = isOwn ? PACE.own : PACE.others;
+    this.queue = pacedQueue(pace);
     this.origin = new URL(base).origin;
-    this.agent = new Agent({ connections: atOnce, ...(!isOwn && { connect: { lookup: publicLookup } }) });
+    this.agent = new Agent({ connections: pace.atOnce, ...(!isOwn && { connect: { lookup: publicLookup } }) });
     setMaxListeners(0, signal);
   }
 
@@ -61,28 +61,22 @@ export class Visitor {
     await this.agent.destroy();
   }
 
+  /** What is at an address, or why nothing is, in words. */
   private async get(url: string) {
-    if (this.signal.aborted) throw new CancelledCall();
-    const stop = new AbortController();
-    const end = () => stop.abort();
-    const timer = setTimeout(end, TIMEOUT_MS);
-    this.signal.addEventListener("abort", end);
     try {
-      const response = await fetch(url, {
-        redirect: "manual",
-        signal: stop.signal,
-        dispatcher: this.agent,
-        headers: { accept: "text/html", "user-agent": "NineLines" },
-      });
-      return await this.read(url, response);
+      return await inTime(
+        TIMEOUT_MS,
+        this.signal,
+        async (signal) => {
+          const headers = { accept: "text/html", "user-agent": "NineLines" };
+          return this.read(url, await fetch(url, { redirect: "manual", signal, dispatcher: this.agent, headers }));
+        },
+        () => new Error(`not within ${TIMEOUT_MS / 1000} seconds`),
+      );
     } catch (error) {
-      if (this.signal.aborted) throw new CancelledCall();
-      if (stop.signal.aborted) return `${url} is not answered within ${TIMEOUT_MS / 1000} seconds`;
-      const { cause } = error as { cause?: { message?: string } };
-      return `${url} is not answered: ${cause?.message ?? (error as Error).message}`;
-    } finally {
-      clearTimeout(timer);
-      this.signal.removeEventListener("abort", end);
+      if (error instanceof CancelledCall) throw error;
+      const { cause, message } = error as { cause?: { message?: string }; message: string };
+      return `${url} is not answered: ${cause?.message ?? message}`;
     }
   }
 

@@ -11,6 +11,7 @@ import { type RunProgress } from "../runs/apply-run";
 import { settleMoves } from "../runs/settle-moves";
 import { CancelledCall } from "../threads/call";
 import { MoveRedirects } from "./move-redirects";
+import { watchForStop } from "./paced";
 import { PageExchange, type SeenPage, type SentPage } from "./page-exchange";
 import { reasonOf } from "./reason";
 import { pageReader } from "./sent-pages";
@@ -23,7 +24,6 @@ const CHUNK = 500;
 const MOST_TRIES = 5;
 /** So many refusals one behind another are no matter of the pages: the run stops. */
 const MOST_REFUSALS = 20;
-const LOOK_FOR_STOP_MS = 100;
 /** What is on its way when the run is stopped may come to its end for so long; what does not is read when the run goes on. */
 const GRACE_MS = 3000;
 /** The one status that says that nothing was done, and that it may be later. */
@@ -77,9 +77,7 @@ export async function sendRun(
     return status;
   };
   const sender = new RunSender(db, id, client, connection, stop, options);
-  const watch = setInterval(() => {
-    if (options.stopped?.()) sender.stopSoon();
-  }, LOOK_FOR_STOP_MS);
+  const unwatch = watchForStop(options.stopped, () => sender.stopSoon());
   try {
     await sender.send();
     return end("done");
@@ -89,7 +87,7 @@ export async function sendRun(
     if (error instanceof CancelledCall) return "stopped";
     throw error;
   } finally {
-    clearInterval(watch);
+    unwatch();
     await client.close();
   }
 }

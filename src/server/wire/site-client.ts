@@ -1,10 +1,11 @@
 import { setMaxListeners } from "node:events";
 import { setTimeout as pause } from "node:timers/promises";
-import PQueue from "p-queue";
+import type PQueue from "p-queue";
 import { Agent, fetch, type Response } from "undici";
 import { type Json, jsonDepth } from "../../core/connection/json";
 import { type Connection } from "../../core/connection/schema";
 import { CancelledCall } from "../threads/call";
+import { inTime, pacedQueue } from "./paced";
 import { isPrivateBase, publicLookup } from "./private-addresses";
 import { reasonIn } from "./reason";
 import { WireError, type WireTrouble } from "./wire-error";
@@ -63,10 +64,7 @@ export class SiteClient {
     private readonly options: ClientOptions,
   ) {
     const { perSecond, atOnce, timeoutSeconds, giveUpMinutes } = limits;
-    // Some at a time: timers are no finer than a millisecond, and late rather than early.
-    const together = Math.max(1, Math.round(perSecond / 20));
-    const interval = Math.max(1, Math.floor((together * 1000) / perSecond));
-    this.queue = new PQueue({ concurrency: atOnce, interval, intervalCap: together });
+    this.queue = pacedQueue({ perSecond, atOnce });
     this.timeoutMs = timeoutSeconds * 1000;
     this.giveUpMs = giveUpMinutes * 60_000;
     this.origin = new URL(base).origin;
@@ -156,19 +154,17 @@ export class SiteClient {
   }
 
   private async send(request: SiteRequest): Promise<SiteAnswer> {
-    this.endIfStopped();
-    const stop = new AbortController();
-    const end = () => stop.abort();
-    const timer = setTimeout(end, this.timeoutMs);
-    this.options.signal?.addEventListener("abort", end);
+    const { signal, secret } = this.options;
     try {
-      return await this.answerTo(request, stop.signal);
+      return await inTime(
+        this.timeoutMs,
+        signal,
+        (own) => this.answerTo(request, own),
+        () => lateError(request, this.timeoutMs),
+      );
     } catch (error) {
-      if (error instanceof WireError) throw withoutSecret(error, this.options.secret);
-      throw stop.signal.aborted ? lateError(request, this.timeoutMs) : brokenError(request, error);
-    } finally {
-      clearTimeout(timer);
-      this.options.signal?.removeEventListener("abort", end);
+      if (error instanceof WireError) throw withoutSecret(error, secret);
+      throw error instanceof CancelledCall ? error : brokenError(request, error);
     }
   }
 

@@ -8,11 +8,10 @@ import { readStoredConnection } from "../../store/wire";
 import { checkLive, type CheckScope } from "../live/check-live";
 import { type Call } from "../threads/call";
 import { lookAtSite } from "./look";
+import { watchForStop } from "./paced";
 import { readSecret } from "./secrets";
 import { sendRun } from "./send-run";
 import { SiteClient } from "./site-client";
-
-const LOOK_FOR_STOP_MS = 100;
 
 /** The site’s connection; `null` for a site without one. */
 export function storedConnection(db: Db): Connection | null {
@@ -36,9 +35,7 @@ export const wireJobs = (db: Db, database: string, now: () => string) => ({
   async look({ isFull, byHand }: { readonly isFull: boolean; readonly byHand: ByHandChoice }, call: Call) {
     const { connection, secret } = connectionOf(db, database);
     const stop = new AbortController();
-    const watch = setInterval(() => {
-      if (call.cancelled()) stop.abort();
-    }, LOOK_FOR_STOP_MS);
+    const unwatch = watchForStop(call.cancelled, () => stop.abort());
     const client = new SiteClient(connection, { secret, signal: stop.signal });
     try {
       return await lookAtSite(
@@ -48,7 +45,7 @@ export const wireJobs = (db: Db, database: string, now: () => string) => ({
         { now, stopped: call.cancelled, progress: call.progress },
       );
     } finally {
-      clearInterval(watch);
+      unwatch();
       await client.close();
     }
   },
