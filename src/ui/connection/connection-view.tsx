@@ -7,6 +7,7 @@ import { INPUT } from "../settings/fields";
 import { BAR_ACTION, MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import Link from "../shell/link";
+import { useJobs } from "../shell/jobs";
 import { BarSlot } from "../shell/shell";
 import { useCall } from "../shell/queries";
 import { useSite } from "../shell/site-context";
@@ -28,6 +29,8 @@ export function ConnectionView() {
   const [write, setWrite] = useState<TriedWrite | null>(null);
   const [busy, setBusy] = useState<"list" | "write" | "save" | null>(null);
   const [error, setError] = useState<string | null>(null);
+  // A look that finds nothing new changes no page, and is the last look all the same.
+  const look = useJobs().find(({ type }) => type === "look");
   useEffect(() => {
     call("wire.read", {})
       .then((found) => {
@@ -35,7 +38,7 @@ export function ConnectionView() {
         setText((old) => old ?? found?.description ?? "");
       })
       .catch((e: unknown) => setError(wordsOf(e)));
-  }, [state.revision]);
+  }, [state.revision, look?.id, look?.state]);
 
   const examples = useCall("wire.examples", {}, "");
   const description = text ?? "";
