@@ -3,7 +3,7 @@ import { ensureBundles, ensureChromium, ensurePackages, ensurePages } from "./se
 
 ensurePackages();
 await ensureBundles();
-ensurePages();
+await ensurePages();
 ensureChromium();
 process.exit(
   spawnSync(process.execPath, ["dist/bench-typing.mjs", ...process.argv.slice(2)], { stdio: "inherit" }).status ?? 1,

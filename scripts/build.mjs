@@ -3,4 +3,4 @@ import { ensureBundles, ensurePackages, ensurePages } from "./setup.mjs";
 
 ensurePackages();
 await ensureBundles();
-ensurePages();
+await ensurePages();

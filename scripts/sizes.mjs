@@ -33,7 +33,7 @@ function firstLoad(manifest) {
   return { route, files: new Set([...rootMainFiles, ...Object.values(entryJSFiles).flat()]) };
 }
 
-ensurePages();
+await ensurePages();
 let isOver = false;
 for (const { route, files } of manifestsIn(PAGES).map(firstLoad)) {
   const kb = [...files].reduce((sum, file) => sum + sizeOf(file), 0) / KB;

@@ -3,7 +3,7 @@ import { ensureBundles, ensurePackages, ensurePages } from "./setup.mjs";
 
 ensurePackages();
 await ensureBundles();
-ensurePages();
+await ensurePages();
 
 const own = process.argv.slice(2);
 const withPractice = !own.includes("--without-practice");

@@ -14,7 +14,7 @@ const failures = [];
 const title = (name) => process.stdout.write(`\n— ${name}\n`);
 
 await ensureBundles();
-ensurePages();
+await ensurePages();
 ensureChromium();
 ensureWebServers();
 for (const [name, args] of CHECKS) {

@@ -8,6 +8,7 @@ import { putSecurityHeaders } from "./guard/headers";
 import { allowedHosts, isOwnRequest, refusalToListen } from "./guard/hosts";
 import { cleanUploads, KEPT_FOR_MS } from "./exchange/uploads";
 import { openSite } from "./open-site";
+import { staticFiles } from "./static-files";
 import { backUpDue, makeDemo } from "./sites/site-cases";
 import { dropHalfMade, dropOldSites, lastUsed, moveOldDatabase, removedSites } from "./sites/site-files";
 import { Sites } from "./sites/sites";
@@ -15,9 +16,9 @@ import { SitesApi } from "./sites/sites-api";
 import { filesWanted } from "./sites/wanted-files";
 
 const HOUR_MS = 3600 * 1000;
-/** Sites that are due are not backed up while the server begins. */
 /** How often it is looked whether a run's time has come. */
 const LOOK_FOR_DUE_MS = 5000;
+/** Sites that are due are not backed up while the server begins. */
 const FIRST_BACKUP_MS = 5 * 60 * 1000;
 const port = Number(process.env["PORT"] ?? 4909);
 const host = process.env["HOST"] ?? "127.0.0.1";
@@ -54,6 +55,7 @@ async function main(): Promise<void> {
   const app = next({ dev: false, dir: process.cwd(), hostname: host, port });
   await app.prepare();
   const handle = app.getRequestHandler();
+  const serveStatic = staticFiles(".next/static");
   const server = createServer((request, response) => {
     putSecurityHeaders(request, response);
     const { host: asked, origin } = request.headers;
@@ -63,6 +65,7 @@ async function main(): Promise<void> {
         .end("Requests from other sites are refused.");
       return;
     }
+    if (serveStatic(request, response)) return;
     compress(request as never, response as never, () => void handle(request, response));
   });
   let stopping = false;

@@ -12,6 +12,8 @@ interface Answering {
 
 /** A call that is not answered after so many ms says what it waits for. */
 const PATIENCE = 400;
+/** One that may take long says how far it is, if it is not answered after so many ms. Until then it can be answered in one piece, compressed. */
+const SOON = 60;
 const isDone = () => false;
 
 /**
@@ -37,13 +39,54 @@ export async function answerCall<On>(
       const input: unknown = endpoint.input.parse(await request.json());
       return endpoint.run(on, input, { signal: request.signal, progress, client });
     });
-  if (endpoint.inPieces) return answerInPieces(work, name);
-  const working = work(() => {});
-  if (!request.headers.get("accept")?.includes(PIECES)) return answer(() => working, name);
+  const said = new Relay();
+  const working = work((progress) => said.say(progress));
+  const takesPieces = endpoint.inPieces || request.headers.get("accept")?.includes(PIECES);
   // Answered at once where that is possible; what takes longer, since others are before it, says meanwhile what it waits for.
-  const isLate = await Promise.race([working.then(isDone, isDone), setTimeout(PATIENCE, true, { ref: false })]);
+  const isLate = takesPieces && (await takesLonger(working, endpoint.inPieces ? SOON : PATIENCE));
   if (!isLate) return answer(() => working, name);
+  if (endpoint.inPieces) return answerInPieces((progress) => (said.passTo(progress), working), name);
   return answerInPieces((progress) => working.finally(watch(progress)), name, true);
+}
+
+function takesLonger(working: Promise<unknown>, ms: number): Promise<boolean> {
+  return Promise.race([working.then(isDone, isDone), setTimeout(ms, true, { ref: false })]);
+}
+
+/** Keeps how far an answer is until there is somebody to tell. */
+class Relay {
+  private last: { readonly progress: unknown } | null = null;
+  private to: Asking["progress"] | null = null;
+
+  say(progress: unknown): void {
+    this.last = { progress };
+    this.to?.(progress);
+  }
+
+  passTo(to: Asking["progress"]): void {
+    this.to = to;
+    if (this.last) to(this.last.progress);
+  }
+}
+
+/**
+ * Answers a call that no request made, `undefined` where that takes longer.
+ *
+ * @param ms how long is waited. @throws what the call throws within that time; what it throws later is told by whoever asks again.
+ */
+export async function answerWithin<On>(
+  calls: Readonly<Record<string, object>>,
+  name: string,
+  input: unknown,
+  on: On,
+  { held, ms }: Pick<Answering, "held"> & { readonly ms: number },
+): Promise<unknown> {
+  const endpoint = endpointNamed<On>(calls, name);
+  if (!endpoint) throw new Refusal("not-found", `There is no call “${name}”`);
+  const asking: Asking = { signal: new AbortController().signal, progress: () => {}, client: "" };
+  const working = held(async () => endpoint.run(on, endpoint.input.parse(input), asking));
+  working.catch(() => {});
+  return Promise.race([working, setTimeout(ms, undefined, { ref: false })]);
 }
 
 type AnyEndpoint<On> = Endpoint<z.ZodType, unknown, On>;

@@ -25,12 +25,15 @@ import { type KeywordsLook, lookAtKeywords } from "../keywords/bring-keywords";
 import { siteState, type SiteState } from "../site/site-state";
 import { type OpenedSite } from "../workspace/opened-site";
 import { answer } from "./answer";
-import { answerCall } from "./answer-call";
+import { answerCall, answerWithin } from "./answer-call";
 import { calls } from "./calls";
 
 async function* redirectPieces(site: OpenedSite, form: RedirectForm, isCompact: boolean): AsyncGenerator<string> {
   yield* await site.proof.call("writtenRedirects", { form, isCompact });
 }
+
+/** A page waits so long for what it is drawn with, in ms. */
+const AT_ONCE = 120;
 
 /** What the routes hand requests about one site to. The site stays open as long as one of them is being answered. */
 export class Api {
@@ -46,6 +49,11 @@ export class Api {
       held: (work) => this.held(work),
       watch: (told) => this.site.proof.watch(told),
     });
+  }
+
+  /** The answer to a call, `undefined` where it is not there within {@link AT_ONCE} ms. It is worked out on, for whoever asks next. */
+  answerAtOnce(name: string, input: unknown): Promise<unknown> {
+    return answerWithin(calls, name, input, this.site, { held: (work) => this.held(work), ms: AT_ONCE });
   }
 
   private async held<T>(work: () => T | Promise<T>): Promise<T> {

@@ -32,6 +32,15 @@ export class SitesApi {
     }
   }
 
+  /** What a screen asks for as it opens, if the answer is there at once; otherwise, and where it is a trouble, the screen asks itself. */
+  async answerAtOnce(id: string, name: string, input: unknown): Promise<unknown> {
+    try {
+      return await (await this.sites.api(id)).answerAtOnce(name, input);
+    } catch {
+      return undefined;
+    }
+  }
+
   /** Lets a site's own API answer; where there is no such site, or it cannot be opened, the answer says so. */
   async answer(id: string, work: (api: Api) => Response | Promise<Response>): Promise<Response> {
     let api: Api;

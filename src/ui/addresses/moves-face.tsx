@@ -9,11 +9,13 @@ import { progressLine } from "../shell/progress-words";
 import { useCall, useWindows } from "../shell/queries";
 import { FileLinks } from "../runs/file-links";
 import { SearchBox } from "../shell/search-box";
-import { siteStamp, useSite } from "../shell/site-context";
+import { useSite } from "../shell/site-context";
 import { SideFold } from "../shell/side-fold";
 import { Trouble } from "../shell/trouble";
-import { LIST_WINDOW, Windowed } from "../shell/windowed";
+import { LIST_WINDOW } from "../shell/asked";
+import { Windowed } from "../shell/windowed";
 import { useState } from "react";
+import { movesStamp } from "./addresses-asked";
 import { SHOWN_MOVES, type AddressesView, useAddressesView } from "./addresses-url";
 import { FolderBands } from "./folder-bands";
 import { MoveRow } from "./move-row";
@@ -27,12 +29,11 @@ const SHOWN_WORDS: Record<AddressesView["moves"], string> = {
 };
 
 /** Where pages go: folders now and after, and each page’s old path above its new one. */
-export function MovesFace() {
+export function MovesFace({ opened }: { opened: string }) {
   const { state } = useSite();
   const [view, setView] = useAddressesView();
-  const [opened] = useState(() => crypto.randomUUID());
   const [ticks, setTicks] = useState(0);
-  const stamp = `${siteStamp(state)} ${state.redirects} ${state.links} ${opened} ${ticks}`;
+  const stamp = movesStamp(state, opened, ticks);
   const { answer, error, retry, progress } = useCall("review.folders", { within: view.folder }, stamp);
   if (error)
     return (

@@ -9,7 +9,8 @@ import Link from "../shell/link";
 import { useWindows } from "../shell/queries";
 import { SearchBox } from "../shell/search-box";
 import { Trouble } from "../shell/trouble";
-import { LIST_WINDOW, Windowed } from "../shell/windowed";
+import { LIST_WINDOW } from "../shell/asked";
+import { Windowed } from "../shell/windowed";
 import { type AddressesView, ORIGINS, STATES, STATUSES } from "./addresses-url";
 
 const ORIGIN_LABELS: Record<(typeof ORIGINS)[number], string> = {

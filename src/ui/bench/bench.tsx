@@ -1,5 +1,5 @@
 "use client";
-import { type CSSProperties, type ReactNode, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type CSSProperties, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { linesOf, withLine, withRobots } from "../../core/design/change-rules";
 import { textsOf } from "../../core/design/kinds";
 import { type FieldUse } from "../../core/design/field-use";
@@ -7,7 +7,8 @@ import { type LineOf } from "../proof/local-proof";
 import { roomOf } from "../proof/room";
 import { Later, useLater } from "../shell/later";
 import { counted } from "../shell/format";
-import { pagesStamp, shownKinds, useSite, useKindWord } from "../shell/site-context";
+import { shownKinds, useSite, useKindWord } from "../shell/site-context";
+import { pagesStamp } from "../shell/site-stamps";
 import { changedOf } from "../shell/live-difference";
 import { BenchBar } from "./bench-bar";
 import { BenchHead } from "./bench-head";
@@ -37,14 +38,6 @@ const BEYOND = 200;
 
 /** The Bench: rules and lines for one kind, and what they do to every page, while they are typed. */
 export function Bench() {
-  return (
-    <Suspense>
-      <BenchView />
-    </Suspense>
-  );
-}
-
-function BenchView() {
   const kindWord = useKindWord();
   const [view, setView] = useBenchView();
   const { state } = useSite();

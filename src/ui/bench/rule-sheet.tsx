@@ -12,7 +12,8 @@ import { count, counted } from "../shell/format";
 import { ConditionEditor } from "../conditions/condition-editor";
 import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";
 import { useCall } from "../shell/queries";
-import { useSite, pagesStamp, useKindWord } from "../shell/site-context";
+import { useSite, useKindWord } from "../shell/site-context";
+import { pagesStamp } from "../shell/site-stamps";
 import { capital } from "../../core/text/capital";
 
 /** A rule that is put together in the sheet; `place` is where a new one will stand, from 0. */

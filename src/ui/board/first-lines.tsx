@@ -6,7 +6,8 @@ import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import { counted } from "../shell/format";
 import { useCall } from "../shell/queries";
-import { pagesStamp, useSite, useKindWord } from "../shell/site-context";
+import { useSite, useKindWord } from "../shell/site-context";
+import { pagesStamp } from "../shell/site-stamps";
 
 const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 

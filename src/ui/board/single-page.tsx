@@ -13,7 +13,8 @@ import { useEdits } from "../shell/edits";
 import { useLater } from "../shell/later";
 import Link from "../shell/link";
 import { useCall } from "../shell/queries";
-import { siteStamp, useSite } from "../shell/site-context";
+import { useSite } from "../shell/site-context";
+import { siteStamp } from "../shell/site-stamps";
 
 const FROM_WORDS: Record<From, string> = {
   hand: "by hand",

@@ -3,7 +3,7 @@ import { type WorkProgress } from "../../server/workspace/watch";
 import Link from "../shell/link";
 import { anyText, oneOf, urlCodec, useUrlView } from "../shell/url-view";
 import { useRouter } from "../shell/site-path";
-import { Suspense, useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { type TextName, TEXTS, type Kind, kindIds } from "../../core/design/kinds";
 import type { Comparison } from "../../server/bench/compare";
@@ -12,7 +12,8 @@ import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago, counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { shownKinds, siteStamp, useSite, useKindWord } from "../shell/site-context";
+import { shownKinds, useSite, useKindWord } from "../shell/site-context";
+import { siteStamp } from "../shell/site-stamps";
 import { Term } from "../shell/term";
 import { Trouble } from "../shell/trouble";
 import { versionLabel } from "../shell/version-label";
@@ -24,15 +25,6 @@ import { useCall } from "../shell/queries";
 
 const PAGE = 60;
 
-/** Two versions of a kind side by side over the whole set, and the pages where they differ most. */
-export function Compare() {
-  return (
-    <Suspense>
-      <CompareView />
-    </Suspense>
-  );
-}
-
 const NO_VERSIONS: readonly Version[] = [];
 
 /** How a comparison stands in the address bar: `a` and `b` are the designs that are compared. */
@@ -42,7 +34,8 @@ const compareCodec = (kinds: readonly Kind[], first: Kind) =>
     ["kind", "text", "a", "b"],
   );
 
-function CompareView() {
+/** Two versions of a kind side by side over the whole set, and the pages where they differ most. */
+export function Compare() {
   const kindWord = useKindWord();
   const router = useRouter();
   const { state, setDraft } = useSite();

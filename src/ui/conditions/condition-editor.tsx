@@ -8,7 +8,8 @@ import { count } from "../shell/format";
 import { type ComparisonDraft, type ConditionDraft, OPERATORS_FOR, withPart } from "./condition-draft";
 import { type Choice, Picker } from "./value-picker";
 import { useCall } from "../shell/queries";
-import { useSite, pagesStamp } from "../shell/site-context";
+import { useSite } from "../shell/site-context";
+import { pagesStamp } from "../shell/site-stamps";
 
 const JOINS: readonly ["all" | "any" | "none", string][] = [
   ["all", "all of these are true"],

@@ -1,7 +1,7 @@
 "use client";
 import type { ListedItem } from "../../server/items/listed-item";
 import { useRouter } from "../shell/site-path";
-import { Suspense, useCallback, useState } from "react";
+import { useCallback, useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";
 import { type Ranges } from "../../core/items/query";
@@ -9,7 +9,8 @@ import { call, wordsOf } from "../shell/api";
 import { counted } from "../shell/format";
 import { useLater } from "../shell/later";
 import { BarSlot } from "../shell/shell";
-import { siteStamp, useSite } from "../shell/site-context";
+import { useSite } from "../shell/site-context";
+import { siteStamp } from "../shell/site-stamps";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/progress-words";
 import { Working } from "../shell/working";
@@ -30,19 +31,11 @@ import { useItems } from "./use-items";
 import { EditSteps } from "./edit-steps";
 import { UndoButtons, useUndoKeys } from "./undo";
 
-/** Every page of the site with what was found in it: filtered, sorted, worked off, written by hand. */
-export function Items() {
-  return (
-    <Suspense>
-      <ItemsScreen />
-    </Suspense>
-  );
-}
-
 const FIRST_LOOK = "Checking every page …";
 const NO_SITE = "There are no pages yet. Import a file of pages first.";
 
-function ItemsScreen() {
+/** Every page of the site with what was found in it: filtered, sorted, worked off, written by hand. */
+export function Items() {
   const { state } = useSite();
   return state.site ? <ItemsDesk /> : <p className="p-8">{NO_SITE}</p>;
 }

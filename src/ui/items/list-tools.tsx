@@ -23,7 +23,8 @@ import { count } from "../shell/format";
 import { PAGE_TOOLS } from "./page-tools-later";
 import { useLater } from "../shell/later";
 import { useCall } from "../shell/queries";
-import { useSite, pagesStamp, shownKinds, useKindWord } from "../shell/site-context";
+import { useSite, shownKinds, useKindWord } from "../shell/site-context";
+import { pagesStamp } from "../shell/site-stamps";
 import { call } from "../shell/api";
 
 /** Not a state of a page in the list: those that are gone have a list of their own. */

@@ -5,7 +5,8 @@ import { count, counted } from "../shell/format";
 import { PageLink } from "../shell/page-link";
 import type { CallResult } from "../../server/api/contract";
 import { useWindows } from "../shell/queries";
-import { LIST_WINDOW, Windowed } from "../shell/windowed";
+import { LIST_WINDOW } from "../shell/asked";
+import { Windowed } from "../shell/windowed";
 
 const LABELS: Record<Coverage, string> = {
   all: "All keywords",

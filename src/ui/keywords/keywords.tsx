@@ -1,14 +1,15 @@
 "use client";
 import { typedText, oneOf, urlCodec, useUrlView } from "../shell/url-view";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
 import { BAR_ACTION } from "../shell/actions";
 import { useEdits } from "../shell/edits";
 import { BarSlot } from "../shell/shell";
-import { siteStamp, useSite } from "../shell/site-context";
+import { useSite } from "../shell/site-context";
 import { useCall } from "../shell/queries";
 import { Tabs } from "../shell/tabs";
 import { BringList } from "./bring-list";
+import { keywordsStamp } from "./keywords-asked";
 import { Competing } from "./competing";
 import { CoverageList } from "./coverage-list";
 import { Matrix } from "./matrix";
@@ -32,14 +33,6 @@ const VIEW = urlCodec<{ tab: KeywordsTab; show: Coverage; search: string }>({
 
 /** Keywords over the whole site: where they stand, who has which, who should have which, who competes. */
 export function Keywords() {
-  return (
-    <Suspense>
-      <Screen />
-    </Suspense>
-  );
-}
-
-function Screen() {
   const { state } = useSite();
   return state.site ? <Desk /> : <p className="p-8">There are no pages yet. Import a file of pages first.</p>;
 }
@@ -50,7 +43,7 @@ function Desk() {
   const [lists, setLists] = useState(0);
   const [bringing, setBringing] = useState(false);
   const [{ tab, show, search }, put] = useUrlView("/keywords", VIEW);
-  const stamp = `${siteStamp(state)} ${lists}`;
+  const stamp = keywordsStamp(state, lists);
   const matrix = useCall("keywords.matrix", {}, stamp);
   return (
     <div className={`desk ${bringing ? "[--columns:minmax(0,1fr)_400px]" : "[--columns:minmax(0,1fr)]"}`}>

@@ -13,7 +13,8 @@ import { call } from "../shell/api";
 import { PageLink } from "../shell/page-link";
 import type { CallResult } from "../../server/api/contract";
 import { useWindows } from "../shell/queries";
-import { LIST_WINDOW, Windowed } from "../shell/windowed";
+import { LIST_WINDOW } from "../shell/asked";
+import { Windowed } from "../shell/windowed";
 
 const EVIDENCE_WORDS: Record<Evidence, string> = {
   name: "the name",

@@ -6,6 +6,7 @@ import { EditorView, keymap, placeholder } from "@codemirror/view";
 import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { lineLanguage } from "./line-language";
+import { StaticLine } from "./static-line";
 
 /** One line of the line language, edited; line breaks that are pasted become spaces. */
 export function LineEditor(props: {
@@ -125,7 +126,7 @@ export function LineEditor(props: {
     <div ref={holder} className={`line-editor min-w-0 flex-1 ${props.invalid ? "line-invalid" : ""}`}>
       {!isThere && (
         <div aria-hidden="true" className="line-static">
-          {props.value || props.placeholder}
+          {props.value ? <StaticLine source={props.value} /> : <span className="text-faint">{props.placeholder}</span>}
         </div>
       )}
     </div>

@@ -18,6 +18,7 @@ import { FILTERS } from "../../core/lines/filters";
 import { type KnownFields, parseLine } from "../../core/lines/parse";
 import { readingOf } from "../../core/lines/reading";
 import type { FieldInfo } from "../../server/bench/field-infos";
+import { lineMarks, MARKS } from "./line-marks";
 
 /** The fields that lines may use here, with how many items have each and a real value. */
 export const fieldInfos = Facet.define<readonly FieldInfo[], readonly FieldInfo[]>({
@@ -31,46 +32,13 @@ export function knownFields(infos: readonly FieldInfo[]): KnownFields | undefine
   return { has: (name) => names.has(name), names: () => names };
 }
 
-const marks = {
-  field: Decoration.mark({ class: "line-field" }),
-  piece: Decoration.mark({ class: "line-piece" }),
-  bracket: Decoration.mark({ class: "line-bracket" }),
-  caret: Decoration.mark({ class: "line-caret" }),
-  error: Decoration.mark({ class: "line-error" }),
-};
-
-interface Range {
-  readonly from: number;
-  readonly to: number;
-  readonly mark: Decoration;
-}
-
-function rangesOf(nodes: readonly Node[], source: string, found: Range[]): void {
-  for (const node of nodes) {
-    if (node.type === "field") found.push({ from: node.from, to: node.to, mark: marks.field });
-    if (node.type !== "piece") continue;
-    found.push(
-      { from: node.from, to: node.to, mark: marks.piece },
-      { from: node.from, to: node.from + 1, mark: marks.bracket },
-    );
-    const end = node.caret ? node.caret.from : node.to;
-    if (source[end - 1] === "]") found.push({ from: end - 1, to: end, mark: marks.bracket });
-    if (node.caret) found.push({ from: node.caret.from, to: node.caret.to, mark: marks.caret });
-    for (const nodes of node.alternatives) rangesOf(nodes, source, found);
-  }
-}
+const DECORATIONS = new Map(MARKS.map((mark) => [mark, Decoration.mark({ class: `line-${mark}` })]));
 
 function decorate(view: EditorView): DecorationSet {
-  const source = view.state.doc.toString();
-  const line = parseLine(source, knownFields(view.state.facet(fieldInfos)));
-  const found: Range[] = [];
-  rangesOf(line.nodes, source, found);
-  for (const error of line.errors) {
-    const to = Math.min(source.length, Math.max(error.to, error.from + 1));
-    if (error.from < to) found.push({ from: error.from, to, mark: marks.error });
-  }
   const builder = new RangeSetBuilder<Decoration>();
-  for (const { from, to, mark } of found.sort((a, b) => a.from - b.from || b.to - a.to)) builder.add(from, to, mark);
+  const known = knownFields(view.state.facet(fieldInfos));
+  for (const { from, to, mark } of lineMarks(view.state.doc.toString(), known))
+    builder.add(from, to, DECORATIONS.get(mark)!);
   return builder.finish();
 }
 

@@ -9,7 +9,8 @@ import { counted } from "../shell/format";
 import { useWindows } from "../shell/queries";
 import { Tabs } from "../shell/tabs";
 import { Trouble } from "../shell/trouble";
-import { LIST_WINDOW, Windowed } from "../shell/windowed";
+import { LIST_WINDOW } from "../shell/asked";
+import { Windowed } from "../shell/windowed";
 
 const TABS = [
   ["redirects", "Redirects"],

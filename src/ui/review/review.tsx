@@ -9,7 +9,7 @@ import {
   type ReviewOrder,
 } from "../../core/plan/review-filter";
 import { useRouter } from "../shell/site-path";
-import { type KeyboardEvent, Suspense, useCallback, useEffect, useMemo, useState } from "react";
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
 import type { ReviewGroup, ReviewSummary } from "../../server/review/review";
@@ -19,7 +19,8 @@ import { count, counted } from "../shell/format";
 import { useCall } from "../shell/queries";
 import { Later, useLater } from "../shell/later";
 import { BarSlot } from "../shell/shell";
-import { siteStamp, useSite, useKindWord } from "../shell/site-context";
+import { useSite, useKindWord } from "../shell/site-context";
+import { siteStamp } from "../shell/site-stamps";
 import { Tick } from "../shell/tick";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/progress-words";
@@ -35,15 +36,6 @@ const DIALOG = new Later(() => import("./apply-dialog"));
 const ignored = () => {};
 
 const FIRST_LOOK = "Comparing live and draft for every page …";
-
-/** The whole change before it goes out: groups at the left, old above new at the right. */
-export function Review() {
-  return (
-    <Suspense>
-      <ReviewView />
-    </Suspense>
-  );
-}
 
 const VIEW = urlCodec<{
   group: ChangeGroup | null;
@@ -65,7 +57,8 @@ const VIEW = urlCodec<{
   finding: anyText(),
 });
 
-function ReviewView() {
+/** The whole change before it goes out: groups at the left, old above new at the right. */
+export function Review() {
   const kindWord = useKindWord();
   const { state } = useSite();
   const router = useRouter();

@@ -1,7 +1,8 @@
 import { type Kind, kindIds } from "../../core/design/kinds";
 import { FIGURE_WORDS } from "../shell/figure-words";
 import { useCall } from "../shell/queries";
-import { pagesStamp, useSite, useKindWord } from "../shell/site-context";
+import { useSite, useKindWord } from "../shell/site-context";
+import { pagesStamp } from "../shell/site-stamps";
 import { Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
 

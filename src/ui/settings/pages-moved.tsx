@@ -1,7 +1,8 @@
 import { type Site } from "../../core/design/design";
 import { counted } from "../shell/format";
 import { useCall } from "../shell/queries";
-import { siteStamp, useSite } from "../shell/site-context";
+import { useSite } from "../shell/site-context";
+import { siteStamp } from "../shell/site-stamps";
 
 /** What addresses rest on, of settings; all else is as it is stored. */
 function addressSettings(stored: Site, { slug, slashEnd, reserved }: Site): Site {

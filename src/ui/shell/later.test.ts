@@ -49,12 +49,16 @@ describe("a part that comes later", () => {
     expect(result.current).toBe("part");
   });
 
-  it("that nobody waits for is brought in when there is time, and nothing is said of it", async () => {
+  it("that nobody waits for comes once somebody is there and there is time, and nothing is said of it", async () => {
     vi.useFakeTimers();
     const told = vi.spyOn(toast, "error");
-    const later = new Later(() => Promise.reject(new Error("gone")));
-    renderHook(() => useLater(later, false));
+    const load = vi.fn(() => Promise.reject(new Error("gone")));
+    renderHook(() => useLater(new Later(load), false));
     await act(() => vi.advanceTimersByTimeAsync(5000));
+    expect(load).not.toHaveBeenCalled();
+    window.dispatchEvent(new Event("pointermove"));
+    await act(() => vi.advanceTimersByTimeAsync(5000));
+    expect(load).toHaveBeenCalledOnce();
     expect(told).not.toHaveBeenCalled();
     vi.useRealTimers();
   });

@@ -49,7 +49,7 @@ function tellMissing(again: () => void): void {
 /**
  * A part that comes later, `null` until it is there.
  *
- * @param isWanted whether it is shown now; otherwise it is brought in when the browser has nothing else to do.
+ * @param isWanted whether it is shown now; otherwise it is brought in when somebody is there and the browser has nothing else to do.
  */
 export function useLater<T>(later: Later<T>, isWanted: boolean): T | null {
   useEffect(() => {
@@ -67,8 +67,31 @@ export function useLater<T>(later: Later<T>, isWanted: boolean): T | null {
 
 /** At the latest after so many ms, however busy the browser is. */
 const LATEST = 3000;
+/** What shows that somebody is there. */
+const SIGNS = ["pointermove", "pointerdown", "touchstart", "wheel", "keydown"] as const;
+let isSomebodyThere = false;
 
+/**
+ * Does what nobody waits for once somebody is there and the browser has nothing else to do. A page that only opens, in a tab behind others
+ * for one, has no work but that of being drawn.
+ */
 function whenIdle(work: () => void): () => void {
+  if (isSomebodyThere) return soon(work);
+  let cancel = () => {};
+  const begin = () => {
+    isSomebodyThere = true;
+    stop();
+    cancel = soon(work);
+  };
+  const stop = () => SIGNS.forEach((sign) => window.removeEventListener(sign, begin));
+  SIGNS.forEach((sign) => window.addEventListener(sign, begin, { passive: true }));
+  return () => {
+    stop();
+    cancel();
+  };
+}
+
+function soon(work: () => void): () => void {
   // Not every browser has it.
   if (typeof requestIdleCallback !== "function") {
     const timer = setTimeout(work, 200);

@@ -4,6 +4,7 @@ import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } fro
 import type { CallInput, CallName, CallResult } from "../../server/api/contract";
 import type { WorkProgress } from "../../server/workspace/watch";
 import { ApiError, call, isAborted, wordsOf } from "./api";
+import { asked as askedFor, askedWindow, type ListInput, type ListName, windowsKey } from "./asked";
 
 /** What was asked for and is not on screen any more is kept so long, in ms. */
 const KEPT = 60_000;
@@ -50,7 +51,7 @@ export interface Called<T> {
 export function useCall<N extends CallName>(name: N, input: CallInput<N> | null, stamp: string): Called<CallResult<N>> {
   const [progress, setProgress] = useState<WorkProgress | null>(null);
   const query = useQuery({
-    queryKey: [name, input, stamp],
+    queryKey: input === null ? [name, null] : askedFor(name, input, stamp).key,
     enabled: input !== null,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) => call(name, input!, { signal, onProgress: setProgress }).finally(() => setProgress(null)),
@@ -66,11 +67,6 @@ export function useCall<N extends CallName>(name: N, input: CallInput<N> | null,
     retry,
   };
 }
-
-/** A call that gives a stretch of a list. */
-type ListName = {
-  [N in CallName]: CallInput<N> extends { from: number; count: number } ? N : never;
-}[CallName];
 
 /** A long list of which only what is in view is fetched. */
 export interface Windows<T, Row> {
@@ -102,13 +98,17 @@ interface Held<T, Row> {
  */
 export function useWindows<N extends ListName, Row>(
   name: N,
-  list: Omit<CallInput<N>, "from" | "count"> | null,
+  list: ListInput<N> | null,
   stamp: string,
   { size, rowsOf }: { size: number; rowsOf: (answer: CallResult<N>) => readonly Row[] },
 ): Windows<CallResult<N>, Row> {
   type Answer = CallResult<N>;
   const client = useQueryClient();
-  const [held, setHeld] = useState<Held<Answer, Row>>({ key: "", rows: new Map(), answer: null });
+  const [held, setHeld] = useState<Held<Answer, Row>>(() => {
+    // What came with the page is there before the list asks for anything.
+    const answer = list && client.getQueryData<Answer>(askedWindow(name, list, stamp, { size }).key);
+    return { key: "", rows: new Map(answer ? rowsOf(answer).map((row, i) => [i, row]) : []), answer: answer ?? null };
+  });
   const [error, setError] = useState<string | null>(null);
   const [loading, setLoading] = useState(true);
   const [progress, setProgress] = useState<WorkProgress | null>(null);
@@ -123,16 +123,17 @@ export function useWindows<N extends ListName, Row>(
   const current = useRef(key);
   current.current = key;
 
+  const windowOf = useCallback(
+    (page: number) => askedWindow(name, JSON.parse(listKey) as ListInput<N>, stamp, { size, page, tries }),
+    [name, listKey, stamp, size, tries],
+  );
   const fetchPage = useCallback(
     (page: number) =>
       client.fetchQuery({
-        queryKey: [name, listKey, stamp, tries, page],
-        queryFn: ({ signal }) => {
-          const input = { ...(JSON.parse(listKey) as object), from: page * size, count: size } as CallInput<N>;
-          return call(name, input, { signal, onProgress: setProgress });
-        },
+        queryKey: windowOf(page).key,
+        queryFn: ({ signal }) => call(name, windowOf(page).input, { signal, onProgress: setProgress }),
       }) as Promise<Answer>,
-    [client, name, listKey, stamp, tries, size],
+    [client, name, windowOf],
   );
   const rowsFrom = useCallback(
     (answer: Answer, page: number) => of.current(answer).map((row, i): [number, Row] => [page * size + i, row]),
@@ -163,7 +164,8 @@ export function useWindows<N extends ListName, Row>(
         setProgress(null);
       });
     // A list that nobody looks at any more is not worked on.
-    return () => void client.cancelQueries({ queryKey: [name, listKey, stamp, tries] });
+    return () =>
+      void client.cancelQueries({ queryKey: windowsKey(name, JSON.parse(listKey) as ListInput<N>, stamp, tries) });
   }, [key, listKey, size, fetchPage, rowsFrom, client, name, stamp, tries]);
 
   const show = useCallback(

@@ -62,16 +62,6 @@ export function draftOf({ drafts }: Pick<SiteState, "drafts">, kind: Kind): Stor
   return drafts[kind] ?? NO_DRAFT;
 }
 
-/** What the answers of screens rest on: the items, the settings, the redirects, the drafts. */
-export function siteStamp({ revision, settings, redirects, drafts }: SiteState): string {
-  return [revision, settings, redirects, ...Object.values(drafts).map(({ version }) => version)].join(" ");
-}
-
-/** The same without the drafts, for answers to a design that is asked with. */
-export function pagesStamp({ revision, settings }: SiteState): string {
-  return `${revision} ${settings}`;
-}
-
 /** The kinds that are in front: those that have pages or lines, and the one that is looked at. A site without any has the three first. */
 export function shownKinds(state: Pick<SiteState, "site" | "counts" | "drafts">, present?: Kind): readonly Kind[] {
   const kinds = kindIds(state.site);

@@ -5,10 +5,10 @@ import { useKeptScroll } from "./kept-scroll";
 import { focusFirst, useOneStop } from "./one-stop";
 import { ROW_AT, useRowKeys } from "./row-keys";
 
-const rowId = (row: number) => `list-row-${row}`;
+/** How large the list is taken for before it can be measured, px: its first rows are in the page as it comes. */
+const FIRST_RECT = { width: 0, height: 480 };
 
-/** Rows of a list are fetched so many at a time. */
-export const LIST_WINDOW = 100;
+const rowId = (row: number) => `list-row-${row}`;
 
 /**
  * A virtual list of rows of one height. It is one stop for Tab, and the row that the arrows came to is the next: only its
@@ -35,6 +35,7 @@ export function Windowed<Row>({
     getScrollElement: () => scroller.current,
     estimateSize: () => height,
     overscan: 8,
+    initialRect: FIRST_RECT,
   });
   const shown = virtual.getVirtualItems();
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0];

@@ -1,13 +1,16 @@
+import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
-import { Suspense } from "react";
 import { Addresses } from "../../../ui/addresses/addresses";
+import { addressesAsked } from "../../../ui/addresses/addresses-asked";
+import { FirstAnswers } from "../../first-answers";
 
 export const metadata: Metadata = { title: "Addresses" };
 
-export default function Page() {
+export default async function Page({ params }: { params: Promise<{ site: string }> }) {
+  const opened = randomUUID();
   return (
-    <Suspense>
-      <Addresses />
-    </Suspense>
+    <FirstAnswers site={(await params).site} ask={(state) => addressesAsked(state, opened)}>
+      <Addresses opened={opened} />
+    </FirstAnswers>
   );
 }

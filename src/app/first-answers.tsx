@@ -1,0 +1,42 @@
+import { dehydrate, HydrationBoundary, QueryClient } from "@tanstack/react-query";
+import { headers } from "next/headers";
+import { type ReactNode } from "react";
+import { sitesApi } from "../server/api-handle";
+import type { CallName } from "../server/api/contract";
+import type { SiteState } from "../server/site/site-state";
+import type { Asked } from "../ui/shell/asked";
+
+/**
+ * Sends with a view what it asks for first, as far as the answers are there at once: it is drawn with them, and nothing has to be fetched.
+ * What is not there is asked for by the view itself. Nothing is worked out for a view that is gone to from another one.
+ *
+ * @param ask what the view asks for, in a site's state.
+ */
+export async function FirstAnswers({
+  site,
+  ask,
+  children,
+}: {
+  readonly site: string;
+  readonly ask: (state: SiteState) => readonly Asked<CallName>[];
+  readonly children: ReactNode;
+}) {
+  const client = new QueryClient();
+  const isOpened = (await headers()).get("sec-fetch-dest") === "document";
+  if (isOpened) await putAnswers(client, site, ask);
+  return <HydrationBoundary state={dehydrate(client)}>{children}</HydrationBoundary>;
+}
+
+async function putAnswers(
+  client: QueryClient,
+  site: string,
+  ask: (state: SiteState) => readonly Asked<CallName>[],
+): Promise<void> {
+  const found = await sitesApi().state(site);
+  if ("trouble" in found) return;
+  const fetched = ask(found.state).map(async ({ key, name, input }) => {
+    const answer = await sitesApi().answerAtOnce(site, name, input);
+    if (answer !== undefined) client.setQueryData(key, answer);
+  });
+  await Promise.all(fetched);
+}
