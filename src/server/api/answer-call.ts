@@ -13,7 +13,7 @@ interface Answering {
 /** A call that is not answered after so many ms says what it waits for. */
 const PATIENCE = 400;
 /** One that may take long says how far it is, if it is not answered after so many ms. Until then it can be answered in one piece, compressed. */
-const SOON = 60;
+const SOON = 250;
 const isDone = () => false;
 
 /**

@@ -17,7 +17,7 @@ import { useGoodDesign, useParsed } from "./good-design";
 import { InsertMenu } from "./insert-menu";
 import { ItemPanel, useItemProofs } from "./item-panel";
 import { LineRow, TEXT_LABELS } from "./line-row";
-import { knownFields } from "../line-editor/line-language";
+import { knownFields } from "../line-editor/known-fields";
 import { Measured, ORIGIN } from "./measured";
 import { ResultsBeside, ResultsShelf } from "./results-shelf";
 import { RulesPanel } from "./rules-panel";

@@ -7,7 +7,7 @@ import { type FieldUse, fieldUses } from "../../core/design/field-use";
 import { type TextName } from "../../core/design/kinds";
 import { FILTERS } from "../../core/lines/filters";
 import type { FieldInfo } from "../../server/bench/field-infos";
-import { percent } from "../line-editor/line-language";
+import { percent } from "../line-editor/known-fields";
 import { TEXT_LABELS } from "./line-row";
 
 /** Pieces to put in, `…` where the selection goes, with the cursor behind it. */

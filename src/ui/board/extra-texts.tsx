@@ -9,7 +9,7 @@ import { LineEditor } from "../line-editor/line-editor";
 import { count, counted } from "../shell/format";
 import { useSite, useKindWord } from "../shell/site-context";
 import { siteStamp, pagesStamp } from "../shell/site-stamps";
-import { knownFields } from "../line-editor/line-language";
+import { knownFields } from "../line-editor/known-fields";
 import { useCall } from "../shell/queries";
 import { useDraftSaver } from "../shell/use-draft-saver";
 import type { FieldInfo } from "../../server/bench/field-infos";

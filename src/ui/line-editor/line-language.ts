@@ -15,22 +15,16 @@ import {
 } from "@codemirror/view";
 import { type Node } from "../../core/lines/ast";
 import { FILTERS } from "../../core/lines/filters";
-import { type KnownFields, parseLine } from "../../core/lines/parse";
+import { parseLine } from "../../core/lines/parse";
 import { readingOf } from "../../core/lines/reading";
 import type { FieldInfo } from "../../server/bench/field-infos";
+import { knownFields, percent } from "./known-fields";
 import { lineMarks, MARKS } from "./line-marks";
 
 /** The fields that lines may use here, with how many items have each and a real value. */
 export const fieldInfos = Facet.define<readonly FieldInfo[], readonly FieldInfo[]>({
   combine: (values) => values[0] ?? [],
 });
-
-/** The fields as the parser asks for them; `undefined` as long as they are not known. */
-export function knownFields(infos: readonly FieldInfo[]): KnownFields | undefined {
-  if (infos.length === 0) return undefined;
-  const names = new Set([...infos.map((info) => info.name), "body"]);
-  return { has: (name) => names.has(name), names: () => names };
-}
 
 const DECORATIONS = new Map(MARKS.map((mark) => [mark, Decoration.mark({ class: `line-${mark}` })]));
 
@@ -55,9 +49,6 @@ const highlighter = ViewPlugin.fromClass(
   },
   { decorations: (plugin) => plugin.decorations },
 );
-
-export const percent = (share: number) =>
-  `${share === 1 ? "all" : share > 0 && share < 0.01 ? "under 1 %" : `${Math.round(share * 100)} %`} have it`;
 
 function complete(context: CompletionContext): CompletionResult | null {
   const before = context.state.sliceDoc(0, context.pos);

@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useSyncExternalStore } from "react";
+import { useDeferredValue, useEffect, useSyncExternalStore } from "react";
 import { toast } from "sonner";
 
 /** A part of the program that is not in the first load. What failed to come is asked for again the next time. */
@@ -62,7 +62,8 @@ export function useLater<T>(later: Later<T>, isWanted: boolean): T | null {
       window.removeEventListener("online", bring);
     };
   }, [later, isWanted]);
-  return useSyncExternalStore<T | null>(later.subscribe, later.current, absent);
+  // What comes with it is drawn piece by piece, so that whoever types meanwhile notices nothing.
+  return useDeferredValue(useSyncExternalStore<T | null>(later.subscribe, later.current, absent));
 }
 
 /** At the latest after so many ms, however busy the browser is. */

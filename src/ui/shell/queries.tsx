@@ -1,6 +1,6 @@
 "use client";
 import { keepPreviousData, QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { CallInput, CallName, CallResult } from "../../server/api/contract";
 import type { WorkProgress } from "../../server/workspace/watch";
 import { ApiError, call, isAborted, wordsOf } from "./api";
@@ -153,9 +153,12 @@ export function useWindows<N extends ListName, Row>(
     Promise.all(pages.map(fetchPage))
       .then((answers) => {
         if (current.current !== own) return;
-        setHeld({ key: own, answer: answers[0]!, rows: new Map(answers.flatMap((a, i) => rowsFrom(a, pages[i]!))) });
-        setLoading(false);
-        setProgress(null);
+        // Drawn piece by piece: whoever types meanwhile notices nothing.
+        startTransition(() => {
+          setHeld({ key: own, answer: answers[0]!, rows: new Map(answers.flatMap((a, i) => rowsFrom(a, pages[i]!))) });
+          setLoading(false);
+          setProgress(null);
+        });
       })
       .catch((e: unknown) => {
         if (isAborted(e) || current.current !== own) return;

@@ -1,0 +1,125 @@
+import { acceptCompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from "@codemirror/autocomplete";
+import { defaultKeymap } from "@codemirror/commands";
+import { Compartment, EditorState } from "@codemirror/state";
+import { EditorView, keymap, placeholder } from "@codemirror/view";
+import type { FieldInfo } from "../../server/bench/field-infos";
+import { lineLanguage } from "./line-language";
+
+/** What an editor is opened with. */
+interface Opened {
+  readonly value: string;
+  readonly label: string;
+  readonly describedBy: string;
+  readonly placeholder: string;
+  readonly fields: readonly FieldInfo[];
+  readonly onChange: (value: string) => void;
+  /** The line is clicked or typed in. */
+  readonly onChoose: () => void;
+  readonly onUndo: () => void;
+  readonly onRedo: () => void;
+}
+
+/** An editor of one line, in an element of the page. */
+export class CodeEditor {
+  private readonly view: EditorView;
+  private readonly language = new Compartment();
+  private readonly hint = new Compartment();
+
+  constructor(parent: HTMLElement, opened: Opened) {
+    this.view = new EditorView({
+      parent,
+      state: EditorState.create({
+        doc: opened.value,
+        extensions: [
+          closeBrackets(),
+          keymap.of([
+            { key: "Tab", run: acceptCompletion },
+            // Steps are the draft's, not the editor's: a rule that was moved and a letter that was typed go back in the same order.
+            { key: "Mod-z", run: () => (opened.onUndo(), true), preventDefault: true },
+            { key: "Mod-y", run: () => (opened.onRedo(), true), preventDefault: true },
+            { key: "Mod-Shift-z", run: () => (opened.onRedo(), true), preventDefault: true },
+            ...closeBracketsKeymap,
+            ...completionKeymap,
+            ...defaultKeymap.filter((binding) => binding.key !== "Enter" && binding.key !== "Mod-Enter"),
+          ]),
+          EditorState.transactionFilter.of((transaction) => {
+            if (!transaction.docChanged || transaction.newDoc.lines === 1) return transaction;
+            return [transaction, { changes: breaks(transaction.newDoc.toString()), sequential: true }];
+          }),
+          EditorView.contentAttributes.of({
+            "aria-label": opened.label,
+            spellcheck: "false",
+            "aria-describedby": opened.describedBy,
+          }),
+          EditorView.updateListener.of((update) => {
+            if (update.docChanged || update.selectionSet || update.geometryChanged) measureUnder(update.view);
+            if (!update.docChanged) return;
+            if (update.view.hasFocus) opened.onChoose();
+            opened.onChange(update.state.doc.toString());
+          }),
+          EditorView.domEventHandlers({ mousedown: opened.onChoose }),
+          EditorView.lineWrapping,
+          this.hint.of(placeholder(opened.placeholder)),
+          this.language.of(lineLanguage(opened.fields)),
+        ],
+      }),
+    });
+  }
+
+  focus(): void {
+    this.view.focus();
+  }
+
+  close(): void {
+    this.view.destroy();
+  }
+
+  setPlaceholder(words: string): void {
+    this.view.dispatch({ effects: this.hint.reconfigure(placeholder(words)) });
+  }
+
+  setFields(fields: readonly FieldInfo[]): void {
+    this.view.dispatch({ effects: this.language.reconfigure(lineLanguage(fields)) });
+  }
+
+  /** Puts a text in at the cursor, around what is selected where it has a “…”. @param cursor where the cursor is then, from its beginning. */
+  insert(text: string, cursor?: number): void {
+    const { from, to } = this.view.state.selection.main;
+    const piece = text.replace("…", this.view.state.sliceDoc(from, to));
+    this.view.dispatch({
+      changes: { from, to, insert: piece },
+      selection: { anchor: from + (cursor ?? piece.length) },
+      userEvent: "input",
+    });
+    this.view.focus();
+  }
+
+  /** Only what differs is put in, so that the cursor stays where it can. */
+  setValue(value: string): void {
+    const now = this.view.state.doc.toString();
+    if (now === value) return;
+    let from = 0;
+    while (from < now.length && from < value.length && now[from] === value[from]) from++;
+    let tail = 0;
+    while (tail < now.length - from && tail < value.length - from && now.at(-1 - tail) === value.at(-1 - tail)) tail++;
+    this.view.dispatch({
+      changes: { from, to: now.length - tail, insert: value.slice(from, value.length - tail) },
+    });
+  }
+}
+
+/** What is said of a line stands below it: completions open below that, so that both can be read. */
+function measureUnder(view: EditorView): void {
+  view.requestMeasure({
+    key: measureUnder,
+    read: (editor) => {
+      const cursor = editor.coordsAtPos(editor.state.selection.main.head);
+      return cursor ? Math.max(0, editor.dom.getBoundingClientRect().bottom - cursor.bottom) : 0;
+    },
+    write: (under, editor) => editor.dom.style.setProperty("--under-cursor", `${Math.round(under)}px`),
+  });
+}
+
+function breaks(text: string): { from: number; to: number; insert: string }[] {
+  return [...text.matchAll(/\n/g)].map((match) => ({ from: match.index, to: match.index + 1, insert: " " }));
+}
