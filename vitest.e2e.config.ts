@@ -8,7 +8,7 @@ export default defineConfig({
     hookTimeout: 120_000,
     // On a busy machine an answer takes its time; what is never so fails all the same.
     expect: { poll: { timeout: 20_000 } },
-    fileParallelism: false,
+    maxWorkers: 2,
     pool: "forks",
   },
 });

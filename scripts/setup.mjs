@@ -23,7 +23,11 @@ export function ensurePackages({ quiet = false } = {}) {
   if (existsSync(mark) && readFileSync(mark, "utf8") === hash()) return;
   process.stderr.write("Installing packages; the database driver is compiled, which takes about two minutes …\n");
   // Not `npm ci`: it refuses a lock file without the entries of other platforms' optional packages, which not every registry serves.
-  run("npm", ["install", "--no-audit", "--no-fund"], quiet ? { stdio: ["ignore", 2, 2] } : {});
+  // The driver is compiled on all processors.
+  run("npm", ["install", "--no-audit", "--no-fund"], {
+    env: { ...env, JOBS: "max" },
+    ...(quiet ? { stdio: ["ignore", 2, 2] } : {}),
+  });
   writeFileSync(mark, hash());
 }
 

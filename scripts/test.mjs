@@ -1,11 +1,14 @@
 // npm test: installs and builds what is missing, then all checks, unit tests and browser tests; closes with what failed, by name,
 // and one line of figures, so that the last lines of a long output say it all.
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
 import { relative } from "node:path";
-import { CHECKS, runCheck } from "./check.mjs";
-import { ensureBundles, ensureChromium, ensurePackages, ensurePages, ensureWebServers } from "./setup.mjs";
+import { runChecks } from "./check.mjs";
+import { ensureBundles, ensurePackages, ensurePages } from "./setup.mjs";
 
+// While packages are compiled.
+const programs = spawn(process.execPath, ["scripts/ensure-programs.mjs"], { stdio: "inherit" });
+const areProgramsThere = new Promise((resolve) => programs.on("close", (status) => resolve(status === 0)));
 ensurePackages();
 const env = { ...process.env, NEXT_TELEMETRY_DISABLED: "1" };
 let passed = 0;
@@ -15,13 +18,10 @@ const title = (name) => process.stdout.write(`\n— ${name}\n`);
 
 await ensureBundles();
 await ensurePages();
-ensureChromium();
-ensureWebServers();
-for (const [name, args] of CHECKS) {
-  title(name);
-  if (runCheck(args)) passed++;
-  else failures.push(name);
-}
+if (!(await areProgramsThere)) process.exit(1);
+const checks = await runChecks();
+passed += checks.passed.length;
+failures.push(...checks.failed);
 
 const LONGEST_MESSAGE = 1500;
 

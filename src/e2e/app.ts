@@ -120,8 +120,8 @@ export async function pickCondition(page: Page, field: string, value: string): P
 export interface AxeScope {
   /** A part of it that is open and leaves all else out of reach. */
   readonly within?: string | undefined;
-  /** Where everything but the colours was looked at in the other theme. */
-  readonly contrastOnly?: boolean;
+  /** Only the colours, where all else was looked at in the other theme; or all but them, where they are those of another screen. */
+  readonly colours?: "only" | "not";
 }
 
 /**
@@ -129,12 +129,13 @@ export interface AxeScope {
  * that goes away just then has letters of little contrast for a moment, which says nothing of its colours. Only what is amiss is put
  * together, and in the page itself, which has no frames: that is three times as quick.
  */
-export async function axeFindings(page: Page, { within, contrastOnly = false }: AxeScope = {}): Promise<string[]> {
+export async function axeFindings(page: Page, { within, colours }: AxeScope = {}): Promise<string[]> {
   await page.emulateMedia({ reducedMotion: "reduce" });
   const axe = new AxeBuilder({ page }).options({ resultTypes: ["violations"], preload: false }).setLegacyMode(true);
   if (within !== undefined) axe.include(within);
-  if (contrastOnly) axe.withRules("color-contrast");
+  if (colours === "only") axe.withRules("color-contrast");
   else axe.withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]);
+  if (colours === "not") axe.disableRules("color-contrast");
   const { violations } = await axe.analyze();
   await page.emulateMedia({ reducedMotion: null });
   return violations.map(

@@ -98,15 +98,43 @@ async function weakFields(page: Page): Promise<string[]> {
   });
 }
 
+/** By how much things moved until all that comes had come. */
+async function shiftsOf(page: Page): Promise<{ shifted: number; moved: string[] }> {
+  // What is counted over every page comes late.
+  await page.waitForLoadState("networkidle");
+  await drawn(page);
+  return page.evaluate(() => {
+    const { shifted, moved } = globalThis as unknown as { shifted: number; moved: string[] };
+    return { shifted, moved };
+  });
+}
+
 describe.each(VIEWS)("%s", (_name, path, ready) => {
+  let page: Page;
+  beforeAll(async () => {
+    page = await opened(path, ready);
+  });
+  afterAll(() => page.context().close());
+
+  it("keeps the place of what comes on a desktop", async () => {
+    const { shifted, moved } = await shiftsOf(page);
+    expect(shifted, moved.join("\n")).toBeLessThan(0.02);
+  });
+
+  it("keeps the place of what comes on a phone", async () => {
+    const phone = await opened(path, ready, { viewport: { width: 390, height: 844 } });
+    const { shifted, moved } = await shiftsOf(phone);
+    expect(shifted, moved.join("\n")).toBeLessThan(0.02);
+    await phone.context().close();
+  });
+
   it.each(["light", "dark"] as const)("has fields with edges that can be seen in the %s theme", async (colorScheme) => {
-    const page = await opened(path, ready, { colorScheme });
+    await page.emulateMedia({ colorScheme });
     expect(await weakFields(page)).toEqual([]);
-    await page.context().close();
   });
 
   it("tells what is chosen by lines where the colours are one’s own", async () => {
-    const page = await opened(path, ready, { forcedColors: "active" });
+    await page.emulateMedia({ colorScheme: "light", forcedColors: "active" });
     const untold = await page.evaluate(() => {
       const chosen =
         "[aria-current]:not([aria-current=false]), [aria-selected=true]:not([data-change]), [aria-pressed=true], [role=radio][aria-checked=true]";
@@ -127,23 +155,6 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
         .map((one) => one.outerHTML.slice(0, 120));
     });
     expect(lost).toEqual([]);
-    await page.context().close();
-  });
-
-  it.each([
-    ["a desktop", 1280, 800],
-    ["a phone", 390, 844],
-  ])("keeps the place of what comes on %s", async (_screen, width, height) => {
-    const page = await opened(path, ready, { viewport: { width, height } });
-    // What is counted over every page comes late.
-    await page.waitForLoadState("networkidle");
-    await drawn(page);
-    const { shifted, moved } = await page.evaluate(() => {
-      const sums = globalThis as unknown as { shifted: number; moved: string[] };
-      return { shifted: sums.shifted, moved: sums.moved };
-    });
-    expect(shifted, moved.join("\n")).toBeLessThan(0.02);
-    await page.context().close();
   });
 });
 

@@ -26,6 +26,8 @@ export function LineEditor(props: {
   const holder = useRef<HTMLDivElement>(null);
   const [editor, setEditor] = useState<CodeEditor | null>(null);
   const isWanted = useRef(false);
+  /** What was put in before there was an editor. */
+  const waiting = useRef<[text: string, cursor: number | undefined][]>([]);
   const latest = useRef(props);
   latest.current = props;
 
@@ -41,6 +43,7 @@ export function LineEditor(props: {
       onRedo: () => latest.current.onRedo(),
     });
     if (isWanted.current) made.focus();
+    waiting.current.splice(0).forEach(([text, cursor]) => made.insert(text, cursor));
     setEditor(made);
     return () => made.close();
   }, [editing]);
@@ -48,8 +51,11 @@ export function LineEditor(props: {
   // What the palettes put in goes where the cursor is.
   const { insertAt } = props;
   useEffect(() => {
-    if (!insertAt || !editor) return;
-    insertAt.current = (text, cursor) => editor.insert(text, cursor);
+    if (!insertAt) return;
+    insertAt.current = (text, cursor) => {
+      if (editor) editor.insert(text, cursor);
+      else waiting.current.push([text, cursor]);
+    };
     return () => {
       insertAt.current = null;
     };
