@@ -1,8 +1,7 @@
 import { createReadStream, rmSync, statSync } from "node:fs";
 import { Readable } from "node:stream";
-import { isRefusal } from "../threads/call";
 import { type Api } from "../api/api";
-import { answer } from "../api/answer";
+import { answer, failure } from "../api/answer";
 import { answerCall } from "../api/answer-call";
 import { type SiteState } from "../site/site-state";
 import { sitesCalls } from "./calls";
@@ -27,8 +26,8 @@ export class SitesApi {
     try {
       return { state: (await this.sites.api(id)).state() };
     } catch (error) {
-      if (!isRefusal(error)) throw error;
-      return { trouble: error.message };
+      const { body } = failure(error, "open a site");
+      return { trouble: "error" in body ? body.error : "The site is busy. Try again." };
     }
   }
 

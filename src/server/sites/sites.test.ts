@@ -7,6 +7,7 @@ import { writeSite } from "../../store/site";
 import { type OpenedSite } from "../workspace/opened-site";
 import { makeSite } from "./site-files";
 import { Sites } from "./sites";
+import { SitesApi } from "./sites-api";
 
 let folder: string;
 let clock = 0;
@@ -57,6 +58,12 @@ describe("sites", () => {
     await use("a", "a", "b", "a");
     expect(opened.map(({ id }) => id)).toEqual(["a", "b"]);
     await expect(sites.api("nowhere")).rejects.toThrow(/There is no site “nowhere”/);
+  });
+
+  it("say in words what is wrong with one that opens and cannot be read, and where there is more about it", async () => {
+    const [broken, missing] = await Promise.all(["a", "nowhere"].map((id) => new SitesApi(sites).state(id)));
+    expect(broken).toEqual({ trouble: expect.stringMatching(/^Something went wrong. Details are in the server log/) });
+    expect(missing).toEqual({ trouble: expect.stringMatching(/^There is no site “nowhere”/) });
   });
 
   it("do not add up: with two open, the one that was used longest ago closes for a third", async () => {

@@ -52,12 +52,14 @@ export function LineEditor(props: {
   const { insertAt } = props;
   useEffect(() => {
     if (!insertAt) return;
-    insertAt.current = (text, cursor) => {
+    const insert = (text: string, cursor?: number) => {
       if (editor) editor.insert(text, cursor);
       else waiting.current.push([text, cursor]);
     };
+    insertAt.current = insert;
     return () => {
-      insertAt.current = null;
+      // Another editor may have taken its place.
+      if (insertAt.current === insert) insertAt.current = null;
     };
   }, [insertAt, editor]);
   useEffect(() => editor?.setPlaceholder(props.placeholder), [editor, props.placeholder]);

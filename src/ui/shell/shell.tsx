@@ -13,6 +13,7 @@ import { Queries } from "./queries";
 import { SiteMenu } from "./site-menu";
 import { useSitePath } from "./site-path";
 import { VIEWS } from "./views";
+import { useToastFocus } from "./toast-focus";
 import { WaitsLine } from "./waits-line";
 import { SiteProvider, useSite } from "./site-context";
 
@@ -25,6 +26,7 @@ const IN_BAR = VIEWS.filter(({ path }) => path !== "/import");
 /** What every screen stands in: the bar with the views and, at its right, what the screen puts there. */
 export function Shell({ state, children }: { state: SiteState; children: ReactNode }) {
   useHeldFocus();
+  useToastFocus();
   return (
     <Queries>
       <SiteProvider initial={state}>

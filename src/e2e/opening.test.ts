@@ -1,0 +1,127 @@
+import { type Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type App, startApp } from "./app";
+import { ask } from "./calls";
+
+let app: App;
+beforeAll(async () => {
+  app = await startApp();
+}, 120_000);
+afterAll(() => app.close());
+
+/** A page that tells what it asked the server for. */
+async function listening(): Promise<{ page: Page; calls: string[]; ahead: string[] }> {
+  const page = await app.page();
+  const [calls, ahead]: [string[], string[]] = [[], []];
+  page.on("request", (request) => {
+    const { pathname, searchParams } = new URL(request.url());
+    if (pathname.includes("/api/")) calls.push(pathname.split("/api/")[1]!);
+    if (searchParams.has("_rsc")) ahead.push(pathname);
+  });
+  return { page, calls, ahead };
+}
+
+const unfiltered = { folder: "/", search: "", show: "all" } as const;
+
+describe("a view that is opened", () => {
+  it.each([
+    ["Board", "/", "text=too wide", () => ask(app.url, "bench.board", {}), ["bench.board"]],
+    [
+      "Keywords",
+      "/keywords",
+      "[role=row] mark",
+      () =>
+        Promise.all([
+          ask(app.url, "keywords.matrix", {}),
+          ask(app.url, "keywords.coverage", { show: "all", search: "", from: 0, count: 100 }),
+        ]),
+      ["keywords.matrix", "keywords.coverage"],
+    ],
+    [
+      "Addresses",
+      "/addresses",
+      "text=/more could, and are not included/",
+      () =>
+        Promise.all([
+          ask(app.url, "review.folders", { within: "/" }),
+          ask(app.url, "review.moves", { ...unfiltered, from: 0, count: 100 }),
+        ]),
+      ["review.folders", "review.moves"],
+    ],
+  ] as const)("comes with what %s asks for first, and does not ask again", async (_name, path, ready, warm, first) => {
+    await warm();
+    // On a busy machine the answers may be late once; then the view asks itself, as it should.
+    await expect
+      .poll(
+        async () => {
+          const { page, calls } = await listening();
+          await page.goto(app.url + path);
+          await page.locator(ready).first().waitFor();
+          await page.waitForLoadState("networkidle");
+          await page.context().close();
+          return calls.filter((call) => (first as readonly string[]).includes(call));
+        },
+        { timeout: 100_000 },
+      )
+      .toEqual([]);
+  });
+
+  it("is there before any script has run", async () => {
+    await ask(app.url, "bench.board", {});
+    const html = async () => (await fetch(app.url, { headers: { "sec-fetch-dest": "document" } })).text();
+    await expect.poll(html).toMatch(/too wide/);
+    // Whoever goes on from another view is not kept waiting for it.
+    expect(await (await fetch(app.url, { headers: { "sec-fetch-dest": "empty" } })).text()).not.toMatch(/too wide/);
+  });
+
+  it("fetches another view when somebody points at its link, and not before", async () => {
+    const { page, ahead } = await listening();
+    await page.goto(app.url);
+    await page.locator("text=too wide").first().waitFor();
+    await page.waitForLoadState("networkidle");
+    expect(ahead).toEqual([]);
+    await page.getByRole("link", { name: "Runs", exact: true }).hover();
+    await expect.poll(() => ahead).toContain("/fennick-dray/runs");
+    await page.context().close();
+  });
+
+  it("keeps what is put into a line until its editor is there", async () => {
+    const page = await app.page();
+    // The editor’s script is the one that has its classes; it is held back until it may come.
+    let come = () => {};
+    const mayCome = new Promise<void>((resolve) => (come = resolve));
+    await page.route(/\/_next\/static\/chunks\/.*\.js$/, async (route) => {
+      const answer = await route.fetch();
+      if ((await answer.text()).includes("cm-tooltip-autocomplete")) await mayCome;
+      await route.fulfill({ response: answer });
+    });
+    await page.goto(`${app.url}/bench?kind=product&text=title`);
+    await page.locator("[role=option]").first().waitFor();
+    expect(await page.locator(".cm-content").count()).toBe(0);
+    expect(await page.locator(".line-static").first().innerText()).toContain("{name}");
+    await page.getByRole("button", { name: "Insert into the title line" }).click();
+    await page.fill("[placeholder='Search fields']", "diameter");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[placeholder='Search fields']", { state: "detached" });
+    come();
+    await expect.poll(() => page.getByLabel("Title line").innerText()).toContain("{diameter}");
+    await page.context().close();
+  });
+});
+
+describe("a script", () => {
+  it("is sent as it was compressed when it was built, in the form that is asked for, and kept", async () => {
+    const html = await (await fetch(app.url)).text();
+    const script = new URL(/src="(\/_next\/static\/chunks\/[^"]+\.js)"/.exec(html)![1]!, app.url);
+    const plain = await (await fetch(script, { headers: { "accept-encoding": "identity" } })).text();
+    for (const form of ["br", "gzip"]) {
+      const answer = await fetch(script, { headers: { "accept-encoding": form } });
+      expect(answer.headers.get("content-encoding")).toBe(form);
+      expect(answer.headers.get("cache-control")).toMatch(/immutable/);
+      expect(answer.headers.get("x-content-type-options")).toBe("nosniff");
+      expect(await answer.text()).toBe(plain);
+    }
+    expect((await fetch(new URL("/_next/static/chunks/no-such.js", app.url))).status).toBe(404);
+    expect((await fetch(new URL("/_next/static/..%2f..%2fpackage.json", app.url))).status).not.toBe(200);
+  });
+});
