@@ -7,6 +7,7 @@ import { practicePage } from "../../test/practice-page";
 import { practiceServer, type PracticeServer } from "../../test/practice-server";
 import { foreseeSite, lookAtSite } from "./look";
 import { SiteClient } from "./site-client";
+import { walkList } from "./walk-list";
 
 const PAGES = 450;
 const now = () => new Date().toISOString();
@@ -88,6 +89,27 @@ describe.each(["flat", "nested"] as const)("a look over the %s interface", (face
     for (const name of ["too-many", "errors", "dropped", "rubbish"] as const) practice.fault(name, 12);
     const found = await look(face);
     expect(found).toMatchObject({ status: "done", rows: PAGES, added: PAGES });
+  });
+
+  it("asks again for a part that something else answered, and gives up where it is never one", async () => {
+    const served = practice.connection(face);
+    const kind = Object.keys(served.kinds)[0]!;
+    const body = ["nothing", 1, null];
+    const client = (failures: number) => {
+      const real = clientFor(served);
+      let left = failures;
+      const read: SiteClient["read"] = async (url) => ({ ...(await real.read(url)), ...(left-- > 0 ? { body } : {}) });
+      return { read } as SiteClient;
+    };
+    const walked = async (failures: number) => {
+      let records = 0;
+      for await (const part of walkList(client(failures), served, kind, null)) records += part.records.length;
+      return records;
+    };
+    const all = await walked(0);
+    expect(all).toBeGreaterThan(0);
+    expect(await walked(3)).toBe(all);
+    await expect(walked(4)).rejects.toThrow(/where the list of records is to be/);
   });
 
   it("says what it would bring in, and brings nothing in", async () => {

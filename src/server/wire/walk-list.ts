@@ -16,6 +16,9 @@ export interface ListPart {
 /** A list has an end, whatever a site says. */
 const MOST_PARTS = 1_000_000;
 
+/** A part that is none is asked for so many times: what stands between may have answered in the site’s place, a description that is wrong stays so. */
+const TRIES = 4;
+
 /**
  * Walks the list of a kind. What follows is asked for while what came is looked at.
  *
@@ -29,32 +32,47 @@ export async function* walkList(
   since: string | null,
 ): AsyncGenerator<ListPart> {
   const { list } = connection.kinds[kind]!;
-  let place: ReturnType<typeof nextPlace> = firstPlace(connection.base, list, since);
-  let asked = client.read(place.url);
-  for (let parts = 0; parts < MOST_PARTS; parts++) {
-    const answer = await asked;
-    const records = recordsOf(answer.url, answer.body, list.records);
-    try {
-      place = nextPlace(
-        connection.base,
-        list,
-        since,
-        place,
-        { url: answer.url, link: answer.header("link"), body: answer.body },
-        records.length,
-      );
-    } catch (error) {
-      throw error instanceof WireError ? error : new WireError("rubbish", (error as Error).message, { cause: error });
+  const askFor = async (place: Place) => {
+    for (let tries = 1; ; tries++) {
+      const answer = await client.read(place.url);
+      try {
+        const records = recordsOf(answer.url, answer.body, list.records);
+        return { answer, records, next: placeAfter(connection, list, since, place, answer, records.length) };
+      } catch (error) {
+        if (tries === TRIES) throw error;
+      }
     }
-    if (place) {
-      asked = client.read(place.url);
+  };
+  let asked = askFor(firstPlace(connection.base, list, since));
+  for (let parts = 0; parts < MOST_PARTS; parts++) {
+    const { answer, records, next } = await asked;
+    if (next) {
+      asked = askFor(next);
       // Whoever stops in between does not wait for it, nor hear of its failure.
       asked.catch(() => {});
     }
     yield { url: answer.url, records, date: answer.header("date") };
-    if (!place) return;
+    if (!next) return;
   }
   throw new WireError("rubbish", `The list of ${kind} does not end`);
+}
+
+type Place = ReturnType<typeof firstPlace>;
+
+/** Where the part after an answer is, `null` after the last. @throws {WireError} where the answer does not say. */
+function placeAfter(
+  connection: Connection,
+  list: Connection["kinds"][string]["list"],
+  since: string | null,
+  place: Place,
+  { url, header, body }: Awaited<ReturnType<SiteClient["read"]>>,
+  records: number,
+): Place | null {
+  try {
+    return nextPlace(connection.base, list, since, place, { url, link: header("link"), body }, records);
+  } catch (error) {
+    throw error instanceof WireError ? error : new WireError("rubbish", (error as Error).message, { cause: error });
+  }
 }
 
 /** @throws {WireError} where no list is. */
