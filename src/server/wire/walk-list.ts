@@ -78,18 +78,26 @@ function placeAfter(
 /** @throws {WireError} where no list is. */
 export function recordsOf(url: string, body: Json, at: string): readonly Json[] {
   const records = valueAt(body, at);
-  if (Array.isArray(records)) return records;
-  const found = records === undefined ? "nothing" : kindOf(records);
+  // Something else answered with a list of its own; taken for records, it would end the list here, and what follows were lost.
+  const odd = Array.isArray(records) ? records.find((record) => !isRecord(record)) : undefined;
+  if (Array.isArray(records) && odd === undefined) return records;
+  const found =
+    odd !== undefined ? `a list with ${kindOf(odd)} in it` : records === undefined ? "nothing" : kindOf(records);
   throw new WireError(
     "rubbish",
     `${url} has ${found} at ${at === "" ? "its top" : at}, where the list of records is to be`,
   );
 }
 
+function isRecord(value: Json): boolean {
+  return typeof value === "object" && value !== null && !Array.isArray(value);
+}
+
 /** What a value is, in words; an object with its names, so that who looks for something in it sees where it may be. */
 function kindOf(value: Json): string {
   if (value === null) return "null";
   if (typeof value !== "object") return `a ${typeof value}`;
+  if (Array.isArray(value)) return "a list";
   const names = Object.keys(value);
   return names.length === 0
     ? "an empty object"
