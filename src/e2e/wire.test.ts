@@ -214,6 +214,30 @@ describe.each(["flat", "nested"] as const)("a site over the %s interface", (face
     expect(untouched(before).length).toBeGreaterThan(PAGES / 3);
   });
 
+  it("keeps what was typed and not saved, and does not let it overwrite what another window saved", async () => {
+    const saved = (await ask(site, "wire.read", {}))!.description;
+    await page.goto(`${site}/connection`);
+    await page.waitForSelector("#description:enabled");
+    await page.locator("#description").press("Control+End");
+    await page.keyboard.type(" ");
+    await page.waitForSelector("text=Not saved yet");
+    await page.goto(`${site}/runs`);
+    await page.goto(`${site}/connection`);
+    await page.waitForSelector("text=Not saved yet");
+    expect(await page.inputValue("#description")).toBe(`${saved} `);
+    await ask(site, "wire.save", { description: `${saved}\n`, secret: null, seen: saved });
+    await page.reload();
+    await page.waitForSelector("text=Another window saved something else since you began");
+    await page.click("role=button[name='Save connection']");
+    await page.getByRole("alert").filter({ hasText: "was changed in another window" }).waitFor();
+    expect((await ask(site, "wire.read", {}))!.description).toBe(`${saved}\n`);
+    await page.click("role=button[name='Discard these changes']");
+    expect(await page.inputValue("#description")).toBe(`${saved}\n`);
+    await page.reload();
+    await page.waitForSelector("#description:enabled");
+    expect(await page.locator("text=Not saved yet").count()).toBe(0);
+  });
+
   it("loses its connection when that is removed, and nothing else", async () => {
     await page.goto(`${site}/connection`);
     await page.click("role=button[name='Remove the connection']");

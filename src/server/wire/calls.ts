@@ -63,7 +63,7 @@ export const wireCalls = {
       if ((readStoredConnection(site.db)?.description ?? null) !== asked.seen)
         throw new Refusal(
           "conflict",
-          "The connection was changed in another window. Copy what you wrote, reload the page to see the other one, and decide.",
+          "The connection was changed in another window. Copy what you wrote, discard your changes to see the other one, and decide.",
         );
       const connection = readConnection(asked.description);
       for (const kind of Object.keys(connection.kinds)) requireKind(readSite(site.db), kind);

@@ -1,0 +1,24 @@
+import * as z from "zod";
+import { browserStorage } from "../shell/site-storage";
+
+const NAME = "nine-lines connection";
+
+/** A description that was typed and not saved, and the saved one that it is to take the place of, `null` where there was none. */
+const keptSchema = z.object({ typed: z.string(), seen: z.string().nullable() });
+export type KeptDescription = z.infer<typeof keptSchema>;
+
+/** What this browser kept of the site, `null` where that is nothing. */
+export function readKeptDescription(): KeptDescription | null {
+  try {
+    return keptSchema.parse(JSON.parse(browserStorage()?.getItem(NAME) ?? "null"));
+  } catch {
+    return null;
+  }
+}
+
+/** Keeps what is typed until it is saved; nothing where it is what is saved. */
+export function keepDescription({ typed, seen }: KeptDescription): void {
+  const storage = browserStorage();
+  if (typed === (seen ?? "")) storage?.removeItem(NAME);
+  else storage?.setItem(NAME, JSON.stringify({ typed, seen }));
+}
