@@ -28,7 +28,7 @@ export function DescriptionForm({
         onChange={(event) => type(event.target.value)}
       />
       <p role="status" className="min-h-[19px] text-[12.5px]">
-        {connection && isChanged && (
+        {isRead && isChanged && (
           <>
             {isOvertaken ? "Another window saved something else since you began. " : "Not saved yet. "}
             <button type="button" className="underline underline-offset-2" onClick={discard}>
