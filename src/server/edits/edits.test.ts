@@ -176,7 +176,7 @@ describe("what changed by hand", () => {
           expect(KINDS.map((kind) => engine.data(kind).loading)).toEqual(loaded.map(({ loading }) => loading));
         },
       ),
-      { numRuns: 12 },
+      { numRuns: 8 },
     );
   });
 
