@@ -51,7 +51,7 @@ export class Api {
     });
   }
 
-  /** The answer to a call, `undefined` where it is not there within {@link AT_ONCE} ms. It is worked out on, for whoever asks next. */
+  /** The answer to a call, `undefined` where it is not there within {@link AT_ONCE} ms. */
   answerAtOnce(name: string, input: unknown): Promise<unknown> {
     return answerWithin(calls, name, input, this.site, { held: (work) => this.held(work), ms: AT_ONCE });
   }
