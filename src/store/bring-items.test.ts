@@ -7,6 +7,7 @@ import { DEMO_SITE } from "../demo/site";
 import { type ItemInput } from "./items";
 import { type Db, openStore } from "./open";
 import { nextRevision, writeSite } from "./site";
+import { draws } from "../test/draws";
 
 // A letter beyond 16 bits, and a character that ends texts elsewhere.
 const KEYS = [null, "1", "2", "3", "😀", "a\u0000b"];
@@ -84,6 +85,6 @@ it("rows whose places are looked up together come to the same as rows that are l
     fc.property(fc.array(row, { maxLength: 24 }), fc.integer({ min: 1, max: 9 }), (rows, size) => {
       expect(broughtIn(rows, size, true)).toEqual(broughtIn(rows, size, false));
     }),
-    { numRuns: 200 },
+    { numRuns: draws(200) },
   );
 });

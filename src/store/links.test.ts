@@ -6,6 +6,7 @@ import { itemWriter } from "./bring-items";
 import { dropMends, iterateLinks, linksRead, linksVersion, mendedLinks, mendLinks, readNextLinks } from "./links";
 import { type Db, openStore } from "./open";
 import { readSite, writeSite } from "./site";
+import { draws } from "../test/draws";
 
 let db: Db;
 
@@ -67,7 +68,7 @@ describe("the links of bodies", () => {
         expect(linksRead(db).unread).toBe(0);
         db.close();
       }),
-      { numRuns: 300 },
+      { numRuns: draws(300) },
     );
   });
 

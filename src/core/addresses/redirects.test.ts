@@ -5,6 +5,7 @@ import { foldRedirects } from "./fold-redirects";
 import { normalAddress, normalPath, readablePath } from "./path-form";
 import { joinedStatus, readRedirect, type Redirect, REDIRECT_STATUSES } from "./redirect";
 import { hopCount, RedirectLookup } from "./redirect-lookup";
+import { draws } from "../../test/draws";
 
 type Written = [from: string, to: string, status?: number];
 const isOwn = (host: string) => host === "x.example";
@@ -87,7 +88,7 @@ describe("a path in normal form", () => {
         expect(normal).not.toMatch(/["<>\\^`{|}]/);
         expect(normalPath(readablePath(normal))).toBe(normal);
       }),
-      { numRuns: 2000 },
+      { numRuns: draws(2000) },
     );
   });
 });
@@ -240,7 +241,7 @@ describe("folding", () => {
           expect([after.resolve(from).to, after.resolve(from).status], from).toEqual([was.to, was.status]);
         }
       }),
-      { numRuns: 2000 },
+      { numRuns: draws(2000) },
     );
   });
 
@@ -250,7 +251,7 @@ describe("folding", () => {
         const { redirects: folded } = foldRedirects(redirects, new Set(live));
         expect(foldRedirects(folded, new Set(live)).redirects).toEqual(folded);
       }),
-      { numRuns: 1000 },
+      { numRuns: draws(1000) },
     );
   });
 
@@ -269,7 +270,7 @@ describe("folding", () => {
           expect(kept.has(key) || named.has(key), key).toBe(true);
         }
       }),
-      { numRuns: 2000 },
+      { numRuns: draws(2000) },
     );
   });
 });

@@ -11,6 +11,7 @@ import { type Db, openStore } from "../../store/open";
 import { writeSite } from "../../store/site";
 import { bringIn } from "./bring-in";
 import { foresee } from "./foresee";
+import { draws } from "../../test/draws";
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-foresee-"));
 const header = ["id", "address", "name", "title", "colour", "by_hand", "hand_texts", "kind", "body"];
@@ -104,7 +105,7 @@ describe("what bringing a file in would do", () => {
           expect(sharedAddresses(db)).toEqual([]);
         }
       }),
-      { numRuns: 400 },
+      { numRuns: draws(400) },
     );
   });
 

@@ -14,6 +14,7 @@ import { revision, writeSite } from "../../store/site";
 import { Workspace } from "../workspace/workspace";
 import { bringIn } from "./bring-in";
 import { takeImportBack } from "./take-import-back";
+import { draws } from "../../test/draws";
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-back-"));
 const now = () => "2026-11-26T10:00:00Z";
@@ -139,7 +140,7 @@ describe("a bringing in that is taken back", () => {
           expect(everything(db)).toEqual(states[id - 1]);
         }
       }),
-      { numRuns: 400 },
+      { numRuns: draws(400) },
     );
   });
 

@@ -11,6 +11,7 @@ import { nextRevision, writeSite } from "../../store/site";
 import { RedirectSet } from "../redirects/redirect-set";
 import { Workspace } from "../workspace/workspace";
 import { type LinkFilter, LinkSet } from "./link-set";
+import { draws } from "../../test/draws";
 
 let db: Db;
 let links: LinkSet;
@@ -161,7 +162,7 @@ describe("any links of any site", () => {
         const orphans = links.orphans({ kind: null, from: 0, count: 99 }).pages.map((own) => own.path);
         expect(orphans).toEqual(pages.flatMap((own) => (linked.has(own.path) ? [] : [own.path])));
       }),
-      { numRuns: 300 },
+      { numRuns: draws(300) },
     );
   });
 });

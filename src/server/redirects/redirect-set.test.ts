@@ -12,6 +12,7 @@ import { applyRun } from "../runs/apply-run";
 import { createTakeBack } from "../runs/take-back";
 import { Workspace } from "../workspace/workspace";
 import { type RedirectFilter, RedirectSet } from "./redirect-set";
+import { draws } from "../../test/draws";
 
 const now = () => "2026-11-27T10:00:00Z";
 let db: Db;
@@ -288,7 +289,7 @@ describe("whatever runs, undoing and hands do in whatever order", () => {
             }
         }
       }),
-      { numRuns: 2000 },
+      { numRuns: draws(2000) },
     );
   });
 });
