@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { loadDemo } from "../demo/load";
-import type { CallInput } from "../server/api/contract";
+import type { CallInput, CallName, CallResult } from "../server/api/contract";
 import { openStore } from "../store/open";
 import { endServer, freshDatabase, startServer } from "./app";
-import { ask, settled } from "./calls";
+import { ask, send, settled } from "./calls";
 
 const ROUNDS = 500;
 /** No answer may come later, in ms. */
@@ -76,9 +76,20 @@ class Window {
     await asked.then((response) => response.text()).catch(() => {});
   }
 
+  private async askedOnce<N extends CallName>(name: N, input: CallInput<N>): Promise<CallResult<N> | null> {
+    const headers = { "content-type": "application/json", "x-client": this.name };
+    const { status, text } = await send(current.url, `/api/${name}`, input, { headers });
+    const last = JSON.parse(text.trim().split("\n").at(-1)!) as { cancelled?: true; result?: CallResult<N> } | null;
+    if (last?.cancelled) return null;
+    expect(status, text.slice(0, 500)).toBe(200);
+    return (last && "result" in last ? last.result : last) as CallResult<N>;
+  }
+
   private async timed<N extends "edits.make" | "edits.run" | "items.list">(name: N, input: CallInput<N>) {
     const from = performance.now();
-    const answer = await ask(current.url, name, input, this.name);
+    // One that this window gave up may have come to the server after this, and taken its place: then it asks again.
+    let answer: CallResult<N> | null = null;
+    while (answer === null) answer = await this.askedOnce(name, input);
     const ms = performance.now() - from;
     if (ms > this.slowest.ms) this.slowest = { name, ms };
     return answer;

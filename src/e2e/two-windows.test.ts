@@ -172,11 +172,17 @@ describe("a review that is open", () => {
     };
     await expect.poll(opened, { timeout: 60_000 }).toBe(true);
   };
-  const submit = (page: Page) => page.click("[role=dialog] button[type=submit]");
+  const overtaken = (page: Page) => page.locator("text=/Nothing was applied; check it again/").first();
+  /** Presses the dialog's button; a window that heard of the change by itself has closed the dialog already, and says so. */
+  const submit = async (page: Page) => {
+    const button = page.locator("[role=dialog] button[type=submit]");
+    await button.or(overtaken(page)).first().waitFor();
+    if (await overtaken(page).isVisible()) return;
+    await Promise.race([button.click(), overtaken(page).waitFor()]);
+  };
   /** Says that it is another review by now, makes no run, and goes back to the review. */
   const refused = async (page: Page) => {
-    const said = page.locator("text=/Nothing was applied; check it again/");
-    await said.first().waitFor();
+    await overtaken(page).waitFor();
     await page.locator("[role=dialog]").waitFor({ state: "hidden" });
     expect(page.url()).toContain("/review");
     expect(await runs()).toEqual([]);
