@@ -19,6 +19,7 @@ import { movesStamp } from "./addresses-asked";
 import { SHOWN_MOVES, type AddressesView, useAddressesView } from "./addresses-url";
 import { FolderBands } from "./folder-bands";
 import { MoveRow } from "./move-row";
+import { useOpening } from "./use-opening";
 
 type Folders = CallResult<"review.folders">;
 
@@ -33,7 +34,7 @@ export function MovesFace({ opened }: { opened: string }) {
   const { state } = useSite();
   const [view, setView] = useAddressesView();
   const [ticks, setTicks] = useState(0);
-  const stamp = movesStamp(state, opened, ticks);
+  const stamp = movesStamp(state, useOpening(opened), ticks);
   const { answer, error, retry, progress } = useCall("review.folders", { within: view.folder }, stamp);
   if (error)
     return (
