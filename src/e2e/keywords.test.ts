@@ -52,6 +52,13 @@ describe("keywords over the whole site", () => {
       (n) => Number(document.querySelector("[data-coverage=none] span")?.textContent?.replace(/\D/g, "")) === n + 2,
       before,
     );
+    // What was fetched before the list came is not shown again on coming back.
+    await page.click("nav >> text=Runs");
+    await page.waitForURL(/\/runs/);
+    await page.goBack();
+    await page.waitForURL(/\/keywords/);
+    await page.waitForSelector("[data-coverage=none] span:not(:empty)");
+    expect(await shown("none")).toBe(before + 2);
     await page.fill('[aria-label="Search keywords"]', "late mooring");
     await page.waitForSelector("[role=row] >> text=no page");
     await page.waitForSelector("[role=row] >> text=1,300");

@@ -19,7 +19,7 @@ import { movesStamp } from "./addresses-asked";
 import { SHOWN_MOVES, type AddressesView, useAddressesView } from "./addresses-url";
 import { FolderBands } from "./folder-bands";
 import { MoveRow } from "./move-row";
-import { useOpening } from "./use-opening";
+import { useOpening } from "../shell/use-opening";
 
 type Folders = CallResult<"review.folders">;
 

@@ -7,6 +7,7 @@ import { useEdits } from "../shell/edits";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
 import { useCall } from "../shell/queries";
+import { useOpening } from "../shell/use-opening";
 import { Tabs } from "../shell/tabs";
 import { BringList } from "./bring-list";
 import { keywordsStamp } from "./keywords-asked";
@@ -31,19 +32,27 @@ const VIEW = urlCodec<{ tab: KeywordsTab; show: Coverage; search: string }>({
   search: typedText(),
 });
 
-/** Keywords over the whole site: where they stand, who has which, who should have which, who competes. */
-export function Keywords() {
+/**
+ * Keywords over the whole site: where they stand, who has which, who should have which, who competes.
+ *
+ * @param opened another one each time that the screen is opened.
+ */
+export function Keywords({ opened }: { opened: string }) {
   const { state } = useSite();
-  return state.site ? <Desk /> : <p className="p-8">There are no pages yet. Import a file of pages first.</p>;
+  return state.site ? (
+    <Desk opened={opened} />
+  ) : (
+    <p className="p-8">There are no pages yet. Import a file of pages first.</p>
+  );
 }
 
-function Desk() {
+function Desk({ opened }: { opened: string }) {
   const { state } = useSite();
   const edits = useEdits();
   const [lists, setLists] = useState(0);
   const [bringing, setBringing] = useState(false);
   const [{ tab, show, search }, put] = useUrlView("/keywords", VIEW);
-  const stamp = keywordsStamp(state, lists);
+  const stamp = keywordsStamp(state, useOpening(opened), lists);
   const matrix = useCall("keywords.matrix", {}, stamp);
   return (
     <div className={`desk ${bringing ? "[--columns:minmax(0,1fr)_400px]" : "[--columns:minmax(0,1fr)]"}`}>

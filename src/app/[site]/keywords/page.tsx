@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { Keywords } from "../../../ui/keywords/keywords";
 import { keywordsAsked } from "../../../ui/keywords/keywords-asked";
@@ -6,9 +7,10 @@ import { FirstAnswers } from "../../first-answers";
 export const metadata: Metadata = { title: "Keywords" };
 
 export default async function Page({ params }: { params: Promise<{ site: string }> }) {
+  const opened = randomUUID();
   return (
-    <FirstAnswers site={(await params).site} ask={keywordsAsked}>
-      <Keywords />
+    <FirstAnswers site={(await params).site} ask={(state) => keywordsAsked(state, opened)}>
+      <Keywords opened={opened} />
     </FirstAnswers>
   );
 }
