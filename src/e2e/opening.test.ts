@@ -101,6 +101,7 @@ describe("a view that is opened", () => {
     expect(await page.locator(".line-static").first().innerText()).toContain("{name}");
     await page.getByRole("button", { name: "Insert into the title line" }).click();
     await page.fill("[placeholder='Search fields']", "diameter");
+    await page.locator("[cmdk-item][aria-selected=true]", { hasText: "diameter" }).waitFor();
     await page.keyboard.press("Enter");
     await page.waitForSelector("[placeholder='Search fields']", { state: "detached" });
     come();
