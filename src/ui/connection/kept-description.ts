@@ -1,16 +1,18 @@
-import * as z from "zod";
 import { browserStorage } from "../shell/site-storage";
 
 const NAME = "nine-lines connection";
 
 /** A description that was typed and not saved, and the saved one that it is to take the place of, `null` where there was none. */
-const keptSchema = z.object({ typed: z.string(), seen: z.string().nullable() });
-export type KeptDescription = z.infer<typeof keptSchema>;
+export interface KeptDescription {
+  readonly typed: string;
+  readonly seen: string | null;
+}
 
 /** What this browser kept of the site, `null` where that is nothing. */
 export function readKeptDescription(): KeptDescription | null {
   try {
-    return keptSchema.parse(JSON.parse(browserStorage()?.getItem(NAME) ?? "null"));
+    const { typed, seen } = JSON.parse(browserStorage()?.getItem(NAME) ?? "null") as Record<string, unknown>;
+    return typeof typed === "string" && (typeof seen === "string" || seen === null) ? { typed, seen } : null;
   } catch {
     return null;
   }
