@@ -15,8 +15,6 @@ CREATE INDEX live_findings_by_item ON live_findings (item_id);
 CREATE TABLE live_taken (
   text TEXT NOT NULL,
   added TEXT NOT NULL,
-  -- JSON: those surfaces as they were made; once they are others, it is taken no more.
-  surfaces TEXT NOT NULL,
   PRIMARY KEY (text, added)
 ) STRICT, WITHOUT ROWID;
 -- When a run that was written down is to go out by itself; empty: when somebody says so.
