@@ -6,24 +6,32 @@ import type { CallName } from "../server/api/contract";
 import type { SiteState } from "../server/site/site-state";
 import type { Asked } from "../ui/shell/asked";
 
+/** What Next.js gives a page of a site: which site, and what its address says besides. */
+export interface SitePage {
+  readonly params: Promise<{ site: string }>;
+  readonly searchParams: Promise<Record<string, string | string[] | undefined>>;
+}
+
 /**
  * Sends with a view what it asks for first, as far as the answers are there at once: it is drawn with them, and nothing has to be fetched.
- * What is not there is asked for by the view itself. Nothing is worked out for a view that is gone to from another one.
+ * What is not there is asked for by the view itself. Nothing is worked out for a view that is gone to from another one, or whose address asks
+ * for something else than it shows at first.
  *
- * @param ask what the view asks for, in a site's state.
+ * @param ask what the view asks for first, in a site's state.
  */
 export async function FirstAnswers({
-  site,
+  page: { params, searchParams },
   ask,
   children,
 }: {
-  readonly site: string;
+  readonly page: SitePage;
   readonly ask: (state: SiteState) => readonly Asked<CallName>[];
   readonly children: ReactNode;
 }) {
   const client = new QueryClient();
   const isOpened = (await headers()).get("sec-fetch-dest") === "document";
-  if (isOpened) await putAnswers(client, site, ask);
+  const isPlain = Object.keys(await searchParams).length === 0;
+  if (isOpened && isPlain) await putAnswers(client, (await params).site, ask);
   return <HydrationBoundary state={dehydrate(client)}>{children}</HydrationBoundary>;
 }
 

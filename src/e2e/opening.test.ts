@@ -1,5 +1,5 @@
 import { type Page } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { type App, startApp } from "./app";
 import { ask } from "./calls";
 
@@ -85,13 +85,24 @@ describe("a view that is opened", () => {
     await page.context().close();
   });
 
-  it("keeps what is put into a line until its editor is there", async () => {
-    const page = await app.page();
-    // The editor’s script is the one that has its classes; it is held back until it may come.
-    let come = () => {};
+  it("works nothing out for an address that asks for something else", async () => {
+    await ask(app.url, "review.folders", { within: "/" });
+    const html = async (path: string) =>
+      (await fetch(app.url + path, { headers: { "sec-fetch-dest": "document" } })).text();
+    await expect.poll(() => html("/addresses"), { timeout: 100_000 }).toMatch(/review\.folders/);
+    expect(await html("/addresses?face=links")).not.toMatch(/review\.folders/);
+  });
+});
+
+describe("a line whose editor is still to come", () => {
+  let page: Page;
+  let come: () => void;
+  beforeEach(async () => {
+    page = await app.page();
     const mayCome = new Promise<void>((resolve) => (come = resolve));
     await page.route(/\/_next\/static\/chunks\/.*\.js$/, async (route) => {
       const answer = await route.fetch();
+      // The editor’s script is the one that has its classes.
       if ((await answer.text()).includes("cm-tooltip-autocomplete")) await mayCome;
       await route.fulfill({ response: answer });
     });
@@ -99,6 +110,14 @@ describe("a view that is opened", () => {
     await page.locator("[role=option]").first().waitFor();
     expect(await page.locator(".cm-content").count()).toBe(0);
     expect(await page.locator(".line-static").first().innerText()).toContain("{name}");
+  });
+  afterEach(async () => {
+    // Scripts may still be on their way.
+    await page.unrouteAll({ behavior: "ignoreErrors" });
+    await page.context().close();
+  });
+
+  it("keeps what is put into it", async () => {
     await page.getByRole("button", { name: "Insert into the title line" }).click();
     await page.fill("[placeholder='Search fields']", "diameter");
     await page.locator("[cmdk-item][aria-selected=true]", { hasText: "diameter" }).waitFor();
@@ -106,9 +125,14 @@ describe("a view that is opened", () => {
     await page.waitForSelector("[placeholder='Search fields']", { state: "detached" });
     come();
     await expect.poll(() => page.getByLabel("Title line").innerText()).toContain("{diameter}");
-    // Scripts may still be on their way.
-    await page.unrouteAll({ behavior: "ignoreErrors" });
-    await page.context().close();
+  });
+
+  it("is chosen by a click, and has the focus when its editor is there", async () => {
+    await page.locator(".line-static").nth(1).click();
+    await page.waitForURL(/text=description/);
+    come();
+    const focused = () => page.evaluate(() => document.activeElement?.getAttribute("aria-label"));
+    await expect.poll(focused).toBe("Description line");
   });
 });
 

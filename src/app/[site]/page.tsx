@@ -1,13 +1,13 @@
 import type { Metadata } from "next";
 import { Board } from "../../ui/board/board";
 import { boardAsked } from "../../ui/board/board-asked";
-import { FirstAnswers } from "../first-answers";
+import { FirstAnswers, type SitePage } from "../first-answers";
 
 export const metadata: Metadata = { title: "Board" };
 
-export default async function Page({ params }: { params: Promise<{ site: string }> }) {
+export default function Page(page: SitePage) {
   return (
-    <FirstAnswers site={(await params).site} ask={boardAsked}>
+    <FirstAnswers page={page} ask={boardAsked}>
       <Board />
     </FirstAnswers>
   );

@@ -2,14 +2,14 @@ import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { Addresses } from "../../../ui/addresses/addresses";
 import { addressesAsked } from "../../../ui/addresses/addresses-asked";
-import { FirstAnswers } from "../../first-answers";
+import { FirstAnswers, type SitePage } from "../../first-answers";
 
 export const metadata: Metadata = { title: "Addresses" };
 
-export default async function Page({ params }: { params: Promise<{ site: string }> }) {
+export default function Page(page: SitePage) {
   const opened = randomUUID();
   return (
-    <FirstAnswers site={(await params).site} ask={(state) => addressesAsked(state, opened)}>
+    <FirstAnswers page={page} ask={(state) => addressesAsked(state, opened)}>
       <Addresses opened={opened} />
     </FirstAnswers>
   );

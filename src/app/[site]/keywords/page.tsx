@@ -2,14 +2,14 @@ import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { Keywords } from "../../../ui/keywords/keywords";
 import { keywordsAsked } from "../../../ui/keywords/keywords-asked";
-import { FirstAnswers } from "../../first-answers";
+import { FirstAnswers, type SitePage } from "../../first-answers";
 
 export const metadata: Metadata = { title: "Keywords" };
 
-export default async function Page({ params }: { params: Promise<{ site: string }> }) {
+export default function Page(page: SitePage) {
   const opened = randomUUID();
   return (
-    <FirstAnswers site={(await params).site} ask={(state) => keywordsAsked(state, opened)}>
+    <FirstAnswers page={page} ask={(state) => keywordsAsked(state, opened)}>
       <Keywords opened={opened} />
     </FirstAnswers>
   );
