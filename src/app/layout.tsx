@@ -8,6 +8,7 @@ import "./globals.css";
 import type { Metadata } from "next";
 import { type ReactNode } from "react";
 import { preload } from "react-dom";
+import { AtWork } from "../ui/shell/at-work";
 
 export const metadata: Metadata = {
   title: { default: "Nine Lines", template: "%s · Nine Lines" },
@@ -25,7 +26,10 @@ export default function Layout({ children }: { children: ReactNode }) {
   for (const { href } of FIRST_FONTS) preload(href, { as: "font", type: "font/woff2", crossOrigin: "anonymous" });
   return (
     <html lang="en">
-      <body>{children}</body>
+      <body>
+        {children}
+        <AtWork />
+      </body>
     </html>
   );
 }

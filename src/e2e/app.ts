@@ -84,7 +84,7 @@ function demoDatabase(): string {
 export async function startApp(): Promise<App> {
   const db = demoDatabase();
   const { server, url } = await startServer(db);
-  const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: FLAGS });
+  const browser = waitingForScripts(await chromium.launch({ executablePath: "/usr/bin/chromium", args: FLAGS }));
   return {
     url,
     db,
@@ -101,6 +101,29 @@ export async function startApp(): Promise<App> {
       await endServer(server);
     },
   };
+}
+
+/** A page of ours is at work, or it is a page without scripts. */
+const isAtWork = () =>
+  document.documentElement.dataset["atWork"] !== undefined || !document.querySelector("script[src*='/_next/']");
+
+/** Views come drawn from the server: a page of the browser is gone to when it hears clicks and keys, as a person notices who tries again. */
+function waitingForScripts(browser: Browser): Browser {
+  const newContext = browser.newContext.bind(browser);
+  browser.newContext = async (options) => {
+    const context = await newContext(options);
+    context.on("page", (page) => {
+      const [goto, reload] = [page.goto.bind(page), page.reload.bind(page)];
+      const atWork = async <T>(answer: T): Promise<T> => {
+        await page.waitForFunction(isAtWork);
+        return answer;
+      };
+      page.goto = async (to, how) => atWork(await goto(to, how));
+      page.reload = async (how) => atWork(await reload(how));
+    });
+    return context;
+  };
+  return browser;
 }
 
 /** Says by keyboard which value a field has to have, in a condition that was just begun. */
