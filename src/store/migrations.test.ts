@@ -62,6 +62,7 @@ const LET_OUT: Readonly<Record<string, string>> = {
   "016-choices-before.sql": "9911ffb9dba5fd72",
   "017-wire.sql": "a60ab69ce1a4976b",
   "018-live.sql": "4a136adb922a1ba8",
+  "019-taken-surfaces.sql": "7850c503123b2b25",
 };
 
 describe("a migration that was let out", () => {
@@ -75,6 +76,20 @@ describe("what a theme adds, taken before it was noted which surfaces it made na
   it("stays taken", () => {
     const db = openStore(databaseOf(18, "INSERT INTO live_taken (text, added) VALUES ('title', ' | Rope')"));
     expect([...takenTexts(db)]).toEqual([["title  | Rope", []]]);
+    db.close();
+  });
+
+  it("stays as it was noted by the version whose databases had the surfaces from the start", () => {
+    const noted = `'[{"id":"title-desktop"}]'`;
+    const path = databaseOf(
+      18,
+      `DROP TABLE live_taken;
+       CREATE TABLE live_taken (text TEXT NOT NULL, added TEXT NOT NULL, surfaces TEXT NOT NULL, PRIMARY KEY (text, added)) STRICT, WITHOUT ROWID;
+       INSERT INTO live_taken VALUES ('title', ' | Rope', ${noted})`,
+    );
+    const db = openStore(path);
+    expect(db.prepare("SELECT surfaces FROM live_taken").pluck().all()).toEqual([noted.slice(1, -1)]);
+    expect(db.pragma("user_version", { simple: true })).toBe(NEWEST);
     db.close();
   });
 });

@@ -89,13 +89,25 @@ function migrations(): Migration[] {
     .map((file) => ({ number: Number(file.slice(0, 3)), file }));
 }
 
+/** What a migration adds that databases of one version have already: that version made them with its own `018-live`. */
+const HAD_BY_SOME: ReadonlyMap<number, { readonly table: string; readonly column: string }> = new Map([
+  [19, { table: "live_taken", column: "surfaces" }],
+]);
+
+function isThereAlready(db: Db, migration: number): boolean {
+  const had = HAD_BY_SOME.get(migration);
+  if (!had) return false;
+  const columns = db.prepare("SELECT name FROM pragma_table_info(?)").pluck().all(had.table);
+  return columns.includes(had.column);
+}
+
 function migrate(db: Db): void {
   const done = db.pragma("user_version", { simple: true }) as number;
   if ((db.pragma("application_id", { simple: true }) as number) === 0) db.pragma(`application_id = ${APPLICATION_ID}`);
   for (const { number, file } of migrations()) {
     if (number <= done) continue;
     db.transaction(() => {
-      db.exec(readFileSync(join(migrationsFolder(), file), "utf8"));
+      if (!isThereAlready(db, number)) db.exec(readFileSync(join(migrationsFolder(), file), "utf8"));
       db.pragma(`user_version = ${number}`);
     }).immediate();
   }
