@@ -131,8 +131,40 @@ describe("a line whose editor is still to come", () => {
     await page.locator(".line-static").nth(1).click();
     await page.waitForURL(/text=description/);
     come();
-    const focused = () => page.evaluate(() => document.activeElement?.getAttribute("aria-label"));
-    await expect.poll(focused).toBe("Description line");
+    await page.waitForSelector(".cm-content[aria-label='Description line']:focus");
+    expect(await page.locator(".cm-content").count()).toBe(1);
+  });
+
+  it("keeps what is typed and pasted into it, where it was clicked", async () => {
+    const title = page.getByLabel("Title line");
+    await title.click();
+    await page.keyboard.press("Control+A");
+    await page.keyboard.type("{name} of brass");
+    await page.keyboard.press("Backspace");
+    await page.keyboard.insertText("s, drawn");
+    const description = page.getByLabel("Description line");
+    await description.click({ position: { x: 1, y: 12 } });
+    await page.keyboard.type("Sold: ");
+    come();
+    await expect.poll(() => title.innerText()).toBe("{name} of brass, drawn");
+    await expect.poll(() => description.innerText()).toMatch(/^Sold: ./);
+    await page.waitForSelector(".cm-content[aria-label='Description line']:focus");
+    await page.keyboard.press("Control+Z");
+    await page.keyboard.press("Control+Z");
+    await expect.poll(() => title.innerText()).toContain("{name}[");
+    await page.waitForSelector("[data-draft=stored]");
+  });
+
+  it("gives no line the focus that was only gone through", async () => {
+    await page.getByLabel("Title line").focus();
+    await page.keyboard.press("Tab");
+    const focused = () =>
+      page.evaluate(() => document.activeElement?.getAttribute("aria-label") ?? document.activeElement?.textContent);
+    const before = await focused();
+    expect(before).not.toBe("Title line");
+    come();
+    await page.locator(".cm-content").first().waitFor();
+    expect(await focused()).toBe(before);
   });
 });
 

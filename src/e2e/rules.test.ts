@@ -219,7 +219,8 @@ describe("writing a line", () => {
   });
 
   it("says what a mark does", async () => {
-    await page.locator(`${TITLE} .line-field`).first().hover();
+    await page.hover(TITLE);
+    await page.locator(`.cm-content${TITLE} .line-field`).first().hover();
     await page.waitForSelector(".line-hover >> text=the name");
     await page.mouse.move(5, 500);
   });

@@ -3,7 +3,7 @@ import * as z from "zod";
 import { FINDINGS, type FindingId, SIDES, type Subject } from "../../core/checks/findings";
 import { TEXTS } from "../../core/design/kinds";
 import { DIFFERENCES, ITEM_GROUPS, ITEM_MARKS, ITEM_SORTS } from "../../core/items/query";
-import { FILTERS, SORTS } from "../../core/proof/order";
+import { FILTERS, SORTS } from "../../core/proof/row-views";
 import { conditionSchema } from "../../core/rules/condition";
 
 export const kindSchema = kindIdSchema;

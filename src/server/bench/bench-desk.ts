@@ -1,7 +1,11 @@
 import { lastSegment, splitQuery, withoutSlash } from "../../core/addresses/addresses";
 import { type KindDesign } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
-import { type Filter, orderRows, type Sort } from "../../core/proof/order";
+import { linesOf } from "../../core/design/change-rules";
+import { parseLine } from "../../core/lines/parse";
+import { type ExplainedProof, proveRows, type RowProof } from "../../core/proof/row-proof";
+import { orderRows } from "../../core/proof/order";
+import { type Filter, type Sort } from "../../core/proof/row-views";
 import { pieceShares, type PieceShare } from "../../core/proof/piece-shares";
 import { unreadFields, type UnreadField } from "../../core/proof/unread";
 import { differs } from "../../core/proof/text-proof";
@@ -13,7 +17,7 @@ import { ObjectNumbers, Remembered } from "../workspace/remembered";
 import { settingsUsed } from "../workspace/settings-used";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
-import { type BenchRow, benchRow, type RowView } from "./bench-row";
+import { type BenchRow, benchRow, type DrawnRow, type RowView } from "./bench-row";
 
 /** What the proof of a draft says of one text: the draft's figures beside the live ones, of the whole set and of a part of it. */
 export interface ProvedText {
@@ -136,13 +140,23 @@ export class BenchDesk {
     };
   }
 
-  /** A stretch of a set's rows in the order that is asked for. */
-  rows(kind: Kind, design: KindDesign, query: RowQuery, watch: WorkWatch = {}): { total: number; rows: BenchRow[] } {
+  /** A stretch of a set's rows in the order that is asked for, each with its text as it is drawn. */
+  rows(kind: Kind, design: KindDesign, query: RowQuery, watch: WorkWatch = {}): { total: number; rows: DrawnRow[] } {
     this.workspace.textProof(kind, query.text, design, watch);
     const order = this.ordered(kind, design, query);
     const view = this.rowView(kind, query.text, design);
     const stretch = order.subarray(query.from, query.from + query.count);
-    return { total: order.length, rows: Array.from(stretch, (row) => benchRow(view, row)) };
+    const rows = Array.from(stretch, (row) => benchRow(view, row));
+    return { total: order.length, rows: this.drawn(rows, design, query.text, view) };
+  }
+
+  private drawn(rows: readonly BenchRow[], design: KindDesign, text: TextName, { data }: RowView): DrawnRow[] {
+    const lineOf = (owner: string) => {
+      const source = linesOf(design, owner)[text];
+      return source === undefined ? null : parseLine(source, data.items.known);
+    };
+    const proofs = proveRows(rows, lineOf, text, this.workspace.site());
+    return rows.map((row, i) => ({ ...row, drawn: { of: text, ...withoutWhy(proofs[i]!) } }));
   }
 
   /** One item as the interface gets it, or `null` for one that is not of this kind. */
@@ -262,4 +276,8 @@ export class BenchDesk {
       return shaped.folder(first + row, slugOf) + shaped.last(first + row, slug, slugOf);
     };
   }
+}
+
+function withoutWhy({ why: _, ...drawn }: ExplainedProof): RowProof {
+  return drawn;
 }

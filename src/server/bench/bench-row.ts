@@ -1,27 +1,23 @@
-import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
+import { type TextName, TEXTS } from "../../core/design/kinds";
+import type { ProvableRow, RowProof } from "../../core/proof/row-proof";
 import { type KindData } from "../workspace/kind-data";
 import type { KnownProof } from "../workspace/proofs";
 
 /** A row of a set as the interface gets it: everything that the core needs to prove it again in the browser. */
-export interface BenchRow {
-  readonly kind: Kind;
+export interface BenchRow extends ProvableRow {
   readonly id: number;
   readonly row: number;
   readonly path: string;
-  readonly fields: Readonly<Record<string, string>>;
-  readonly live: Readonly<Record<TextName, string>>;
-  readonly hand: Readonly<Partial<Record<TextName, string>>>;
-  /** How many `^apart` pieces of each text's line stand at most. */
-  readonly apart: Readonly<Record<TextName, number>>;
-  /** The rule that decides each text, by its id; `base` for the base, `null` where nothing sets it. */
-  readonly by: Readonly<Record<TextName, string | null>>;
   /** How many items read the same in the text that is looked at, itself included. */
   readonly same: number;
   readonly folder: string;
-  /** Whether no line sets its slug: it has an address, and those are to stay. */
-  readonly stays: boolean;
   /** The address that the kind’s address line puts together with the drafted slug; `null` where none does. */
   readonly address: string | null;
+}
+
+/** A row with the text that is looked at as the design that was asked about makes it: it is drawn before there is anything to prove it with. */
+export interface DrawnRow extends BenchRow {
+  readonly drawn: RowProof & { readonly of: TextName };
 }
 
 /** What rows of a kind are made from, under a design. */

@@ -3,21 +3,24 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
-import type { BenchRow } from "../../server/bench/bench-row";
+import type { BenchRow, DrawnRow } from "../../server/bench/bench-row";
 import { useKeptScroll } from "../shell/kept-scroll";
 import { count } from "../shell/format";
 import { type Axis } from "../proof/histogram";
 import { TrueSizeText } from "../proof/true-size";
-import { type LineOf, type LocalProof } from "../proof/local-proof";
+import { type LineOf, type RowProof } from "../../core/proof/row-proof";
 import { PROVER } from "../proof/prover";
-import { roomOf } from "../proof/room";
+import { roomOf } from "../../core/proof/site-room";
 import { useLater } from "../shell/later";
 
 export const ROW_HEIGHT = 34;
 
-/** The set's rows at true size, virtual, chosen by mouse or arrow keys. Proved in the browser, so that a keystroke shows at once. */
+/**
+ * The set's rows at true size, virtual, chosen by mouse or arrow keys. They are drawn as the server proved them until the browser can prove
+ * them itself, from when on a keystroke shows at once.
+ */
 export function BenchRows(props: {
-  rows: ReadonlyMap<number, BenchRow>;
+  rows: ReadonlyMap<number, DrawnRow>;
   total: number;
   lineOf: LineOf;
   text: TextName;
@@ -49,11 +52,12 @@ export function BenchRows(props: {
   }, [props.resetKey]);
   useKeptScroll("rows", scroller, total);
 
-  const prover = useLater(PROVER, true);
+  const prover = useLater(PROVER, false);
   const proofs = useMemo(() => {
-    if (!prover) return new Map<number, LocalProof>();
     const there = shown.flatMap(({ index }) => (rows.has(index) ? [rows.get(index)!] : []));
-    return new Map(prover.proveRows(there, lineOf, text, site).map((proof) => [proof.row.id, proof]));
+    const proved = prover?.proveRows(there, lineOf, text, site);
+    const drawnOf = ({ drawn }: DrawnRow) => (drawn.of === text ? drawn : null);
+    return new Map<number, RowProof | null>(there.map((row, i) => [row.id, proved?.[i] ?? drawnOf(row)]));
     // The rows on screen are named by their first and last.
   }, [prover, rows, first, last, lineOf, text, site]); // eslint-disable-line react-hooks/exhaustive-deps
 
@@ -113,13 +117,13 @@ export function BenchRows(props: {
               aria-selected={row !== undefined && row.id === chosen}
               aria-setsize={total}
               aria-posinset={item.index + 1}
-              aria-label={proof ? `${proof.text || "nothing"}, ${sizeWords(proof, room.unit)}` : "loading"}
+              aria-label={proof ? `${proof.text || "nothing"}, ${sizeWords(row, proof, room.unit)}` : "loading"}
               onClick={() => row && props.onChoose(row)}
               className={`absolute left-0 top-0 w-full cursor-default border-b border-hair ${row && row.id === chosen ? "bg-cyan-pale" : "hover:bg-raised"}`}
               style={{ height: ROW_HEIGHT, transform: `translateY(${item.start}px)` }}
             >
               {proof ? (
-                <Row proof={proof} axis={axis} room={room} />
+                <Row row={row} proof={proof} axis={axis} room={room} />
               ) : (
                 <span className="absolute top-3 h-2.5 w-64 bg-hair opacity-50" style={{ left: axis.origin }} />
               )}
@@ -131,20 +135,30 @@ export function BenchRows(props: {
   );
 }
 
-function sizeWords(proof: LocalProof, unit: "px" | "ch"): string {
+function sizeWords(row: BenchRow, proof: RowProof, unit: "px" | "ch"): string {
   const words = [`${Math.round(proof.size)} ${unit === "px" ? "px" : "characters"}`];
   if (!proof.fits && proof.over > 0) words.push(`${Math.max(1, Math.round(proof.over))} too wide`);
-  if (proof.row.same > 1) words.push(`${proof.row.same} read the same`);
+  if (row.same > 1) words.push(`${row.same} read the same`);
   if (proof.from === "hand") words.push("by hand");
   return words.join(", ");
 }
 
 /** A slug whose words were cut from the right: within its limit now, and worth a look. */
-function isShortened(proof: LocalProof, room: { width: number; unit: "px" | "ch" }): boolean {
+function isShortened(proof: RowProof, room: { width: number; unit: "px" | "ch" }): boolean {
   return room.unit === "ch" && !proof.fits && proof.size <= room.width;
 }
 
-function Row({ proof, axis, room }: { proof: LocalProof; axis: Axis; room: ReturnType<typeof roomOf> }) {
+function Row({
+  row,
+  proof,
+  axis,
+  room,
+}: {
+  row: BenchRow;
+  proof: RowProof;
+  axis: Axis;
+  room: ReturnType<typeof roomOf>;
+}) {
   return (
     <>
       <span
@@ -168,10 +182,10 @@ function Row({ proof, axis, room }: { proof: LocalProof; axis: Axis; room: Retur
           <span>{Math.round(proof.size)}</span>
         )}
       </span>
-      {proof.row.same > 1 && (
+      {row.same > 1 && (
         <span
           aria-hidden="true"
-          title={`${proof.row.same} pages read the same`}
+          title={`${row.same} pages read the same`}
           className="absolute top-2 flex h-[18px] gap-[3px]"
           style={{ left: axis.origin - 14 }}
         >

@@ -1,7 +1,7 @@
 "use client";
 import { useMemo } from "react";
 import { type Kind, kindIds, type TextName, TEXTS, textsOf } from "../../core/design/kinds";
-import { type Filter, FILTERS, type Sort, SORTS } from "../../core/proof/order";
+import { type Filter, FILTERS, type Sort, SORTS } from "../../core/proof/row-views";
 import { shownKinds, useSite } from "../shell/site-context";
 import { anyText, maybeNumber, oneOf, type UrlCodec, typedText, urlCodec, useUrlView } from "../shell/url-view";
 

@@ -1,12 +1,22 @@
 "use client";
-import { type CSSProperties, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  type CSSProperties,
+  type ReactNode,
+  type RefCallback,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { linesOf, withLine, withRobots } from "../../core/design/change-rules";
 import { textsOf } from "../../core/design/kinds";
 import { type FieldUse } from "../../core/design/field-use";
-import { type LineOf } from "../proof/local-proof";
-import { roomOf } from "../proof/room";
+import { type LineOf } from "../../core/proof/row-proof";
+import { roomOf } from "../../core/proof/site-room";
 import { Later, useLater } from "../shell/later";
 import { counted } from "../shell/format";
+import { useSeen } from "../shell/use-seen";
 import { shownKinds, useSite, useKindWord } from "../shell/site-context";
 import { pagesStamp } from "../shell/site-stamps";
 import { changedOf } from "../shell/live-difference";
@@ -15,11 +25,10 @@ import { BenchHead } from "./bench-head";
 import { useBenchView } from "./bench-url";
 import { useGoodDesign, useParsed } from "./good-design";
 import { InsertMenu } from "./insert-menu";
-import { ItemPanel, useItemProofs } from "./item-panel";
 import { LineRow, TEXT_LABELS } from "./line-row";
 import { knownFields } from "../line-editor/known-fields";
 import { Measured, ORIGIN } from "./measured";
-import { ResultsBeside, ResultsShelf } from "./results-shelf";
+import { ResultsShelf } from "./results-shelf";
 import { RulesPanel } from "./rules-panel";
 import { useBenchData, useFields } from "./use-bench-data";
 import { useDraft } from "./use-draft";
@@ -28,6 +37,7 @@ import { useShownRow } from "./use-shown-row";
 import { useUndoKeys, useWindowWidth } from "./use-window";
 
 const RULE_SHEET = new Later(() => import("./rule-sheet"));
+const PAGE_PARTS = new Later(() => import("./page-parts"));
 const ADDRESS_ROW = new Later(() => import("./address-row"));
 const RULES_WIDTH = 214;
 const PANEL_WIDTH = 266;
@@ -62,7 +72,12 @@ export function Bench() {
   useEffect(() => setThere(arrived), [arrived]);
   const lineOf = useCallback<LineOf>((of) => good.lineOf(of, text), [good, text]);
   const { shown, choose, forget } = useShownRow(view, setView, design, data);
-  const shownProofs = useItemProofs(shown, good.lineOf, site);
+  const [watchPage, isPageSeen] = useSeen();
+  const pageParts = useLater(PAGE_PARTS, isPageSeen);
+  const shownProofs = useMemo(
+    () => (pageParts && shown && site ? pageParts.itemProofs(shown, good.lineOf, site) : null),
+    [pageParts, shown, good.lineOf, site],
+  );
   useUndoKeys(undo, redo);
 
   const wide = useWindowWidth();
@@ -88,10 +103,10 @@ export function Bench() {
   };
   const result = shown && shownProofs && total > 0 ? { row: shown, proofs: shownProofs.texts, site } : null;
   const panel =
-    shown && shownProofs && result ? (
+    pageParts && shown && shownProofs && result ? (
       <>
-        {isPreviewBeside && <ResultsBeside {...result} />}
-        <ItemPanel
+        {isPreviewBeside && <pageParts.ResultsBeside {...result} />}
+        <pageParts.ItemPanel
           row={shown}
           proofs={shownProofs}
           text={text}
@@ -100,7 +115,7 @@ export function Bench() {
           onMakeRule={(suggested) => rules.begin(suggested, shown.by[text] ?? "base")}
         />
       </>
-    ) : (
+    ) : shown || data.loading ? null : (
       <p className="p-4 text-soft">Select a page to see it in full</p>
     );
 
@@ -141,7 +156,7 @@ export function Bench() {
             }}
             owner={owner}
             robots={lines.robots ?? null}
-            onRobots={(robots) => change(withRobots(design, owner, robots), "robots setting")}
+            onRobots={(robots) => change((now) => withRobots(now, owner, robots), "robots setting")}
           >
             <InsertMenu
               text={text}
@@ -172,7 +187,7 @@ export function Bench() {
                 proved={proved}
                 onChange={(value) =>
                   change(
-                    withLine(design, owner, name, value),
+                    (now) => withLine(now, owner, name, value),
                     `${TEXT_LABELS[name].toLowerCase()} line`,
                     `${owner} ${name}`,
                   )
@@ -216,12 +231,20 @@ export function Bench() {
               onPanel={beside ? null : () => setPanelOpen((open) => !open)}
             />
           )}
-          {!beside && panelOpen && <PageOver onClose={() => setPanelOpen(false)}>{panel}</PageOver>}
+          {!beside && panelOpen && (
+            <PageOver watch={watchPage} onClose={() => setPanelOpen(false)}>
+              {panel}
+            </PageOver>
+          )}
         </div>
-        {result && !isPreviewBeside && <ResultsShelf {...result} />}
+        {total > 0 && (shown || data.loading) && !isPreviewBeside && (
+          <ResultsShelf watch={watchPage}>
+            {(look) => pageParts && result && <pageParts.ShelfResults {...look} {...result} />}
+          </ResultsShelf>
+        )}
       </section>
       {beside && (
-        <aside aria-label="The selected page" className="min-h-0 overflow-auto" tabIndex={0}>
+        <aside ref={watchPage} aria-label="The selected page" className="min-h-0 overflow-auto" tabIndex={0}>
           {panel}
         </aside>
       )}
@@ -241,9 +264,18 @@ export function Bench() {
 }
 
 /** The chosen page over the rows, where there is no room for it beside them. */
-function PageOver({ onClose, children }: { onClose: () => void; children: ReactNode }) {
+function PageOver({
+  watch,
+  onClose,
+  children,
+}: {
+  watch: RefCallback<Element>;
+  onClose: () => void;
+  children: ReactNode;
+}) {
   return (
     <aside
+      ref={watch}
       aria-label="The selected page"
       tabIndex={0}
       className="absolute bottom-0 right-0 top-0 z-20 max-w-full overflow-auto small:fixed small:inset-0 small:z-40 small:!w-full border-l border-key bg-desk shadow-[-6px_0_0_rgb(20_33_42/0.12)]"

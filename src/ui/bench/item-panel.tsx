@@ -1,47 +1,16 @@
 "use client";
 import { DropdownMenu } from "radix-ui";
-import { useMemo } from "react";
 import { type KindDesign, type Site } from "../../core/design/design";
-import { type TextName, TEXTS } from "../../core/design/kinds";
+import { type TextName } from "../../core/design/kinds";
 import { rulesFromItem, type SuggestedRule } from "../../core/design/rule-from-item";
 import { readCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
 import type { BenchRow } from "../../server/bench/bench-row";
-import { type GoodDesign } from "./good-design";
-import { useLater } from "../shell/later";
+import { type ItemProofs } from "./item-proofs";
 import { MenuItem } from "../shell/menu-item";
 import { Why } from "../proof/why";
-import { type DrawnKeyword } from "../proof/drawn-keyword";
-import { type LocalProof } from "../proof/local-proof";
-import { PROVER } from "../proof/prover";
-import { roomOf } from "../proof/room";
-
-/** One item proved in the browser: its three texts, and where its keyword stands in what the page itself says. */
-export interface ItemProofs {
-  readonly texts: Readonly<Record<TextName, LocalProof>>;
-  readonly intro: DrawnKeyword | null;
-  readonly name: DrawnKeyword | null;
-}
-
-/** `null` without an item, and until what proves it is there. */
-export function useItemProofs(
-  row: BenchRow | null,
-  lineOf: GoodDesign["lineOf"],
-  site: Site | null,
-): ItemProofs | null {
-  const prover = useLater(PROVER, true);
-  return useMemo(() => {
-    if (!row || !site || !prover) return null;
-    const proofs = TEXTS.map((name) => [name, prover.proveRows([row], (owner) => lineOf(owner, name), name, site)[0]!]);
-    const standsIn = (field: string) =>
-      prover.drawnKeyword(site, row.fields["keyword"] ?? "", row.fields[field] ?? "", null, true);
-    return {
-      texts: Object.fromEntries(proofs) as ItemProofs["texts"],
-      intro: standsIn("intro"),
-      name: standsIn("name"),
-    };
-  }, [prover, row, lineOf, site]);
-}
+import { type ExplainedProof } from "../../core/proof/row-proof";
+import { roomOf } from "../../core/proof/site-room";
 
 /** One item at the side: where its keyword stands, why it got its text, what the site has now. */
 export function ItemPanel({
@@ -173,11 +142,11 @@ function Places({ proofs: { texts, intro, name } }: { proofs: ItemProofs }) {
   );
 }
 
-function has(keyword: LocalProof["keyword"]): boolean {
+function has(keyword: ExplainedProof["keyword"]): boolean {
   return keyword !== null && keyword.count > 0;
 }
 
-function place(keyword: LocalProof["keyword"]): string {
+function place(keyword: ExplainedProof["keyword"]): string {
   if (!keyword || keyword.form === "absent") return "–";
   if (keyword.form === "partial") return "in part";
   if (keyword.form === "scattered") return "scattered";

@@ -7,7 +7,7 @@ import { MOST_CHARACTERS } from "../../core/lines/filters";
 import { emptyFieldsOf } from "../../core/lines/empty-fields";
 import { fieldsOfNodes } from "../../core/lines/field-names";
 import { readingOf } from "../../core/lines/reading";
-import { type Filter } from "../../core/proof/order";
+import { type Filter } from "../../core/proof/row-views";
 import { type PieceShare } from "../../core/proof/piece-shares";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { count, counted } from "../shell/format";

@@ -1,10 +1,10 @@
 "use client";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { type Filter, type Sort } from "../../core/proof/order";
+import { type Filter, type Sort } from "../../core/proof/row-views";
 import type { BenchRow } from "../../server/bench/bench-row";
 import { Histogram } from "../proof/histogram";
-import { type LineOf } from "../proof/local-proof";
-import { roomOf } from "../proof/room";
+import { type LineOf } from "../../core/proof/row-proof";
+import { roomOf } from "../../core/proof/site-room";
 import { SLUG_CHARACTER } from "../proof/true-size";
 import { SearchBox } from "../shell/search-box";
 import { PLAIN_ACTION } from "../shell/actions";

@@ -3,7 +3,7 @@ import { type Kind } from "../../core/design/kinds";
 import { useMemo, useRef } from "react";
 import type { KindDesign } from "../../core/design/design";
 import type { ProvedKind, ScopeName } from "../../server/bench/bench-desk";
-import type { BenchRow } from "../../server/bench/bench-row";
+import type { DrawnRow } from "../../server/bench/bench-row";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import type { WorkProgress } from "../../server/workspace/watch";
 import { useCall, useWindows, type Windows } from "../shell/queries";
@@ -17,9 +17,9 @@ export interface BenchData {
   readonly ms: number;
   readonly total: number;
   /** Rows by their place in the order; those not on screen yet are fetched when they come into view. */
-  readonly rows: ReadonlyMap<number, BenchRow>;
+  readonly rows: ReadonlyMap<number, DrawnRow>;
   /** Says which rows are in view. */
-  readonly show: Windows<unknown, BenchRow>["show"];
+  readonly show: Windows<unknown, DrawnRow>["show"];
   readonly loading: boolean;
   /** How far the server is, where it takes long. */
   readonly progress: WorkProgress | null;

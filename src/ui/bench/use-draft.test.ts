@@ -93,6 +93,24 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
+describe("two changes before anything is drawn", () => {
+  it("are both there", () => {
+    const bench = openBench();
+    const withLineOf = (of: "title" | "slug") => (now: KindDesign) => ({
+      ...now,
+      base: { ...now.base, [of]: `{${of}}` },
+    });
+    act(() => {
+      bench.current.change(withLineOf("title"), "Title");
+      bench.current.change(withLineOf("slug"), "Slug");
+    });
+    expect(bench.current.design.base).toMatchObject({ title: "{title}", slug: "{slug}" });
+    act(() => bench.current.undo());
+    expect(bench.current.design.base).toMatchObject({ title: "{title}" });
+    expect(bench.current.design.base.slug).toBeUndefined();
+  });
+});
+
 describe("three quick changes", () => {
   it("are all stored while the first save is slow, one save under way at a time", async () => {
     const bench = openBench();

@@ -7,10 +7,15 @@ import type { SaveState } from "../shell/draft-saver";
 import { useDraftSaver } from "../shell/use-draft-saver";
 import { type DraftHistory, NO_HISTORY, noted, stepBack, stepForward } from "./draft-history";
 
+type DesignChange = (design: KindDesign) => KindDesign;
+
 export interface Draft {
   readonly design: KindDesign;
-  /** Changes the design; `label` says what was done, changes with the same `key` in quick succession are one step. */
-  readonly change: (design: KindDesign, label: string, key?: string) => void;
+  /**
+   * Changes the design; `label` says what was done, changes with the same `key` in quick succession are one step. What may come together with
+   * another change, as letters do, says what becomes of the design as it is then.
+   */
+  readonly change: (next: KindDesign | DesignChange, label: string, key?: string) => void;
   /** Whether the server has it. */
   readonly saved: SaveState;
   /** Takes the last step back, or forward again. */
@@ -23,10 +28,11 @@ export function useDraft(kind: Kind): Draft {
   const { saver, view } = useDraftSaver(kind);
   const histories = useRef(new Map<Kind, DraftHistory>());
   const change = useCallback(
-    (next: KindDesign, label: string, key?: string) => {
+    (next: KindDesign | DesignChange, label: string, key?: string) => {
+      const { design } = saver.current();
       const history = histories.current.get(kind) ?? NO_HISTORY;
-      histories.current.set(kind, noted(history, saver.current().design, label, key ?? null, Date.now()));
-      saver.change(next);
+      histories.current.set(kind, noted(history, design, label, key ?? null, Date.now()));
+      saver.change(typeof next === "function" ? next(design) : next);
     },
     [kind, saver],
   );

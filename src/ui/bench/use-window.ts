@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useEffect, useLayoutEffect, useState } from "react";
 
 /** Ctrl Z and its opposite, wherever the focus is but in an ordinary input. */
 export function useUndoKeys(undo: () => void, redo: () => void): void {
@@ -22,7 +22,8 @@ export function useUndoKeys(undo: () => void, redo: () => void): void {
 /** How wide the window is, in px. */
 export function useWindowWidth(): number {
   const [width, setWidth] = useState(1280);
-  useEffect(() => {
+  // Before anything is drawn: what has no room is not brought in.
+  useLayoutEffect(() => {
     const measure = () => setWidth(window.innerWidth);
     measure();
     window.addEventListener("resize", measure);

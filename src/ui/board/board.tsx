@@ -5,7 +5,7 @@ import { type KeyboardEvent, lazy, Suspense, useLayoutEffect, useRef, useState }
 import { kindIds, kindOf, EXTRAS, type TextName, TEXTS, textsOf, type Kind } from "../../core/design/kinds";
 import { Histogram } from "../proof/histogram";
 import { LineText } from "../proof/line-text";
-import { roomOf } from "../proof/room";
+import { roomOf } from "../../core/proof/site-room";
 import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { BarSlot } from "../shell/shell";

@@ -8,7 +8,7 @@ import { type Editing } from "../items/cell-editor";
 import { PAGE_TOOLS } from "../items/page-tools-later";
 import { builtInColumns } from "../items/columns";
 import type { ListedItem } from "../../server/items/listed-item";
-import { roomOf } from "../proof/room";
+import { roomOf } from "../../core/proof/site-room";
 import { useEdits } from "../shell/edits";
 import { useLater } from "../shell/later";
 import Link from "../shell/link";

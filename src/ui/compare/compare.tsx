@@ -7,7 +7,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { type TextName, TEXTS, type Kind, kindIds } from "../../core/design/kinds";
 import type { Comparison } from "../../server/bench/compare";
-import { roomOf } from "../proof/room";
+import { roomOf } from "../../core/proof/site-room";
 import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago, counted } from "../shell/format";

@@ -6,7 +6,7 @@ import { type Site } from "../../core/design/design";
 import { type Kind, type TextName } from "../../core/design/kinds";
 import type { Comparison } from "../../server/bench/compare";
 import { ChangePair } from "../proof/change-pair";
-import { type roomOf } from "../proof/room";
+import { type roomOf } from "../../core/proof/site-room";
 import { SLUG_CHARACTER } from "../proof/true-size";
 
 const HEIGHT = 70;

@@ -4,7 +4,7 @@ import { type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { type Side, type Subject } from "../../core/checks/findings";
 import { type Prover } from "../proof/prover";
-import { roomOf } from "../proof/room";
+import { roomOf } from "../../core/proof/site-room";
 import { SLUG_CHARACTER, TrueSizeText } from "../proof/true-size";
 import { findingKind, SUBJECT_LABELS } from "./findings-panel";
 import { type Look } from "./items-url";

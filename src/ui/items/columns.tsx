@@ -4,7 +4,7 @@ import { type Side } from "../../core/checks/findings";
 import { kindWord, type TextName, TEXTS } from "../../core/design/kinds";
 import type { CellField } from "../../core/edits/hand-text";
 import { type Site } from "../../core/design/design";
-import { roomOf } from "../proof/room";
+import { roomOf } from "../../core/proof/site-room";
 import { SLUG_CHARACTER } from "../proof/true-size";
 import { type ListedItem } from "../../server/items/listed-item";
 import {

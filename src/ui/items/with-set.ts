@@ -4,7 +4,7 @@ import { readRobots } from "../../core/design/robots";
 import { type CellField, tidyByHand } from "../../core/edits/hand-text";
 import { fitsSurface } from "../../core/measure/wrap";
 import type { ListedItem } from "../../server/items/listed-item";
-import { roomOf } from "../proof/room";
+import { roomOf } from "../../core/proof/site-room";
 import { widthOf } from "../../core/measure/running-width";
 
 /** A page with a value that was just set by hand on it. */

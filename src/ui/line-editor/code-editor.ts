@@ -1,7 +1,7 @@
 import { acceptCompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from "@codemirror/autocomplete";
 import { defaultKeymap } from "@codemirror/commands";
 import { Compartment, EditorState } from "@codemirror/state";
-import { EditorView, keymap, placeholder } from "@codemirror/view";
+import { EditorView, keymap, placeholder, runScopeHandlers } from "@codemirror/view";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { lineLanguage } from "./line-language";
 
@@ -17,6 +17,12 @@ interface Opened {
   readonly onChoose: () => void;
   readonly onUndo: () => void;
   readonly onRedo: () => void;
+}
+
+/** What is selected, in characters from the line's beginning. */
+export interface Selected {
+  readonly anchor: number;
+  readonly head: number;
 }
 
 /** An editor of one line, in an element of the page. */
@@ -66,8 +72,22 @@ export class CodeEditor {
     });
   }
 
-  focus(): void {
+  focus({ anchor, head }: Selected): void {
+    const { length } = this.view.state.doc;
     this.view.focus();
+    this.view.dispatch({ selection: { anchor: Math.min(anchor, length), head: Math.min(head, length) } });
+  }
+
+  /** Does what a key does that was pressed before the editor was there. */
+  press(key: KeyboardEvent): void {
+    if (runScopeHandlers(this.view, key, "editor")) return;
+    if ([...key.key].length === 1 && !key.ctrlKey && !key.metaKey) this.put(key.key);
+  }
+
+  /** Puts in what was typed, said or pasted before the editor was there. */
+  put(text: string): void {
+    const { state } = this.view;
+    this.view.dispatch(state.update(state.replaceSelection(text), { userEvent: "input.type" }));
   }
 
   close(): void {

@@ -3,11 +3,14 @@ import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from "re
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { Later, useLater } from "../shell/later";
 import type { CodeEditor } from "./code-editor";
-import { StaticLine } from "./static-line";
+import { LineBefore, placeIn } from "./line-before";
 
 const EDITOR = new Later(() => import("./code-editor"));
 
-/** One line of the line language, edited; line breaks that are pasted become spaces. Its editor comes later, and until then the line stands there. */
+/**
+ * One line of the line language, edited; line breaks that are pasted become spaces. Its editor is made when somebody comes near: until then the
+ * line stands there as it will, can be gone to, and keeps what is typed.
+ */
 export function LineEditor(props: {
   label: string;
   value: string;
@@ -22,18 +25,18 @@ export function LineEditor(props: {
   placeholder: string;
   insertAt?: RefObject<((text: string, cursor?: number) => void) | null> | undefined;
 }) {
-  const editing = useLater(EDITOR, true);
+  const [isNear, setNear] = useState(false);
+  const editing = useLater(EDITOR, isNear);
   const holder = useRef<HTMLDivElement>(null);
   const [editor, setEditor] = useState<CodeEditor | null>(null);
-  const isWanted = useRef(false);
-  /** What was put in before there was an editor. */
-  const waiting = useRef<[text: string, cursor: number | undefined][]>([]);
+  /** What is to be done with the editor when it is there. */
+  const waiting = useRef<((editor: CodeEditor) => void)[]>([]);
   const latest = useRef(props);
   latest.current = props;
 
-  // Before anything is drawn: the line stands in its place already.
+  // Before anything is drawn: the line stands in its place already, and gives the focus over before it goes.
   useLayoutEffect(() => {
-    if (!editing) return;
+    if (!editing || !isNear) return;
     const { value, label, describedBy, placeholder, fields } = latest.current;
     const made = new editing.CodeEditor(holder.current!, {
       ...{ value, label, describedBy, placeholder, fields },
@@ -42,19 +45,21 @@ export function LineEditor(props: {
       onUndo: () => latest.current.onUndo(),
       onRedo: () => latest.current.onRedo(),
     });
-    if (isWanted.current) made.focus();
-    waiting.current.splice(0).forEach(([text, cursor]) => made.insert(text, cursor));
+    const place = placeIn(holder.current!);
+    if (place) made.focus(place);
+    waiting.current.splice(0).forEach((work) => work(made));
     setEditor(made);
     return () => made.close();
-  }, [editing]);
+  }, [editing, isNear]);
 
   // What the palettes put in goes where the cursor is.
   const { insertAt } = props;
   useEffect(() => {
     if (!insertAt) return;
     const insert = (text: string, cursor?: number) => {
-      if (editor) editor.insert(text, cursor);
-      else waiting.current.push([text, cursor]);
+      if (editor) return editor.insert(text, cursor);
+      waiting.current.push((made) => made.insert(text, cursor));
+      setNear(true);
     };
     insertAt.current = insert;
     return () => {
@@ -66,16 +71,17 @@ export function LineEditor(props: {
   useEffect(() => editor?.setFields(props.fields), [editor, props.fields]);
   useEffect(() => editor?.setValue(props.value), [editor, props.value]);
 
-  const choose = () => {
-    isWanted.current = true;
-    props.onChoose?.();
-  };
   return (
     <div ref={holder} className={`line-editor min-w-0 flex-1 ${props.invalid ? "line-invalid" : ""}`}>
       {!editor && (
-        <div aria-hidden="true" className="line-static" onMouseDown={choose}>
-          {props.value ? <StaticLine source={props.value} /> : <span className="text-faint">{props.placeholder}</span>}
-        </div>
+        <LineBefore
+          {...props}
+          onNear={() => setNear(true)}
+          onWork={(work) => {
+            waiting.current.push(work);
+            setNear(true);
+          }}
+        />
       )}
     </div>
   );

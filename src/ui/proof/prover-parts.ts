@@ -1,3 +1,3 @@
-export { drawnKeyword } from "./drawn-keyword";
-export { proveRows } from "./local-proof";
+export { drawnKeyword } from "../../core/proof/drawn-keyword";
+export { proveRows } from "../../core/proof/row-proof";
 export { ResultPreview, TabPreview } from "./result-preview";

@@ -3,7 +3,7 @@ import { placeKeyword } from "../../core/keywords/place";
 import { shownOnSurface } from "../../core/measure/cut";
 import { type Surface, surfaceOf } from "../../core/measure/surface";
 import { wrapOnSurface } from "../../core/measure/wrap";
-import { vocabularyFor } from "./drawn-keyword";
+import { vocabularyFor } from "../../core/proof/drawn-keyword";
 import { surfaceType } from "./true-size";
 
 /** A page's title as the tab of a browser shows it. */

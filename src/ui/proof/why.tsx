@@ -5,7 +5,7 @@ import { type Step } from "../../core/proof/explain";
 import { readCondition } from "../../core/rules/condition";
 import { conditionWords } from "../../core/rules/words";
 import { count } from "../shell/format";
-import { type LocalProof } from "./local-proof";
+import { type ExplainedProof } from "../../core/proof/row-proof";
 
 /** How a text came about: who decides it, what stands, what gave way and why. */
 export function Why({
@@ -15,7 +15,7 @@ export function Why({
   width,
   unit,
 }: {
-  proof: LocalProof;
+  proof: ExplainedProof;
   design: KindDesign;
   text: TextName;
   width: number;
@@ -45,7 +45,7 @@ export function Why({
 }
 
 /** Whose line it is, and why it is that one. */
-function Decider({ own, design, text }: { own: LocalProof; design: KindDesign; text: TextName }) {
+function Decider({ own, design, text }: { own: ExplainedProof; design: KindDesign; text: TextName }) {
   if (own.owner === null) return null;
   const rule = design.rules.find(({ id }) => id === own.owner);
   return (

@@ -17,7 +17,7 @@ import { drawnRows, PRINTED_ROWS, PrintedRest, usePrinting, WINDOWED_ROW } from 
 import { Tick } from "../shell/tick";
 import { fileName } from "../shell/format";
 import { costWords, GROUP_WORDS, heldWords, worseWords } from "./review-words";
-import { roomOf } from "../proof/room";
+import { roomOf } from "../../core/proof/site-room";
 import { REVIEW_ORDERS, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 
 const ORDER_LABELS: Record<ReviewOrder, string> = {

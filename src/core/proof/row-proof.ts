@@ -1,23 +1,35 @@
-import { slugRulesOf } from "../../core/slugs/site-rules";
+import { slugRulesOf } from "../slugs/site-rules";
 import { drawnKeyword, type DrawnKeyword } from "./drawn-keyword";
-import { roomOf } from "./room";
-import { widthOf } from "../../core/measure/running-width";
-import { limitsOf, type Site, siteConstants, writingOf } from "../../core/design/design";
-import { type TextName } from "../../core/design/kinds";
-import { type Line } from "../../core/lines/ast";
-import { compileLine, type Program } from "../../core/lines/program";
-import { advanceByGrapheme } from "../../core/measure/advance";
-import { fontById } from "../../core/measure/font";
-import { fitsSurface } from "../../core/measure/wrap";
-import { type Step, steps } from "../../core/proof/explain";
-import { type ItemSet, itemSetOf } from "../../core/proof/items";
-import { roomFor } from "../../core/proof/room";
-import { LineSetter } from "../../core/proof/setter";
-import type { BenchRow } from "../../server/bench/bench-row";
+import { roomOf } from "./site-room";
+import { widthOf } from "../measure/running-width";
+import { limitsOf, type Site, siteConstants, writingOf } from "../design/design";
+import { type Kind, type TextName } from "../design/kinds";
+import { type Line } from "../lines/ast";
+import { compileLine, type Program } from "../lines/program";
+import { advanceByGrapheme } from "../measure/advance";
+import { fontById } from "../measure/font";
+import { fitsSurface } from "../measure/wrap";
+import { type Step, steps } from "./explain";
+import { type ItemSet, itemSetOf } from "./items";
+import { roomFor } from "./room";
+import { LineSetter } from "./setter";
 
-/** What a line makes of one row, proved in the browser by the same core as on the server. */
-export interface LocalProof {
-  readonly row: BenchRow;
+/** What is needed of a page to prove one of its texts, where the whole set is not there. */
+export interface ProvableRow {
+  readonly kind: Kind;
+  readonly fields: Readonly<Record<string, string>>;
+  readonly live: Readonly<Record<TextName, string>>;
+  readonly hand: Readonly<Partial<Record<TextName, string>>>;
+  /** How many `^apart` pieces of each text's line stand at most: that depends on the whole set. */
+  readonly apart: Readonly<Record<TextName, number>>;
+  /** The rule that decides each text, by its id; `base` for the base, `null` where nothing sets it. */
+  readonly by: Readonly<Record<TextName, string | null>>;
+  /** Whether no line sets its slug: it has an address, and those are to stay. */
+  readonly stays: boolean;
+}
+
+/** A text of one page as it is drawn: on a row, or in a result. */
+export interface RowProof {
   readonly text: string;
   readonly from: "hand" | "line" | "live";
   /** Whose line made it: a rule's id, `base`, or `null` where none did. */
@@ -28,7 +40,10 @@ export interface LocalProof {
   readonly over: number;
   readonly estimated: boolean;
   readonly keyword: DrawnKeyword | null;
-  /** How it came about; none for a text by hand or one that no line sets. */
+}
+
+/** The same with how it came about; there is nothing to say of a text by hand, or of one that no line sets. */
+export interface ExplainedProof extends RowProof {
   readonly why: readonly Step[];
 }
 
@@ -43,10 +58,10 @@ function programOf(line: Line, site: Site): Program {
   return program;
 }
 
-let lastSet: { rows: readonly BenchRow[]; site: Site; items: ItemSet } | null = null;
+let lastSet: { rows: readonly ProvableRow[]; site: Site; items: ItemSet } | null = null;
 
 /** The rows, of one kind, as a set of items; the last one is kept, since rows on screen stay while a line is typed. */
-function itemsOf(rows: readonly BenchRow[], site: Site): ItemSet {
+function itemsOf(rows: readonly ProvableRow[], site: Site): ItemSet {
   const same =
     lastSet &&
     lastSet.site === site &&
@@ -65,8 +80,11 @@ function itemsOf(rows: readonly BenchRow[], site: Site): ItemSet {
   return lastSet!.items;
 }
 
-/** Proves rows, each against the line that decides it; one with errors, or none, leaves what the site has. */
-export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextName, site: Site): LocalProof[] {
+/**
+ * Proves rows of one kind, each against the line that decides it; one with errors, or none, leaves what the site has. It is what the proof of
+ * the whole set says of them, in the browser while a line is typed as on the server.
+ */
+export function proveRows(rows: readonly ProvableRow[], lineOf: LineOf, text: TextName, site: Site): ExplainedProof[] {
   const limits = limitsOf(site, text);
   const room = roomFor(limits);
   const slug = text === "slug" ? slugRulesOf(site) : null;
@@ -85,7 +103,7 @@ export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextN
     return setter;
   };
   const surface = limits.surfaces[0] ?? null;
-  return rows.map((row, i): LocalProof => {
+  return rows.map((row, i): ExplainedProof => {
     const hand = row.hand[text];
     // A row that nothing decided yet may be decided by a base line that was only just begun.
     const owner = row.by[text] ?? "base";
@@ -103,7 +121,6 @@ export function proveRows(rows: readonly BenchRow[], lineOf: LineOf, text: TextN
     const estimated = surface !== null && advanceByGrapheme(fontById(surface.font), made).estimated;
     const from = hand !== undefined ? "hand" : setter ? "line" : "live";
     return {
-      row,
       text: made,
       from,
       owner: setter ? owner : null,

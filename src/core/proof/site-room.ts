@@ -1,6 +1,6 @@
-import { limitsOf, type Site } from "../../core/design/design";
-import { type TextName } from "../../core/design/kinds";
-import { type Surface } from "../../core/measure/surface";
+import { limitsOf, type Site } from "../design/design";
+import { type TextName } from "../design/kinds";
+import { type Surface } from "../measure/surface";
 
 /** The room of a text in px (characters for slugs): what its ruler, histogram and rows are told against. */
 export function roomOf(site: Site, text: TextName): { surface: Surface | null; width: number; unit: "px" | "ch" } {

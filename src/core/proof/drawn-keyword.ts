@@ -1,9 +1,9 @@
-import { type Site } from "../../core/design/design";
-import { type Place, placeKeyword, Vocabulary } from "../../core/keywords/place";
-import { isSeen } from "../../core/measure/cut";
-import { type Surface } from "../../core/measure/surface";
-import { languageByTag } from "../../core/text/language";
-import { widthOf } from "../../core/measure/running-width";
+import { type Site } from "../design/design";
+import { type Place, placeKeyword, Vocabulary } from "../keywords/place";
+import { isSeen } from "../measure/cut";
+import { type Surface } from "../measure/surface";
+import { languageByTag } from "../text/language";
+import { widthOf } from "../measure/running-width";
 
 /** A keyword as it is drawn on a row: where it begins and how wide it is, in px (characters for slugs). */
 export interface DrawnKeyword extends Place {

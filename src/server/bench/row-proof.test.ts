@@ -5,12 +5,12 @@ import { FORMS } from "../../core/keywords/place";
 import { loadDemo } from "../../demo/load";
 import { linesOf } from "../../core/design/change-rules";
 import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
-import { Workspace } from "../../server/workspace/workspace";
+import { Workspace } from "../workspace/workspace";
 import { openStore } from "../../store/open";
 import { writeSite } from "../../store/site";
-import { proveRows } from "./local-proof";
-import { drawnKeyword } from "./drawn-keyword";
-import { BenchDesk } from "../../server/bench/bench-desk";
+import { proveRows } from "../../core/proof/row-proof";
+import { drawnKeyword } from "../../core/proof/drawn-keyword";
+import { BenchDesk } from "./bench-desk";
 
 let engine: Workspace;
 beforeAll(() => {
@@ -41,14 +41,17 @@ describe("rows proved in the browser", () => {
           count: 80,
         });
         expect(rows.length).toBe(80);
-        for (const local of proveRows(rows, lineOf, text, DEMO_SITE)) {
-          const at = local.row.row;
+        const inBrowser = proveRows(rows, lineOf, text, DEMO_SITE);
+        for (const [i, local] of inBrowser.entries()) {
+          const { row: at, drawn } = rows[i]!;
           expect(local.text).toBe(proof.textOf(at));
           expect(local.size).toBeCloseTo(proof.sizes[at]!, 1);
           expect(local.fits).toBe(proof.fits[at] === 1);
           expect(local.from === "hand").toBe(proof.from[at] === 3);
           expect(local.keyword?.form ?? null).toBe(proof.form[at] === 0 ? null : FORMS[proof.form[at]! - 1]);
           if (local.keyword?.char) expect(local.keyword.seen).toBe(proof.keywordSeen[at] === 1);
+          // What is drawn before the browser can prove anything is what it proves.
+          expect(drawn).toEqual({ of: text, ...local, why: undefined });
         }
       }
     },
@@ -66,10 +69,12 @@ describe("rows proved in the browser", () => {
     const query = { text: "title", scope: "all", sort: "site", filter: "all", search: "", from: 0, count: 5 } as const;
     const { rows } = new BenchDesk(workspace).rows("product", design, query);
     const { proof } = workspace.textProof("product", "title", design);
-    const local = proveRows(rows, () => parseLine(source), "title", site).filter(({ from }) => from !== "hand");
-    expect(local.length).toBeGreaterThan(0);
-    for (const { text, row } of local) {
+    const inBrowser = proveRows(rows, () => parseLine(source), "title", site);
+    const made = rows.flatMap((row, i) => (inBrowser[i]!.from === "hand" ? [] : [{ row, text: inBrowser[i]!.text }]));
+    expect(made.length).toBeGreaterThan(0);
+    for (const { row, text } of made) {
       expect(text).toBe(proof.textOf(row.row));
+      expect(text).toBe(row.drawn.text);
       expect(text).toBe("The <title> tag £1,011.00");
     }
   });
