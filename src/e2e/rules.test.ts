@@ -218,6 +218,36 @@ describe("writing a line", () => {
     await page.waitForURL(/rule=rope-by-the-metre/);
   });
 
+  it("goes back a step at a time, and forward again", async () => {
+    await page.goto(`${app.url}/bench?kind=product&text=title`);
+    const [title, description] = [page.getByLabel("Title line"), page.getByLabel("Description line")];
+    const before = [await title.innerText(), await description.innerText()];
+    for (const [line, typed] of [
+      [title, "Fine "],
+      [description, "Here: "],
+    ] as const) {
+      await line.click();
+      await page.keyboard.press("Home");
+      await page.keyboard.type(typed);
+    }
+    const after = [`Fine ${before[0]}`, `Here: ${before[1]}`];
+    const both = async () => [await title.innerText(), await description.innerText()];
+    await expect.poll(both).toEqual(after);
+    const ways = [
+      ["Control+Z", [after[0], before[1]]],
+      ["Control+Z", before],
+      ["Control+Y", [after[0], before[1]]],
+      ["Control+Y", after],
+      ["Control+Z", [after[0], before[1]]],
+      ["Control+Z", before],
+    ] as const;
+    for (const [keys, wanted] of ways) {
+      await page.keyboard.press(keys);
+      await expect.poll(both).toEqual(wanted);
+    }
+    await stored();
+  });
+
   it("says what a mark does", async () => {
     await page.hover(TITLE);
     await page.locator(`.cm-content${TITLE} .line-field`).first().hover();

@@ -1,6 +1,6 @@
 import { acceptCompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from "@codemirror/autocomplete";
 import { defaultKeymap } from "@codemirror/commands";
-import { Compartment, EditorState } from "@codemirror/state";
+import { Annotation, Compartment, EditorState } from "@codemirror/state";
 import { EditorView, keymap, placeholder, runScopeHandlers } from "@codemirror/view";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { lineLanguage } from "./line-language";
@@ -24,6 +24,9 @@ export interface Selected {
   readonly anchor: number;
   readonly head: number;
 }
+
+/** Marks what the line was set to from outside, by a step back for one: nobody typed that. */
+const GIVEN = Annotation.define<true>();
 
 /** An editor of one line, in an element of the page. */
 export class CodeEditor {
@@ -59,7 +62,7 @@ export class CodeEditor {
           }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged || update.selectionSet || update.geometryChanged) measureUnder(update.view);
-            if (!update.docChanged) return;
+            if (!update.docChanged || update.transactions.every((one) => one.annotation(GIVEN))) return;
             if (update.view.hasFocus) opened.onChoose();
             opened.onChange(update.state.doc.toString());
           }),
@@ -124,6 +127,7 @@ export class CodeEditor {
     while (tail < now.length - from && tail < value.length - from && now.at(-1 - tail) === value.at(-1 - tail)) tail++;
     this.view.dispatch({
       changes: { from, to: now.length - tail, insert: value.slice(from, value.length - tail) },
+      annotations: GIVEN.of(true),
     });
   }
 }

@@ -59,11 +59,9 @@ export function LineBefore(props: {
       className="line-static"
       tabIndex={0}
       onMouseEnter={onNear}
-      onMouseDown={() => {
-        onNear();
-        props.onChoose?.();
-      }}
-      onFocus={onNear}
+      onMouseDown={props.onChoose}
+      // Not at once: where it is clicked, the browser still has to put the cursor there.
+      onFocus={() => setTimeout(onNear, 0)}
       onKeyDown={press}
     >
       {value ? (
