@@ -109,6 +109,20 @@ async function shiftsOf(page: Page): Promise<{ shifted: number; moved: string[] 
   });
 }
 
+/** Where a view begins while what is said in the bar becomes longer, as it does while work goes on; settings say what is wrong, which is no work. */
+function topsOfView(page: Page): Promise<number[]> {
+  return page.evaluate(() => {
+    const status = document.querySelector<HTMLElement>("#bar-slot [role=status].truncate");
+    const topWith = (words: string | null) => {
+      if (status) status.textContent = words;
+      return (document.querySelector("#view") ?? document.body).getBoundingClientRect().top;
+    };
+    const said = status?.textContent ?? null;
+    const tops = ["", "Checking", "Checking titles: 11,204 of 12,480 products, and what differs", said].map(topWith);
+    return [...new Set(tops)];
+  });
+}
+
 describe.each(VIEWS)("%s", (_name, path, ready) => {
   let page: Page;
   beforeAll(async () => {
@@ -125,6 +139,7 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
     const phone = await opened(path, ready, { viewport: { width: 390, height: 844 } });
     const { shifted, moved } = await shiftsOf(phone);
     expect(shifted, moved.join("\n")).toBeLessThan(0.02);
+    expect(await topsOfView(phone), "as the bar says less and more").toHaveLength(1);
     await phone.context().close();
   });
 

@@ -6,6 +6,7 @@ import { type WorkProgress } from "../../server/workspace/watch";
 import { MAIN_ACTION } from "../shell/actions";
 import type { SaveState } from "../shell/draft-saver";
 import { counted } from "../shell/format";
+import { BarStatus } from "../shell/bar-status";
 import { BarSlot } from "../shell/shell";
 import { type Changed, countOf, liveDifference } from "../shell/live-difference";
 import { useSite } from "../shell/site-context";
@@ -79,16 +80,11 @@ function BarState({
   const share = progress ? Math.round(progress.share * 100) : 0;
   return (
     <>
-      <span
-        className="narrow min-w-0 truncate text-[12px] text-bar-soft"
-        role="status"
-        data-draft={saved}
-        title={figures}
-      >
+      <BarStatus isLong saved={saved} title={figures}>
         {busy}
         {busy !== null && draft !== null && <span className="mx-2">·</span>}
         {draft}
-      </span>
+      </BarStatus>
       {progress && (
         <span aria-hidden="true" className="fixed left-0 right-0 top-11 z-30 h-[3px]">
           <span className="block h-full bg-rule" style={{ width: `${share}%` }} />

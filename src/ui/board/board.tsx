@@ -8,6 +8,7 @@ import { LineText } from "../proof/line-text";
 import { roomOf } from "../../core/proof/site-room";
 import { ago, count, counted } from "../shell/format";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
+import { BarStatus } from "../shell/bar-status";
 import { BarSlot } from "../shell/shell";
 import { SinglePageCells } from "./single-page";
 import { draftOf, linesOfKind, shownKinds, useSite, useKindWord } from "../shell/site-context";
@@ -59,9 +60,7 @@ export function Board() {
   return (
     <div className="h-full overflow-auto px-6 pb-5 pt-4 small:px-3">
       <BarSlot>
-        <span className="narrow text-[12px] text-bar-soft" role="status">
-          {progress ? progressLine(state.site, progress) : ""}
-        </span>
+        <BarStatus isLong>{progress ? progressLine(state.site, progress) : ""}</BarStatus>
         <Link href="/lines" className={BAR_ACTION}>
           Lines file
         </Link>

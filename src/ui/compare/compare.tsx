@@ -11,6 +11,7 @@ import { roomOf } from "../../core/proof/site-room";
 import { call } from "../shell/api";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago, counted } from "../shell/format";
+import { BarStatus } from "../shell/bar-status";
 import { BarSlot } from "../shell/shell";
 import { shownKinds, useSite, useKindWord } from "../shell/site-context";
 import { siteStamp } from "../shell/site-stamps";
@@ -110,9 +111,7 @@ export function Compare() {
   return (
     <div className="desk [--columns:360px_minmax(0,1fr)]">
       <BarSlot>
-        <span className="narrow text-[12px] text-bar-soft" role="status">
-          {progress ? progressLine(state.site, progress) : ""}
-        </span>
+        <BarStatus>{progress ? progressLine(state.site, progress) : ""}</BarStatus>
         <Link href={`/bench?kind=${kind}&text=${text}`} className={BAR_ACTION}>
           Back to the Bench
         </Link>

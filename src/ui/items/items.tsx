@@ -8,6 +8,7 @@ import { type Ranges } from "../../core/items/query";
 import { call, wordsOf } from "../shell/api";
 import { counted } from "../shell/format";
 import { useLater } from "../shell/later";
+import { BarStatus } from "../shell/bar-status";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
 import { siteStamp } from "../shell/site-stamps";
@@ -142,13 +143,13 @@ function ItemsDesk() {
       className={`desk ${side ? "[--columns:232px_minmax(0,1fr)_420px] max-[1179px]:[--columns:minmax(0,1fr)_420px]" : "[--columns:272px_minmax(0,1fr)]"}`}
     >
       <BarSlot>
-        <span className="narrow text-[12px] text-bar-soft" role="status">
+        <BarStatus>
           {data.progress
             ? progressLine(state.site, data.progress)
             : first
               ? FIRST_LOOK
               : counted(data.total, "page", "pages")}
-        </span>
+        </BarStatus>
         <UndoButtons edits={edits} />
       </BarSlot>
       <FindingsPanel counts={data.counts} view={view} onChange={setView} yields={side} />
