@@ -16,11 +16,13 @@ import { useLater } from "../shell/later";
 export const ROW_HEIGHT = 34;
 
 /**
- * The set's rows at true size, virtual, chosen by mouse or arrow keys. They are drawn as the server proved them until the browser can prove
- * them itself, from when on a keystroke shows at once.
+ * The set's rows at true size, virtual, chosen by mouse or arrow keys. They are drawn as the server proved them; while it proves what was just
+ * typed, the browser does, so that a keystroke shows at once.
  */
 export function BenchRows(props: {
   rows: ReadonlyMap<number, DrawnRow>;
+  /** Whether the rows came as the lines make them that are looked at. */
+  areCurrent: boolean;
   total: number;
   lineOf: LineOf;
   text: TextName;
@@ -31,7 +33,7 @@ export function BenchRows(props: {
   onRange: (first: number, last: number) => void;
   resetKey: string;
 }) {
-  const { rows, total, lineOf, text, site, axis, chosen } = props;
+  const { rows, areCurrent, total, lineOf, text, site, axis, chosen } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,
@@ -55,11 +57,11 @@ export function BenchRows(props: {
   const prover = useLater(PROVER, false);
   const proofs = useMemo(() => {
     const there = shown.flatMap(({ index }) => (rows.has(index) ? [rows.get(index)!] : []));
-    const proved = prover?.proveRows(there, lineOf, text, site);
+    const proved = areCurrent ? undefined : prover?.proveRows(there, lineOf, text, site);
     const drawnOf = ({ drawn }: DrawnRow) => (drawn.of === text ? drawn : null);
     return new Map<number, RowProof | null>(there.map((row, i) => [row.id, proved?.[i] ?? drawnOf(row)]));
     // The rows on screen are named by their first and last.
-  }, [prover, rows, first, last, lineOf, text, site]); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [prover, rows, areCurrent, first, last, lineOf, text, site]); // eslint-disable-line react-hooks/exhaustive-deps
 
   const room = roomOf(site, text);
   const placeOf = (id: number | null) => {

@@ -14,6 +14,7 @@ import { textsOf } from "../../core/design/kinds";
 import { type FieldUse } from "../../core/design/field-use";
 import { type LineOf } from "../../core/proof/row-proof";
 import { roomOf } from "../../core/proof/site-room";
+import { PROVER } from "../proof/prover";
 import { Later, useLater } from "../shell/later";
 import { counted } from "../shell/format";
 import { useSeen } from "../shell/use-seen";
@@ -37,7 +38,10 @@ import { useShownRow } from "./use-shown-row";
 import { useUndoKeys, useWindowWidth } from "./use-window";
 
 const RULE_SHEET = new Later(() => import("./rule-sheet"));
-const PAGE_PARTS = new Later(() => import("./page-parts"));
+const PAGE_PARTS = new Later(async () => {
+  await PROVER.get();
+  return import("./page-parts");
+});
 const ADDRESS_ROW = new Later(() => import("./address-row"));
 const RULES_WIDTH = 214;
 const PANEL_WIDTH = 266;

@@ -180,6 +180,7 @@ export function Measured(props: {
         ) : (
           <BenchRows
             rows={data.rows}
+            areCurrent={data.areRowsCurrent}
             total={data.total}
             lineOf={props.lineOf}
             text={text}

@@ -18,6 +18,8 @@ export interface BenchData {
   readonly total: number;
   /** Rows by their place in the order; those not on screen yet are fetched when they come into view. */
   readonly rows: ReadonlyMap<number, DrawnRow>;
+  /** Whether the rows are drawn as the design has them that is looked at; while another is on its way, they are as the one before had them. */
+  readonly areRowsCurrent: boolean;
   /** Says which rows are in view. */
   readonly show: Windows<unknown, DrawnRow>["show"];
   readonly loading: boolean;
@@ -55,6 +57,7 @@ export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesi
     ms: shown.current?.answer.ms ?? 0,
     total: rows.answer?.total ?? 0,
     rows: rows.rows,
+    areRowsCurrent: rows.isCurrent,
     show: rows.show,
     loading: figures.loading || rows.loading,
     progress: figures.progress,

@@ -74,6 +74,8 @@ export interface Windows<T, Row> {
   readonly rows: ReadonlyMap<number, Row>;
   /** What came with the rows, `null` before the first did. */
   readonly answer: T | null;
+  /** Whether the rows are of the list that is asked for; those of the one before stand until then. */
+  readonly isCurrent: boolean;
   readonly loading: boolean;
   readonly progress: WorkProgress | null;
   readonly error: string | null;
@@ -104,22 +106,26 @@ export function useWindows<N extends ListName, Row>(
 ): Windows<CallResult<N>, Row> {
   type Answer = CallResult<N>;
   const client = useQueryClient();
+  const [tries, setTries] = useState(0);
+  const listKey = JSON.stringify(list);
+  const key = `${name} ${listKey} ${stamp} ${tries}`;
   const [held, setHeld] = useState<Held<Answer, Row>>(() => {
     // What came with the page is there before the list asks for anything.
     const answer = list && client.getQueryData<Answer>(askedWindow(name, list, stamp, { size }).key);
-    return { key: "", rows: new Map(answer ? rowsOf(answer).map((row, i) => [i, row]) : []), answer: answer ?? null };
+    return {
+      key: answer ? key : "",
+      rows: new Map(answer ? rowsOf(answer).map((row, i) => [i, row]) : []),
+      answer: answer ?? null,
+    };
   });
   const [error, setError] = useState<string | null>(null);
   const [loading, setLoading] = useState(true);
   const [progress, setProgress] = useState<WorkProgress | null>(null);
-  const [tries, setTries] = useState(0);
   const visible = useRef<readonly [number, number]>([0, 0]);
   const lastList = useRef("");
   const asked = useRef(new Set<number>());
   const of = useRef(rowsOf);
   of.current = rowsOf;
-  const listKey = JSON.stringify(list);
-  const key = `${name} ${listKey} ${stamp} ${tries}`;
   const current = useRef(key);
   current.current = key;
 
@@ -195,7 +201,17 @@ export function useWindows<N extends ListName, Row>(
   );
   const retry = useCallback(() => setTries((n) => n + 1), []);
   return useMemo(
-    () => ({ rows: held.rows, answer: held.answer, loading, progress, error, show, retry, patch }),
-    [held, loading, progress, error, show, retry, patch],
+    () => ({
+      rows: held.rows,
+      answer: held.answer,
+      isCurrent: held.key === key,
+      loading,
+      progress,
+      error,
+      show,
+      retry,
+      patch,
+    }),
+    [held, key, loading, progress, error, show, retry, patch],
   );
 }
