@@ -17,22 +17,31 @@ export interface SitePage {
  * What is not there is asked for by the view itself. Nothing is worked out for a view that is gone to from another one, or whose address asks
  * for something else than it shows at first.
  *
- * @param ask what the view asks for first, in a site's state.
+ * @param ask what the view asks for first, in a site's state, and as its address says where it follows that (`followsAddress`).
  */
 export async function FirstAnswers({
   page: { params, searchParams },
   ask,
+  followsAddress = false,
   children,
 }: {
   readonly page: SitePage;
-  readonly ask: (state: SiteState) => readonly Asked<CallName>[];
+  readonly ask: (state: SiteState, query: URLSearchParams) => readonly Asked<CallName>[];
+  readonly followsAddress?: boolean;
   readonly children: ReactNode;
 }) {
   const client = new QueryClient();
   const isOpened = (await headers()).get("sec-fetch-dest") === "document";
-  const isPlain = Object.keys(await searchParams).length === 0;
-  if (isOpened && isPlain) await putAnswers(client, (await params).site, ask);
+  const query = queryOf(await searchParams);
+  if (isOpened && (followsAddress || query.size === 0))
+    await putAnswers(client, (await params).site, (state) => ask(state, query));
   return <HydrationBoundary state={dehydrate(client)}>{children}</HydrationBoundary>;
+}
+
+/** What is said twice is as it was said first. */
+function queryOf(params: Record<string, string | string[] | undefined>): URLSearchParams {
+  const said = Object.entries(params).map(([name, value]) => [name, Array.isArray(value) ? value[0] : value]);
+  return new URLSearchParams(said.filter((pair): pair is [string, string] => pair[1] !== undefined));
 }
 
 async function putAnswers(

@@ -1,6 +1,7 @@
 import { fieldsOfNodes } from "../lines/field-names";
 import { parseLine } from "../lines/parse";
-import { type Condition, readCondition } from "../rules/condition";
+import { checkedCondition } from "../rules/condition-shape";
+import { type Condition } from "../rules/condition";
 import { type KindDesign } from "./design";
 import { type TextName, TEXTS } from "./kinds";
 
@@ -19,7 +20,7 @@ export function fieldUses(design: KindDesign): ReadonlyMap<string, readonly Fiel
     for (const text of TEXTS)
       for (const field of fieldsOfNodes(parseLine(lines[text] ?? "").nodes)) note(field, { rule: lines.id, text });
     if ("when" in lines)
-      for (const field of new Set(conditionFields(readCondition(lines.when))))
+      for (const field of new Set(conditionFields(checkedCondition(lines.when))))
         note(field, { rule: lines.id, text: "condition" });
   }
   return uses;

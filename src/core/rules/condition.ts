@@ -1,5 +1,7 @@
 import * as z from "zod";
-import { type Operator, OPERATORS, operatorOf } from "./operators";
+import { JOINS, MOST_NESTED } from "./condition-shape";
+import { type Operator, OPERATOR_WORDS } from "./operator-words";
+import { operatorOf } from "./operators";
 import { compilePattern, ConditionError } from "./pattern";
 
 /** One field compared with a value. */
@@ -11,9 +13,6 @@ export interface Comparison {
 
 /** A condition: a comparison, or others joined. */
 export type Condition = Comparison | { readonly join: "all" | "any" | "none"; readonly parts: readonly Condition[] };
-
-/** Beyond this many joins inside one another a condition is refused. */
-export const MOST_NESTED = 50;
 
 /**
  * Reads a condition as a lines file has it: an object with `field` and exactly one operator as a key, or `all`, `any`
@@ -27,7 +26,7 @@ export function readCondition(raw: unknown, path: readonly (string | number)[] =
   if (typeof raw !== "object" || raw === null || Array.isArray(raw))
     throw new ConditionError('a condition is an object such as {"field": "material", "is": "brass"}', path);
   const keys = Object.keys(raw);
-  const join = (["all", "any", "none"] as const).find((name) => keys.includes(name));
+  const join = JOINS.find((name) => keys.includes(name));
   const record = raw as Record<string, unknown>;
   if (join) {
     if (keys.length > 1)
@@ -46,11 +45,11 @@ export function readCondition(raw: unknown, path: readonly (string | number)[] =
       path,
     );
   const operator = operators[0]!;
-  if (!Object.hasOwn(OPERATORS, operator))
-    throw new ConditionError(`there is no operator “${operator}”; there are ${Object.keys(OPERATORS).join(", ")}`, [
-      ...path,
-      operator,
-    ]);
+  if (!Object.hasOwn(OPERATOR_WORDS, operator))
+    throw new ConditionError(
+      `there is no operator “${operator}”; there are ${Object.keys(OPERATOR_WORDS).join(", ")}`,
+      [...path, operator],
+    );
   const value = operatorOf(operator as Operator).takes.safeParse(record[operator]);
   if (!value.success) throw new ConditionError(`“${operator}”: ${value.error.issues[0]!.message}`, [...path, operator]);
   if (operator === "matches") compilePattern(value.data as string, [...path, operator]);

@@ -1,17 +1,12 @@
 import * as z from "zod";
 import { charCount } from "../text/char-count";
 import { type FieldFormat, type Moment, readMoment, readNumber } from "../text/figures";
+import { type Operator } from "./operator-words";
 import { compilePattern } from "./pattern";
 
-/** An operator of a condition (`LINES.md`, Rules): what it takes, how it is said, and what it asks of a value. */
+/** An operator of a condition (`LINES.md`, Rules): what it takes, and what it asks of a value. How it is said stands in `operator-words`. */
 interface OperatorOf<V> {
   readonly takes: z.ZodType<V>;
-  /** How many values a person gives it. */
-  readonly values: 0 | 1 | 2 | "many";
-  /** As it stands between a field's name and its value. */
-  readonly label: string;
-  /** As a person would say it, behind the field's name. */
-  readonly said: (value: V) => string;
   /** The test that it makes of one value. */
   readonly test: (value: V, format: FieldFormat) => (own: string) => boolean;
   /** How many steps the test may take for each character of what it is asked of; 1 where it is not said. */
@@ -21,19 +16,15 @@ interface OperatorOf<V> {
 const text = z.union([z.string().max(2000), z.number()]).transform(String);
 const texts = z.array(text).min(1, { error: "the list is empty" }).max(5000);
 const length = z.number().int().min(0);
-const MOST_LISTED = 4;
 
 /** A text as others are compared with it: case and spellings of one letter aside (`ß` is `ss`). */
 function fold(value: string): string {
   return value.normalize("NFC").toUpperCase().toLowerCase().normalize("NFC");
 }
 
-function ofText(label: string, test: (own: string, wanted: string) => boolean): OperatorOf<string> {
+function ofText(test: (own: string, wanted: string) => boolean): OperatorOf<string> {
   return {
     takes: text,
-    values: 1,
-    label,
-    said: (value) => `${label} ${value}`,
     test: (value) => {
       const wanted = fold(value);
       return (own) => test(fold(own), wanted);
@@ -41,16 +32,13 @@ function ofText(label: string, test: (own: string, wanted: string) => boolean): 
   };
 }
 
-function ofNothing(label: string, test: (own: string) => boolean): OperatorOf<true> {
-  return { takes: z.literal(true), values: 0, label, said: () => label, test: () => test };
+function ofNothing(test: (own: string) => boolean): OperatorOf<true> {
+  return { takes: z.literal(true), test: () => test };
 }
 
-function ofLength(label: string, test: (length: number, wanted: number) => boolean): OperatorOf<number> {
+function ofLength(test: (length: number, wanted: number) => boolean): OperatorOf<number> {
   return {
     takes: length,
-    values: 1,
-    label,
-    said: (value) => `${label} ${value} characters`,
     test: (value) => (own) => test(charCount(own), value),
   };
 }
@@ -70,12 +58,9 @@ function against(bound: string, format: FieldFormat): Against {
   };
 }
 
-function ofOrder(label: string, taken: readonly (-1 | 0 | 1)[]): OperatorOf<string> {
+function ofOrder(taken: readonly (-1 | 0 | 1)[]): OperatorOf<string> {
   return {
     takes: text,
-    values: 1,
-    label,
-    said: (value) => `${label} ${value}`,
     test: (value, format) => {
       const where = against(value, format);
       return (own) => {
@@ -88,9 +73,6 @@ function ofOrder(label: string, taken: readonly (-1 | 0 | 1)[]): OperatorOf<stri
 
 const between: OperatorOf<[string, string]> = {
   takes: z.tuple([text, text]),
-  values: 2,
-  label: "is between",
-  said: ([low, high]) => `is between ${low} and ${high}`,
   test: ([low, high], format) => {
     const [above, below] = [against(low, format), against(high, format)];
     return (own) => (above(own) ?? -1) >= 0 && (below(own) ?? 1) <= 0;
@@ -99,13 +81,6 @@ const between: OperatorOf<[string, string]> = {
 
 const isOneOf: OperatorOf<string[]> = {
   takes: texts,
-  values: "many",
-  label: "is one of",
-  said: (list) => {
-    const more = list.length > MOST_LISTED ? ` or ${list.length - MOST_LISTED + 1} others` : "";
-    const shown = more ? list.slice(0, MOST_LISTED - 1) : list;
-    return `is ${more ? shown.join(", ") + more : listed(shown)}`;
-  },
   test: (list) => {
     const wanted = new Set(list.map(fold));
     return (own) => wanted.has(fold(own));
@@ -114,9 +89,6 @@ const isOneOf: OperatorOf<string[]> = {
 
 const matches: OperatorOf<string> = {
   takes: z.string().max(2000),
-  values: 1,
-  label: "matches",
-  said: (value) => `matches ${value}`,
   test: (value) => {
     const compiled = compilePattern(value, ["matches"]);
     return (own) => compiled.matcher(own).find();
@@ -126,9 +98,6 @@ const matches: OperatorOf<string> = {
 
 const isUnder: OperatorOf<string> = {
   takes: text,
-  values: 1,
-  label: "is under",
-  said: (value) => `is under ${value}`,
   test: (value) => {
     const path = fold(value).split(/\s*[›>]\s*/);
     return (own) => holdsPath(fold(own).split(" › "), path);
@@ -136,25 +105,24 @@ const isUnder: OperatorOf<string> = {
 };
 
 export const OPERATORS = {
-  is: ofText("is", (own, wanted) => own === wanted),
-  "is not": ofText("is not", (own, wanted) => own !== wanted),
-  contains: ofText("contains", (own, wanted) => own.includes(wanted)),
-  "starts with": ofText("starts with", (own, wanted) => own.startsWith(wanted)),
-  "ends with": ofText("ends with", (own, wanted) => own.endsWith(wanted)),
+  is: ofText((own, wanted) => own === wanted),
+  "is not": ofText((own, wanted) => own !== wanted),
+  contains: ofText((own, wanted) => own.includes(wanted)),
+  "starts with": ofText((own, wanted) => own.startsWith(wanted)),
+  "ends with": ofText((own, wanted) => own.endsWith(wanted)),
   matches,
-  "is empty": ofNothing("is empty", (own) => own === ""),
-  "is filled": ofNothing("is filled", (own) => own !== ""),
-  "<": ofOrder("is below", [-1]),
-  "<=": ofOrder("is at most", [-1, 0]),
-  ">": ofOrder("is above", [1]),
-  ">=": ofOrder("is at least", [0, 1]),
+  "is empty": ofNothing((own) => own === ""),
+  "is filled": ofNothing((own) => own !== ""),
+  "<": ofOrder([-1]),
+  "<=": ofOrder([-1, 0]),
+  ">": ofOrder([1]),
+  ">=": ofOrder([0, 1]),
   between,
-  "longer than": ofLength("is longer than", (own, wanted) => own > wanted),
-  "shorter than": ofLength("is shorter than", (own, wanted) => own < wanted),
+  "longer than": ofLength((own, wanted) => own > wanted),
+  "shorter than": ofLength((own, wanted) => own < wanted),
   "is one of": isOneOf,
   "is under": isUnder,
-} as const;
-export type Operator = keyof typeof OPERATORS;
+} as const satisfies Readonly<Record<Operator, unknown>>;
 
 /** An operator whose value was checked by what it takes. */
 export function operatorOf(name: Operator): OperatorOf<unknown> {
@@ -165,8 +133,4 @@ function holdsPath(segments: readonly string[], path: readonly string[]): boolea
   for (let from = 0; from + path.length <= segments.length; from++)
     if (path.every((segment, i) => segments[from + i] === segment)) return true;
   return false;
-}
-
-function listed(values: readonly string[]): string {
-  return values.length < 2 ? values.join("") : `${values.slice(0, -1).join(", ")} or ${values.at(-1)}`;
 }

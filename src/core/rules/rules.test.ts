@@ -3,6 +3,8 @@ import { describe, expect, it } from "vitest";
 import { itemSetOf, type ItemRecord } from "../proof/items";
 import { type FieldFormat } from "../text/figures";
 import { type RawCondition, readCondition } from "./condition";
+import { checkedCondition, isCondition } from "./condition-shape";
+import { conditionWords } from "./words";
 import { ConditionError } from "./pattern";
 import { decide } from "./decide";
 import { matchingRows } from "./match";
@@ -34,6 +36,68 @@ const items = [
   },
 ];
 const rows = (raw: unknown) => [...matchingRows(readCondition(raw), itemSetOf(items))].join("");
+
+describe("what is known of a condition without checking it", () => {
+  it.each<RawCondition>([
+    { field: "Material", is: "brass" },
+    { field: "a", "is not": "x" },
+    { field: "a", contains: "x" },
+    { field: "a", "starts with": "x" },
+    { field: "a", "ends with": "x" },
+    { field: "a", matches: "x+" },
+    { field: "a", "is empty": true },
+    { field: "a", "is filled": true },
+    { field: "a", "<": "20" },
+    { field: "a", "<=": "20" },
+    { field: "a", ">": "20" },
+    { field: "a", ">=": "20" },
+    { field: "a", between: ["1", "2"] },
+    { field: "a", "longer than": 3 },
+    { field: "a", "shorter than": 3 },
+    { field: "a", "is one of": ["x", "y", "z", "u", "v"] },
+    { all: [{ field: "a", is: "x" }, { none: [{ any: [] }, { field: "category", "is under": "Rope" }] }] },
+  ])("%j is what reading it says", (raw) => {
+    expect(isCondition(raw)).toBe(true);
+    expect(checkedCondition(raw)).toEqual(readCondition(raw));
+  });
+
+  it("says a number as the text that it is read as", () => {
+    const raw = { field: "a", "is one of": [1, 2] };
+    expect(isCondition(raw)).toBe(true);
+    expect(conditionWords(checkedCondition(raw))).toBe(conditionWords(readCondition(raw)));
+  });
+
+  const NONE: readonly unknown[] = [
+    ...[null, 5, "a", [], {}, { field: "a" }, { field: " ", is: "x" }, { is: "x" }, { field: 5, is: "x" }],
+    ...[
+      { field: "a", is: "x", contains: "y" },
+      { field: "a", equals: "x" },
+      { field: "a", toString: "x" },
+    ],
+    ...[
+      { field: "a", is: {} },
+      { field: "a", "is one of": "x" },
+      { field: "a", "is one of": [] },
+    ],
+    ...[
+      { field: "a", between: ["1"] },
+      { field: "a", "is empty": false },
+      { field: "a", "is one of": [{}] },
+    ],
+    ...[{ all: {} }, { all: [5] }, { all: [], any: [] }],
+  ];
+  it.each(NONE.map((raw) => [raw]))("%j is none, as reading it says", (raw) => {
+    expect(isCondition(raw)).toBe(false);
+    expect(() => readCondition(raw)).toThrow();
+  });
+
+  it("follows no endless nesting", () => {
+    let raw: RawCondition = { field: "a", is: "x" };
+    for (let i = 0; i < 60; i++) raw = { all: [raw] };
+    expect(isCondition(raw)).toBe(false);
+    expect(() => readCondition(raw)).toThrow(/nested/);
+  });
+});
 
 describe("conditions", () => {
   it.each([

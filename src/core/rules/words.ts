@@ -1,5 +1,5 @@
-import { type Comparison, type Condition } from "./condition";
-import { operatorOf } from "./operators";
+import type { Comparison, Condition } from "./condition";
+import { OPERATOR_WORDS } from "./operator-words";
 
 /**
  * A condition as a person would say it.
@@ -27,5 +27,5 @@ export function fieldWords(field: string): string {
 }
 
 function comparisonWords({ field, operator, value }: Comparison): string {
-  return `${fieldWords(field)} ${operatorOf(operator).said(value)}`;
+  return `${fieldWords(field)} ${OPERATOR_WORDS[operator].said(value)}`;
 }

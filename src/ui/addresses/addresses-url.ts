@@ -1,7 +1,8 @@
 "use client";
 import { type RedirectAge, REDIRECT_AGES } from "../../core/addresses/redirect-forms";
 import { LINK_FINDINGS } from "../../core/links/finding-names";
-import { anyText, maybeNumber, oneOf, textThat, typedText, urlCodec, useUrlView } from "../shell/url-view";
+import { anyText, maybeNumber, oneOf, textThat, typedText, urlCodec } from "../shell/url-codec";
+import { useUrlView } from "../shell/url-view";
 
 export const ORIGINS = ["all", "run", "hand", "file"] as const;
 export const STATUSES = ["all", "301", "302", "307", "308", "410"] as const;

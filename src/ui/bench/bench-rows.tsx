@@ -40,6 +40,8 @@ export function BenchRows(props: {
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_HEIGHT,
     overscan: 8,
+    // As long as nobody knows how high the window is.
+    initialRect: { width: 0, height: 5 * ROW_HEIGHT },
   });
   const shown = virtual.getVirtualItems();
   const first = shown[0]?.index ?? 0;

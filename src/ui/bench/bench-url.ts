@@ -1,60 +1,12 @@
 "use client";
 import { useMemo } from "react";
-import { type Kind, kindIds, type TextName, TEXTS, textsOf } from "../../core/design/kinds";
-import { type Filter, FILTERS, type Sort, SORTS } from "../../core/proof/row-views";
-import { shownKinds, useSite } from "../shell/site-context";
-import { anyText, maybeNumber, oneOf, type UrlCodec, typedText, urlCodec, useUrlView } from "../shell/url-view";
-
-/** What the address bar holds of the Bench. */
-export interface BenchView {
-  readonly kind: Kind;
-  readonly text: TextName;
-  /** Whose lines are edited: the id of a rule, or `base`. */
-  readonly rule: string;
-  /** Which pages are shown: those that the rule decides, or all of the kind. */
-  readonly pages: "own" | "all";
-  readonly sort: Sort;
-  readonly filter: Filter;
-  readonly search: string;
-  readonly item: number | null;
-}
-
-const FIRST_KIND = "product";
-
-/**
- * How the Bench stands in the address bar; kind and text always do.
- *
- * @param kinds the site's. @param first the kind where none of them is said.
- */
-export function benchCodec(kinds: readonly Kind[], first: Kind = FIRST_KIND): UrlCodec<BenchView> {
-  const { read, ...rest } = urlCodec<BenchView>(
-    {
-      kind: oneOf(kinds, first),
-      text: oneOf(TEXTS, "title"),
-      rule: anyText("base"),
-      pages: oneOf(["own", "all"], "own"),
-      sort: oneOf(SORTS, "widest"),
-      filter: oneOf(FILTERS, "all"),
-      search: typedText(),
-      item: maybeNumber,
-    },
-    ["kind", "text"],
-  );
-  return {
-    ...rest,
-    read: (query) => {
-      const view = read(query);
-      return textsOf(view.kind).includes(view.text) ? view : { ...view, text: "title" };
-    },
-  };
-}
+import { useSite } from "../shell/site-context";
+import { useUrlView } from "../shell/url-view";
+import { type BenchView, siteBenchCodec } from "./bench-codec";
 
 /** The view in the address bar, and how to change it in place. */
 export function useBenchView(): [BenchView, (change: Partial<BenchView>) => void] {
-  const { state } = useSite();
-  const { site } = state;
-  const shown = shownKinds(state);
-  const first = shown.includes(FIRST_KIND) ? FIRST_KIND : shown[0]!;
-  const codec = useMemo(() => benchCodec(kindIds(site), first), [site, first]);
+  const { site, counts, drafts } = useSite().state;
+  const codec = useMemo(() => siteBenchCodec({ site, counts, drafts }), [site, counts, drafts]);
   return useUrlView("/bench", codec);
 }

@@ -18,9 +18,11 @@ import { PROVER } from "../proof/prover";
 import { Later, useLater } from "../shell/later";
 import { counted } from "../shell/format";
 import { useSeen } from "../shell/use-seen";
-import { shownKinds, useSite, useKindWord } from "../shell/site-context";
+import { useSite, useKindWord } from "../shell/site-context";
+import { shownKinds } from "../shell/site-kinds";
 import { pagesStamp } from "../shell/site-stamps";
 import { changedOf } from "../shell/live-difference";
+import { ownerIn, scopeIn } from "./bench-asked";
 import { BenchBar } from "./bench-bar";
 import { BenchHead } from "./bench-head";
 import { useBenchView } from "./bench-url";
@@ -65,9 +67,9 @@ export function Bench() {
   const insertAt = useRef<((text: string, cursor?: number) => void) | null>(null);
   const [panelOpen, setPanelOpen] = useState(false);
 
-  const owner = design.rules.some((rule) => rule.id === view.rule) ? view.rule : "base";
+  const owner = ownerIn(view, design);
   const parted = design.rules.length > 0;
-  const scope = parted && view.pages === "own" ? owner : "all";
+  const scope = scopeIn(view, design);
   const known = useMemo(() => knownFields(fields), [fields]);
   const parsed = useParsed(design, known);
   const good = useGoodDesign(kind, design, parsed);

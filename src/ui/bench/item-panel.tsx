@@ -3,7 +3,7 @@ import { DropdownMenu } from "radix-ui";
 import { type KindDesign, type Site } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { rulesFromItem, type SuggestedRule } from "../../core/design/rule-from-item";
-import { readCondition } from "../../core/rules/condition";
+import { checkedCondition } from "../../core/rules/condition-shape";
 import { conditionWords } from "../../core/rules/words";
 import type { BenchRow } from "../../server/bench/bench-row";
 import { type ItemProofs } from "./item-proofs";
@@ -87,7 +87,7 @@ function MakeRule({
           {rulesFromItem(fields).map((suggested) => (
             <MenuItem
               key={JSON.stringify(suggested.when)}
-              label={conditionWords(readCondition(suggested.when))}
+              label={conditionWords(checkedCondition(suggested.when))}
               onSelect={() => onMakeRule(suggested)}
             />
           ))}

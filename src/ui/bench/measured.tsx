@@ -11,7 +11,7 @@ import { PLAIN_ACTION } from "../shell/actions";
 import { count } from "../shell/format";
 import { useSite, useKindWord } from "../shell/site-context";
 import { BenchRows } from "./bench-rows";
-import { type BenchView } from "./bench-url";
+import { type BenchView } from "./bench-codec";
 import { type BenchData } from "./use-bench-data";
 
 const SORT_LABELS: readonly [Sort, string][] = [

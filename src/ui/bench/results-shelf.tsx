@@ -1,6 +1,6 @@
 "use client";
 import { ChevronDown, ChevronUp } from "lucide-react";
-import { type ReactNode, type RefCallback, useEffect, useRef, useState } from "react";
+import { type ReactNode, type RefCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { browserStorage } from "../shell/site-storage";
 
 /** Both results stand side by side from this width on, in px. */
@@ -53,14 +53,21 @@ export function ResultsShelf({
   );
 }
 
-/** Whether the preview is folded, as it was left. */
+/** Whether the preview is folded, as it was left; the server does not know. */
 function useFolded(): [boolean, (folded: boolean) => void] {
-  const [folded, setFolded] = useState(() => browserStorage()?.getItem(FOLDED) === "1");
+  const wasFolded = useSyncExternalStore(
+    onNothing,
+    () => browserStorage()?.getItem(FOLDED) === "1",
+    () => false,
+  );
+  const [folded, setFolded] = useState<boolean | null>(null);
   return [
-    folded,
+    folded ?? wasFolded,
     (next) => {
       setFolded(next);
       browserStorage()?.setItem(FOLDED, next ? "1" : "0");
     },
   ];
 }
+
+const onNothing = () => () => {};

@@ -21,7 +21,7 @@ import { DropdownMenu } from "radix-ui";
 import { type KeyboardEvent, type ReactNode, useRef } from "react";
 import { type KindDesign, type Rule } from "../../core/design/design";
 import { type Kind, type TextName } from "../../core/design/kinds";
-import { readCondition } from "../../core/rules/condition";
+import { checkedCondition } from "../../core/rules/condition-shape";
 import { type RuleReport, type RulesReport } from "../../core/rules/report";
 import { conditionWords } from "../../core/rules/words";
 import { count, counted } from "../shell/format";
@@ -169,7 +169,7 @@ function RuleCard(props: {
           magenta={report?.idle === "hidden" || report?.idle === "matches nothing"}
         />
         <span className="line-clamp-3 block text-[12px] leading-snug text-soft">
-          {conditionWords(readCondition(rule.when))}
+          {conditionWords(checkedCondition(rule.when))}
         </span>
         <Trouble report={report} names={props.names} sets={sets} text={text} />
         <Share value={rule.off ? 0 : (taken ?? 0)} total={total} />

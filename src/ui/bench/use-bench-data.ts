@@ -7,7 +7,8 @@ import type { DrawnRow } from "../../server/bench/bench-row";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import type { WorkProgress } from "../../server/workspace/watch";
 import { useCall, useWindows, type Windows } from "../shell/queries";
-import type { BenchView } from "./bench-url";
+import { BENCH_WINDOW, figuresAsked, rowsAsked } from "./bench-asked";
+import type { BenchView } from "./bench-codec";
 
 export interface BenchData {
   readonly proved: ProvedKind | null;
@@ -29,18 +30,15 @@ export interface BenchData {
   readonly retry: () => void;
 }
 
-const WINDOW = 60;
-
 /**
  * The whole set's figures for a draft, and its rows in the view's order. A newer draft takes an older one's place.
  *
  * @param stamp what they rest on besides the draft: the items and the settings.
  */
 export function useBenchData(view: BenchView, scope: ScopeName, design: KindDesign, stamp: string): BenchData {
-  const { kind, text, sort, filter, search } = view;
-  const figures = useCall("bench.prove", { kind, design, scope, text }, stamp);
-  const list = { kind, design, text, scope, sort, filter, search };
-  const rows = useWindows("bench.rows", list, stamp, { size: WINDOW, rowsOf: (answer) => answer.rows });
+  const figures = useCall("bench.prove", figuresAsked(view, scope, design), stamp);
+  const list = rowsAsked(view, scope, design);
+  const rows = useWindows("bench.rows", list, stamp, { size: BENCH_WINDOW, rowsOf: (answer) => answer.rows });
   // The answer before stands while the next one is on its way: it is told with the design that it is of.
   const shown = useRef<{ answer: NonNullable<typeof figures.answer>; design: KindDesign } | null>(null);
   if (figures.isCurrent && figures.answer) shown.current = { answer: figures.answer, design };

@@ -5,7 +5,7 @@ import { linesOf, withoutRule, withRule, withRuleCopied, withRuleMoved } from ".
 import { type KindDesign, type Rule } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { type SuggestedRule } from "../../core/design/rule-from-item";
-import { type BenchView } from "./bench-url";
+import { type BenchView } from "./bench-codec";
 import { type EditedRule } from "./rule-sheet";
 import { type RuleActions } from "./rules-panel";
 import { type Draft } from "./use-draft";

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { type KindDesign } from "../../core/design/design";
 import type { BenchRow } from "../../server/bench/bench-row";
 import { call } from "../shell/api";
-import { type BenchView } from "./bench-url";
+import { type BenchView } from "./bench-codec";
 import { type useBenchData } from "./use-bench-data";
 
 /** The page that is shown whole beside the rows: the one that was chosen or that a link names, else the first. */

@@ -1,5 +1,5 @@
 import { type Condition, type Comparison, readCondition, writeCondition } from "../../core/rules/condition";
-import { type Operator, OPERATORS } from "../../core/rules/operators";
+import { type Operator, OPERATOR_WORDS } from "../../core/rules/operator-words";
 import { type FieldType } from "../../server/workspace/field-tally";
 
 /** A comparison while it is put together: its value may be missing still. */
@@ -56,7 +56,7 @@ function partOf(condition: Condition): ConditionDraft {
   return {
     field,
     operator,
-    values: OPERATORS[operator].values === 0 ? [] : Array.isArray(value) ? value.map(String) : [String(value)],
+    values: OPERATOR_WORDS[operator].values === 0 ? [] : Array.isArray(value) ? value.map(String) : [String(value)],
   };
 }
 
@@ -78,7 +78,7 @@ function simplified(draft: ConditionDraft): Condition {
 
 function comparison({ field, operator, values }: ComparisonDraft): Comparison {
   if (field === "") throw new Error("select a field");
-  const wanted = OPERATORS[operator].values;
+  const wanted = OPERATOR_WORDS[operator].values;
   const name = field.replaceAll("_", " ");
   if (wanted === 0) return { field, operator, value: true };
   if (wanted === "many") {

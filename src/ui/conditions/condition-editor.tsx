@@ -2,7 +2,7 @@
 import { type Kind } from "../../core/design/kinds";
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
-import { type Operator, OPERATORS } from "../../core/rules/operators";
+import { type Operator, OPERATOR_WORDS } from "../../core/rules/operator-words";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { count } from "../shell/format";
 import { type ComparisonDraft, type ConditionDraft, OPERATORS_FOR, withPart } from "./condition-draft";
@@ -131,9 +131,9 @@ function Sentence({ draft, path, editing }: { draft: ComparisonDraft; path: read
     put({
       operator,
       values:
-        OPERATORS[operator].values === OPERATORS[draft.operator].values
+        OPERATOR_WORDS[operator].values === OPERATOR_WORDS[draft.operator].values
           ? draft.values
-          : draft.values.slice(0, OPERATORS[operator].values === 0 ? 0 : 1),
+          : draft.values.slice(0, OPERATOR_WORDS[operator].values === 0 ? 0 : 1),
     });
   const fields = editing.fields.filter((field) => field.filled > 0 || field.name === draft.field);
   return (
@@ -163,7 +163,7 @@ function Sentence({ draft, path, editing }: { draft: ComparisonDraft; path: read
       >
         {[...new Set([...operators, draft.operator])].map((operator) => (
           <option key={operator} value={operator}>
-            {OPERATORS[operator].label}
+            {OPERATOR_WORDS[operator].label}
           </option>
         ))}
       </select>
@@ -191,7 +191,7 @@ function Values({
   editing: Editing;
   put: (part: Partial<ComparisonDraft>) => void;
 }) {
-  const wanted = OPERATORS[draft.operator].values;
+  const wanted = OPERATOR_WORDS[draft.operator].values;
   if (wanted === 0) return null;
   const set = (at: number, value: string) =>
     put({

@@ -11,11 +11,12 @@ import {
   type UrlCodec,
   typedText,
   urlCodec,
-  useUrlView,
-} from "../shell/url-view";
+} from "../shell/url-codec";
+import { useUrlView } from "../shell/url-view";
 import { useMemo } from "react";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
-import { readCondition, type RawCondition } from "../../core/rules/condition";
+import type { RawCondition } from "../../core/rules/condition";
+import { isCondition } from "../../core/rules/condition-shape";
 import {
   DIFFERENCES,
   ITEM_GROUPS,
@@ -92,9 +93,8 @@ function readFinding(word: string): FindingRef | undefined {
 
 function readWhere(written: string): RawCondition | null {
   try {
-    const raw = JSON.parse(written) as RawCondition;
-    readCondition(raw);
-    return raw;
+    const raw: unknown = JSON.parse(written);
+    return isCondition(raw) ? raw : null;
   } catch {
     return null;
   }

@@ -6,13 +6,12 @@ import { DropdownMenu, Popover } from "radix-ui";
 import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";
-import { readCondition, writeCondition } from "../../core/rules/condition";
+import { checkedCondition } from "../../core/rules/condition-shape";
 import { conditionWords } from "../../core/rules/words";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import type { ItemGroup, ItemMark } from "../../core/items/query";
 import type { NamedView } from "../../store/named-views";
-import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";
-import { ConditionEditor } from "../conditions/condition-editor";
+import { type ConditionDraft } from "../conditions/condition-draft";
 import { PLAIN_ACTION } from "../shell/actions";
 import { MENU, MenuItem } from "../shell/menu-item";
 import { builtInColumns, fieldColumn } from "./columns";
@@ -23,7 +22,8 @@ import { count } from "../shell/format";
 import { PAGE_TOOLS } from "./page-tools-later";
 import { useLater } from "../shell/later";
 import { useCall } from "../shell/queries";
-import { useSite, shownKinds, useKindWord } from "../shell/site-context";
+import { useSite, useKindWord } from "../shell/site-context";
+import { shownKinds } from "../shell/site-kinds";
 import { pagesStamp } from "../shell/site-stamps";
 import { call } from "../shell/api";
 
@@ -159,23 +159,12 @@ function useFields(kind: ItemsView["kind"]): readonly FieldInfo[] {
 }
 
 function WhereTool({ view, onView, fields }: Tools & { fields: readonly FieldInfo[] }) {
-  const written = JSON.stringify(view.where);
-  const [draft, setDraft] = useState<ConditionDraft>(() => draftFor(view.where));
-  const made = conditionOf(draft);
-  const change = (next: ConditionDraft) => {
-    setDraft(next);
-    if ("join" in next && next.parts.length === 0) onView({ where: null });
-    const whole = conditionOf(next);
-    if ("condition" in whole) onView({ where: writeCondition(whole.condition) });
-  };
+  const [isOpen, setOpen] = useState(false);
+  /** What was put together last, whole or not. */
+  const [draft, setDraft] = useState<ConditionDraft | null>(null);
+  const tools = useLater(PAGE_TOOLS, isOpen);
   return (
-    <Popover.Root
-      onOpenChange={(open) =>
-        open &&
-        JSON.stringify("condition" in made ? writeCondition(made.condition) : null) !== written &&
-        setDraft(draftFor(view.where))
-      }
-    >
+    <Popover.Root open={isOpen} onOpenChange={setOpen}>
       <Popover.Trigger className={`${TOOL} ${view.where ? "border-key font-semibold" : ""}`}>
         Where … <ChevronDown size={12} aria-hidden="true" className="text-faint" />
       </Popover.Trigger>
@@ -185,28 +174,22 @@ function WhereTool({ view, onView, fields }: Tools & { fields: readonly FieldInf
           align="start"
           sideOffset={4}
           collisionPadding={12}
-          className="z-40 max-h-[70vh] w-[430px] overflow-auto rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
+          className="z-40 max-h-[70vh] min-h-24 w-[430px] overflow-auto rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
         >
-          <ConditionEditor kind={view.kind} fields={fields} draft={draft} onChange={change} />
-          <p className="mt-2 text-[12px] text-soft" role="status">
-            {"missing" in made
-              ? draftIsEmpty(draft)
-                ? "All pages, until you add a condition"
-                : `Incomplete: ${made.missing}`
-              : "The list behind updates as you edit"}
-          </p>
+          {tools && (
+            <tools.WherePanel
+              kind={view.kind}
+              where={view.where}
+              fields={fields}
+              last={draft}
+              onDraft={setDraft}
+              onWhere={(where) => onView({ where })}
+            />
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   );
-}
-
-function draftFor(where: ItemsView["where"]): ConditionDraft {
-  return where ? draftOf(readCondition(where)) : { join: "all", parts: [{ field: "", operator: "is", values: [] }] };
-}
-
-function draftIsEmpty(draft: ConditionDraft): boolean {
-  return "join" in draft && draft.parts.every((part) => "field" in part && part.field === "");
 }
 
 function ColumnsTool({ view, onView, site, fields }: Tools & { site: Site; fields: readonly FieldInfo[] }) {
@@ -405,5 +388,5 @@ function ViewsTool({ view, onView }: Tools) {
 
 /** What the list is filtered by besides findings, in words, each with the way out of it. */
 export function whereWords(view: ItemsView): string | null {
-  return view.where ? conditionWords(readCondition(view.where)) : null;
+  return view.where ? conditionWords(checkedCondition(view.where)) : null;
 }

@@ -4,3 +4,4 @@ export { ItemSheet } from "./item-sheet";
 export { pastedValues } from "./pasted";
 export { TakeOutDialog } from "./take-out";
 export { withSet } from "./with-set";
+export { WherePanel } from "./where-panel";

@@ -1,5 +1,6 @@
 "use client";
-import { typedText, oneOf, urlCodec, useUrlView } from "../shell/url-view";
+import { typedText, oneOf, urlCodec } from "../shell/url-codec";
+import { useUrlView } from "../shell/url-view";
 import { useState } from "react";
 import { COVERAGE, type Coverage } from "../../core/keywords/places";
 import { BAR_ACTION } from "../shell/actions";

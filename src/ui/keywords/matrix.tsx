@@ -7,7 +7,8 @@ import type { MatrixRow } from "../../server/keywords/keyword-desk";
 import { count } from "../shell/format";
 import { progressLine } from "../shell/progress-words";
 import { type Called } from "../shell/queries";
-import { shownKinds, useKindWord, useSite } from "../shell/site-context";
+import { useKindWord, useSite } from "../shell/site-context";
+import { shownKinds } from "../shell/site-kinds";
 import { SideFold } from "../shell/side-fold";
 
 const FIRST_LOOK = "Checking every page …";

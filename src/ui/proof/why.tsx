@@ -2,7 +2,7 @@ import { type KindDesign } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { MOST_CHARACTERS } from "../../core/lines/filters";
 import { type Step } from "../../core/proof/explain";
-import { readCondition } from "../../core/rules/condition";
+import { checkedCondition } from "../../core/rules/condition-shape";
 import { conditionWords } from "../../core/rules/words";
 import { count } from "../shell/format";
 import { type ExplainedProof } from "../../core/proof/row-proof";
@@ -52,7 +52,7 @@ function Decider({ own, design, text }: { own: ExplainedProof; design: KindDesig
     <li className="border-b border-hair py-1">
       {rule ? (
         <>
-          Rule <b>{rule.name}</b>: {conditionWords(readCondition(rule.when))}
+          Rule <b>{rule.name}</b>: {conditionWords(checkedCondition(rule.when))}
         </>
       ) : design.rules.length > 0 ? (
         `The base ${text} line: no rule for this page sets one`

@@ -1,5 +1,6 @@
 "use client";
-import { anyText, maybeOneOf, oneOf, typedText, urlCodec, useUrlView } from "../shell/url-view";
+import { anyText, maybeOneOf, oneOf, typedText, urlCodec } from "../shell/url-codec";
+import { useUrlView } from "../shell/url-view";
 import { kindOf, type WithKinds } from "../../core/design/kinds";
 import {
   REVIEW_ORDERS,

@@ -2,7 +2,8 @@ import { kindIds, type KindInfo, kindsOf, KNOWN_KINDS, MOST_OWN_KINDS, withKinds
 import { PLAIN_ACTION } from "../shell/actions";
 import { count } from "../shell/format";
 import { Later, useLater } from "../shell/later";
-import { linesOfKind, useSite } from "../shell/site-context";
+import { useSite } from "../shell/site-context";
+import { linesOfKind } from "../shell/site-kinds";
 import { Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
 

@@ -1,5 +1,5 @@
 import { type Site } from "../../core/design/design";
-import { oneOf, urlCodec } from "../shell/url-view";
+import { oneOf, urlCodec } from "../shell/url-codec";
 
 /** What the settings are about, in their order: a page each. */
 export const TOPICS = ["site", "kinds", "surfaces", "slugs", "figures", "extras", "checks"] as const;

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { flag, goesOn, listOf, maybeNumber, maybeOneOf, oneOf, textThat, typedText, urlCodec } from "./url-view";
+import { flag, listOf, maybeNumber, maybeOneOf, oneOf, textThat, typedText, urlCodec } from "./url-codec";
+import { goesOn } from "./url-view";
 
 interface View {
   side: "live" | "draft";

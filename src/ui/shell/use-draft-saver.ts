@@ -7,7 +7,8 @@ import { CLIENT } from "./client-id";
 import { DraftSaver, type SaverView } from "./draft-saver";
 import { draftKeeper, KEPT_NOWHERE, orphanedDraft } from "./kept-drafts";
 import { browserStorage } from "./site-storage";
-import { draftOf, useKindWord, useSite } from "./site-context";
+import { useKindWord, useSite } from "./site-context";
+import { draftOf } from "./site-kinds";
 
 /** A body beyond this is not sent from a page that closes; it stays in the browser's store. */
 const MOST_KEEPALIVE = 60_000;

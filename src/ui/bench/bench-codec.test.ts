@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { kindIds, textsOf } from "../../core/design/kinds";
 import { FILTERS, SORTS } from "../../core/proof/row-views";
-import { benchCodec, type BenchView } from "./bench-url";
+import { benchCodec, type BenchView } from "./bench-codec";
 
 const CODEC = benchCodec(kindIds(null));
 
