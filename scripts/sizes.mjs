@@ -6,7 +6,7 @@ import { ensurePages } from "./setup.mjs";
 
 const KB = 1024;
 /** In KB. Views that are not named here have the last. */
-const BUDGETS = { "/[site]/page": 220, "/[site]/bench/page": 380, "/[site]/pages/page": 350, others: 200 };
+const BUDGETS = { "/[site]/page": 220, "/[site]/bench/page": 300, "/[site]/pages/page": 300, others: 200 };
 const PAGES = ".next/server/app";
 
 const sizes = new Map();

@@ -94,7 +94,7 @@ describe("a slow connection", () => {
     one.setDefaultTimeout(20_000);
     await openBench(one);
     await draftStored(app.url, one, "product", "{name} five");
-    expect(await one.locator(LINE).innerText()).toBe("{name} five");
+    await expect.poll(() => one.locator(LINE).innerText()).toBe("{name} five");
   });
 
   it("lets two windows choose between their drafts, and both buttons are to be seen and do what they say", async () => {

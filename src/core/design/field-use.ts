@@ -1,7 +1,7 @@
 import { fieldsOfNodes } from "../lines/field-names";
 import { parseLine } from "../lines/parse";
 import { checkedCondition } from "../rules/condition-shape";
-import { type Condition } from "../rules/condition";
+import type { Condition } from "../rules/condition-shape";
 import { type KindDesign } from "./design";
 import { type TextName, TEXTS } from "./kinds";
 

@@ -1,4 +1,4 @@
-import { type RawCondition } from "../rules/condition";
+import type { RawCondition } from "../rules/condition-shape";
 import { fieldNoun } from "../lines/fields";
 import { capital } from "../text/capital";
 

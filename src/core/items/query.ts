@@ -1,6 +1,6 @@
 import { type FindingId, type Side, type Subject } from "../checks/findings";
 import { type Kind } from "../design/kinds";
-import { type RawCondition } from "../rules/condition";
+import type { RawCondition } from "../rules/condition-shape";
 
 /** Ways to put all pages in order besides by a field: as the site has them, by how wide a text is, by its words from A to Z, by how many findings they have. */
 export const ITEM_SORTS = [

@@ -1,7 +1,19 @@
-import type { Comparison, Condition, RawCondition } from "./condition";
 import { type Operator, OPERATOR_WORDS } from "./operator-words";
 
 // What is known of a condition without what checks patterns and values, which is large: enough to show one.
+
+/** One field compared with a value. */
+export interface Comparison {
+  readonly field: string;
+  readonly operator: Operator;
+  readonly value: unknown;
+}
+
+/** A condition: a comparison, or others joined. */
+export type Condition = Comparison | { readonly join: "all" | "any" | "none"; readonly parts: readonly Condition[] };
+
+/** A condition as it is written in a lines file and stored: checked, but not read. */
+export type RawCondition = Readonly<Record<string, unknown>>;
 
 /** Beyond this many joins inside one another a condition is refused. */
 export const MOST_NESTED = 50;

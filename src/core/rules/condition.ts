@@ -1,18 +1,8 @@
 import * as z from "zod";
-import { JOINS, MOST_NESTED } from "./condition-shape";
+import { type Condition, JOINS, MOST_NESTED, type RawCondition } from "./condition-shape";
 import { type Operator, OPERATOR_WORDS } from "./operator-words";
 import { operatorOf } from "./operators";
 import { compilePattern, ConditionError } from "./pattern";
-
-/** One field compared with a value. */
-export interface Comparison {
-  readonly field: string;
-  readonly operator: Operator;
-  readonly value: unknown;
-}
-
-/** A condition: a comparison, or others joined. */
-export type Condition = Comparison | { readonly join: "all" | "any" | "none"; readonly parts: readonly Condition[] };
 
 /**
  * Reads a condition as a lines file has it: an object with `field` and exactly one operator as a key, or `all`, `any`
@@ -55,9 +45,6 @@ export function readCondition(raw: unknown, path: readonly (string | number)[] =
   if (operator === "matches") compilePattern(value.data as string, [...path, operator]);
   return { field: field.toLowerCase().normalize("NFC"), operator: operator as Operator, value: value.data };
 }
-
-/** A condition as it is written in a lines file and stored: checked, but not read. */
-export type RawCondition = Readonly<Record<string, unknown>>;
 
 /**
  * A condition as it is written: the opposite of {@link readCondition}.

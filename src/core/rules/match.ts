@@ -1,6 +1,6 @@
 import { type Column, type ItemSet } from "../proof/items";
 import { Refusal } from "../refusal";
-import { type Comparison, type Condition } from "./condition";
+import type { Comparison, Condition } from "./condition-shape";
 import { operatorOf } from "./operators";
 
 /** How matching is watched. */

@@ -1,4 +1,4 @@
-import type { Comparison, Condition } from "./condition";
+import type { Comparison, Condition } from "./condition-shape";
 import { OPERATOR_WORDS } from "./operator-words";
 
 /**

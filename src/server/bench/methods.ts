@@ -1,7 +1,7 @@
 import { type KindDesign } from "../../core/design/design";
 import { EMPTY_DESIGN } from "../../core/design/design";
 import { type Kind, type TextName } from "../../core/design/kinds";
-import { type RawCondition } from "../../core/rules/condition";
+import type { RawCondition } from "../../core/rules/condition-shape";
 import { type Call } from "../threads/call";
 import { watching } from "../workspace/watching";
 import { type Workspace } from "../workspace/workspace";

@@ -2,7 +2,8 @@ import { EMPTY_DESIGN, type KindDesign, type Rule } from "../../core/design/desi
 import { type Kind, type TextName, TEXTS, textsOf } from "../../core/design/kinds";
 import { type ItemSet } from "../../core/proof/items";
 import { Cancelled } from "../../core/proof/prove-set";
-import { readCondition, type RawCondition } from "../../core/rules/condition";
+import { readCondition } from "../../core/rules/condition";
+import type { RawCondition } from "../../core/rules/condition-shape";
 import { type Decision, decide, type DecidingRule, isSet } from "../../core/rules/decide";
 import { matchingRows, TooCostly } from "../../core/rules/match";
 import { type LineGuard } from "./line-guard";

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type KindDesign } from "../../core/design/design";
-import { readCondition, type RawCondition, writeCondition } from "../../core/rules/condition";
+import { readCondition, writeCondition } from "../../core/rules/condition";
+import type { RawCondition } from "../../core/rules/condition-shape";
 import { type ConditionDraft, conditionOf, draftOf, withPart } from "../conditions/condition-draft";
 import { NO_HISTORY, noted, stepBack, stepForward } from "./draft-history";
 import { markAt } from "../line-editor/line-language";

@@ -1,4 +1,5 @@
-import { type Condition, type Comparison, readCondition, writeCondition } from "../../core/rules/condition";
+import { readCondition, writeCondition } from "../../core/rules/condition";
+import type { Condition, Comparison } from "../../core/rules/condition-shape";
 import { type Operator, OPERATOR_WORDS } from "../../core/rules/operator-words";
 import { type FieldType } from "../../server/workspace/field-tally";
 

@@ -15,7 +15,7 @@ import {
 import { useUrlView } from "../shell/url-view";
 import { useMemo } from "react";
 import { FINDINGS, type FindingId, type Subject } from "../../core/checks/findings";
-import type { RawCondition } from "../../core/rules/condition";
+import type { RawCondition } from "../../core/rules/condition-shape";
 import { isCondition } from "../../core/rules/condition-shape";
 import {
   DIFFERENCES,

@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
-import { type RawCondition, writeCondition } from "../../core/rules/condition";
+import { writeCondition } from "../../core/rules/condition";
+import type { RawCondition } from "../../core/rules/condition-shape";
 import { checkedCondition } from "../../core/rules/condition-shape";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { type ConditionDraft, conditionOf, draftOf } from "../conditions/condition-draft";

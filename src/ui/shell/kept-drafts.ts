@@ -27,6 +27,9 @@ export function holdWindow(client: string): void {
   void navigator.locks?.request(lockName(client), () => new Promise(() => {}));
 }
 
+/** A window that is closed just now may still be there for a moment, in ms. */
+const CLOSING = 2000;
+
 /**
  * What a window that is gone had not stored of a kind's draft, the newest of it; taken out of the browser's store.
  *
@@ -38,12 +41,17 @@ export async function orphanedDraft(
   storage: Storage,
   isWanted: () => boolean,
 ): Promise<KeptDraft | null> {
-  const open = new Set(((await navigator.locks?.query())?.held ?? []).map(({ name }) => name));
-  const names = Array.from({ length: storage.length }, (_, i) => storage.key(i)!).filter((name) => {
-    if (!name.startsWith(`${PREFIX} ${kind}`) || name === nameOf(kind, client)) return false;
-    const other = name.slice(`${PREFIX} ${kind} `.length);
-    return other === "" || !open.has(lockName(other));
-  });
+  const others = Array.from({ length: storage.length }, (_, i) => storage.key(i)!).filter(
+    (name) => name.startsWith(`${PREFIX} ${kind}`) && name !== nameOf(kind, client),
+  );
+  if (others.length === 0) return null;
+  const windowOf = (name: string) => lockName(name.slice(`${PREFIX} ${kind} `.length));
+  let open = await openWindows();
+  if (others.every((name) => open.has(windowOf(name)))) {
+    await Promise.all(others.map((name) => closed(windowOf(name))));
+    open = await openWindows();
+  }
+  const names = others.filter((name) => !open.has(windowOf(name)));
   if (names.length === 0) return null;
   // What checks a draft is large, and seldom needed.
   const { readKept } = await import("./read-kept");
@@ -55,4 +63,13 @@ export async function orphanedDraft(
   if (!newest || !isWanted()) return null;
   storage.removeItem(newest.name);
   return newest.kept;
+}
+
+async function openWindows(): Promise<ReadonlySet<string | undefined>> {
+  return new Set(((await navigator.locks?.query())?.held ?? []).map(({ name }) => name));
+}
+
+/** Waits until a window is gone, if that is soon. */
+async function closed(lock: string): Promise<void> {
+  await navigator.locks.request(lock, { signal: AbortSignal.timeout(CLOSING) }, () => {}).catch(() => {});
 }
