@@ -61,7 +61,7 @@ export function Board() {
   return (
     <div className="h-full overflow-auto px-6 pb-5 pt-4 small:px-3">
       <BarSlot>
-        <BarStatus isLong>{progress ? progressLine(state.site, progress) : ""}</BarStatus>
+        <BarStatus>{progress ? progressLine(state.site, progress) : ""}</BarStatus>
         <Link href="/lines" className={BAR_ACTION}>
           Lines file
         </Link>

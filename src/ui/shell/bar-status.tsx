@@ -20,7 +20,7 @@ export function BarStatus({
 }) {
   return (
     <span
-      className={`narrow min-w-0 truncate text-[12px] text-bar-soft ${isLong ? "small:min-h-[18px] small:w-full" : "small:flex-1 small:basis-28"}`}
+      className={`narrow min-w-0 truncate text-[12px] text-bar-soft ${isLong ? "small:min-h-[18px] small:w-full" : "small:order-last small:flex-1 small:basis-0"}`}
       role="status"
       data-draft={saved}
       title={title}
