@@ -5,7 +5,7 @@ export const VIEWS = [
   { path: "/pages", label: "Pages", key: "3", barRows: 1 },
   { path: "/keywords", label: "Keywords", key: "4", barRows: 1 },
   { path: "/review", label: "Review", key: "5", barRows: 1 },
-  { path: "/runs", label: "Runs", key: "6", barRows: 1 },
+  { path: "/runs", label: "Runs", key: "6", barRows: 0 },
   { path: "/addresses", label: "Addresses", key: "9", barRows: 0 },
   { path: "/settings", label: "Settings", key: "7", barRows: 1 },
   { path: "/import", label: "Import", key: "8", barRows: 1 },
