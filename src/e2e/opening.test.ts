@@ -48,6 +48,14 @@ describe("a view that is opened", () => {
         ]),
       ["review.folders", "review.moves"],
     ],
+    [
+      "the Bench, as its address says,",
+      "/bench?kind=post&text=description&sort=shortest",
+      "[role=option] [data-proof]",
+      // It is asked with its draft: what comes with it is warm once it was opened.
+      () => Promise.resolve(),
+      ["bench.prove", "bench.rows"],
+    ],
   ] as const)("comes with what %s asks for first, and does not ask again", async (_name, path, ready, warm, first) => {
     await warm();
     // On a busy machine the answers may be late once; then the view asks itself, as it should.
@@ -72,6 +80,9 @@ describe("a view that is opened", () => {
     await expect.poll(html).toMatch(/too wide/);
     // Whoever goes on from another view is not kept waiting for it.
     expect(await (await fetch(app.url, { headers: { "sec-fetch-dest": "empty" } })).text()).not.toMatch(/too wide/);
+    const bench = async () =>
+      (await fetch(`${app.url}/bench?kind=product`, { headers: { "sec-fetch-dest": "document" } })).text();
+    await expect.poll(bench, { timeout: 100_000 }).toMatch(/role="option"[^>]* aria-label="[^"]+ px[",]/);
   });
 
   it("fetches another view when somebody points at its link, and not before", async () => {

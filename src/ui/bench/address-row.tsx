@@ -150,7 +150,7 @@ function WhoMoves({
       <label className="flex min-w-0 items-center gap-2 small:flex-wrap">
         Slug and address lines are for
         <select
-          className="min-w-0 rounded-sm border border-edge bg-sheet px-1 py-0.5 text-key"
+          className="min-h-7 min-w-0 rounded-sm border border-edge bg-sheet px-1 py-0.5 text-key"
           value={moves}
           onChange={(event) => onChange({ ...design, moves: event.target.value as typeof moves })}
         >

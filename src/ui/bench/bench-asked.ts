@@ -1,10 +1,11 @@
 import type { KindDesign } from "../../core/design/design";
+import { kindIds } from "../../core/design/kinds";
 import type { ScopeName } from "../../server/bench/bench-desk";
 import type { SiteState } from "../../server/site/site-state";
 import { asked, askedWindow } from "../shell/asked";
 import { draftOf } from "../shell/site-kinds";
 import { pagesStamp } from "../shell/site-stamps";
-import { type BenchView, siteBenchCodec } from "./bench-codec";
+import { benchCodec, type BenchView, firstKind } from "./bench-codec";
 
 /** Rows are fetched so many at a time. */
 export const BENCH_WINDOW = 24;
@@ -31,7 +32,7 @@ export function rowsAsked({ kind, text, sort, filter, search }: BenchView, scope
 
 /** What the Bench asks for first, as its address says. */
 export function benchAsked(state: SiteState, query: URLSearchParams) {
-  const view = siteBenchCodec(state).read(query);
+  const view = benchCodec(kindIds(state.site), firstKind(state)).read(query);
   const { design } = draftOf(state, view.kind);
   const scope = scopeIn(view, design);
   const stamp = pagesStamp(state);

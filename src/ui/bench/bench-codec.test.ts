@@ -4,7 +4,7 @@ import { kindIds, textsOf } from "../../core/design/kinds";
 import { FILTERS, SORTS } from "../../core/proof/row-views";
 import { benchCodec, type BenchView } from "./bench-codec";
 
-const CODEC = benchCodec(kindIds(null));
+const CODEC = benchCodec(kindIds(null), "product");
 
 const FIRST: BenchView = {
   kind: "product",

@@ -1,4 +1,4 @@
-import { type Kind, kindIds, type TextName, TEXTS, textsOf } from "../../core/design/kinds";
+import { type Kind, type TextName, TEXTS, textsOf } from "../../core/design/kinds";
 import { type Filter, FILTERS, type Sort, SORTS } from "../../core/proof/row-views";
 import type { SiteState } from "../../server/site/site-state";
 import { shownKinds } from "../shell/site-kinds";
@@ -20,10 +20,10 @@ export interface BenchView {
 
 const FIRST_KIND = "product";
 
-/** How the Bench of a site stands in the address bar. */
-export function siteBenchCodec(state: Pick<SiteState, "site" | "counts" | "drafts">): UrlCodec<BenchView> {
+/** The kind that the Bench of a site opens with where its address says none. */
+export function firstKind(state: Pick<SiteState, "site" | "counts" | "drafts">): Kind {
   const shown = shownKinds(state);
-  return benchCodec(kindIds(state.site), shown.includes(FIRST_KIND) ? FIRST_KIND : shown[0]!);
+  return shown.includes(FIRST_KIND) ? FIRST_KIND : shown[0]!;
 }
 
 /**
@@ -31,7 +31,7 @@ export function siteBenchCodec(state: Pick<SiteState, "site" | "counts" | "draft
  *
  * @param kinds the site's. @param first the kind where none of them is said.
  */
-export function benchCodec(kinds: readonly Kind[], first: Kind = FIRST_KIND): UrlCodec<BenchView> {
+export function benchCodec(kinds: readonly Kind[], first: Kind): UrlCodec<BenchView> {
   const { read, ...rest } = urlCodec<BenchView>(
     {
       kind: oneOf(kinds, first),
