@@ -85,6 +85,19 @@ describe("a view that is opened", () => {
     await expect.poll(bench, { timeout: 100_000 }).toMatch(/role="option"[^>]* aria-label="[^"]+ px[",]/);
   });
 
+  it("brings in what shows the selected page when that is in view", async () => {
+    const context = await app.browser.newContext({ viewport: { width: 390, height: 844 } });
+    const page = await context.newPage();
+    await page.goto(`${app.url}/bench?kind=product&text=title`);
+    await page.locator("[role=option] [data-proof]").first().waitFor();
+    await page.waitForLoadState("networkidle");
+    const results = page.locator("section[aria-label=Results]");
+    expect(await results.innerText()).toBe("");
+    await results.scrollIntoViewIfNeeded();
+    await expect.poll(() => results.innerText()).toMatch(/Desktop result/);
+    await context.close();
+  });
+
   it("fetches another view when somebody points at its link, and not before", async () => {
     const { page, ahead } = await listening();
     await page.goto(app.url);
