@@ -12,7 +12,7 @@ import { Palette } from "./palette";
 import { Queries } from "./queries";
 import { SiteMenu } from "./site-menu";
 import { useSitePath } from "./site-path";
-import { VIEWS } from "./views";
+import { OTHER_BARS, VIEWS } from "./views";
 import { useToastFocus } from "./toast-focus";
 import { WaitsLine } from "./waits-line";
 import { SiteProvider, useSite } from "./site-context";
@@ -59,7 +59,7 @@ function Bar() {
   const pathOf = useSitePath();
   const { state } = useSite();
   // What a view puts there comes a moment later: on a small screen its place is kept.
-  const rows = VIEWS.find((view) => pathOf(view.path) === path)?.barRows ?? 1;
+  const rows = [...VIEWS, ...OTHER_BARS].find((view) => pathOf(view.path) === path)?.barRows ?? 0;
   return (
     <header className="bar flex h-11 shrink-0 items-center gap-1 bg-bar px-4 text-bar-text small:h-auto small:flex-wrap small:px-3 small:py-1.5">
       <a href="#view" className="sr-only focus:not-sr-only focus:mr-3">

@@ -10,3 +10,11 @@ export const VIEWS = [
   { path: "/settings", label: "Settings", key: "7", barRows: 1 },
   { path: "/import", label: "Import", key: "8", barRows: 1 },
 ] as const;
+
+/** Screens that are gone to from a view and have actions in the bar, too. */
+export const OTHER_BARS = [
+  { path: "/compare", barRows: 1 },
+  { path: "/connection", barRows: 1 },
+  { path: "/lines", barRows: 1 },
+  { path: "/live", barRows: 1 },
+] as const;
