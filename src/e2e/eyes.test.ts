@@ -199,65 +199,77 @@ describe("colours of one’s own", () => {
   });
 });
 
-describe("on paper", () => {
+describe("with a run", () => {
   let run: number;
   beforeAll(async () => {
     run = await aRun();
   });
 
-  /** What is cut off: reaches beyond a box that hides it, or beyond the paper. */
-  const cut = (page: Page) =>
-    page.evaluate(() =>
-      [...document.querySelectorAll("main p, main h1, main h2, main dd, main dt")]
-        .filter((one) => one.checkVisibility() && one.getBoundingClientRect().right > innerWidth + 1)
-        .map((one) => one.textContent?.slice(0, 60)),
-    );
-  /** A4 with the browser's margins, in CSS px. */
-  const PAPER = { width: 718, height: 1046 };
-
   it.each([
-    ["Review", () => "/review", "text=Every change can be undone", "h2", "Review before applying"],
-    ["the Board", () => "/", "text=too wide", "h1", /^lines$/],
-    ["a run", () => `/runs/${run}`, "[role=row]", "h1", "What it changed"],
-    ["a page", () => "/pages?item=product-2000", "text=Preview", ".desk-side h2", "Fields"],
-  ])("%s is whole, in black on white, without what is pressed", async (_name, path, ready, heading, stands) => {
-    const page = await opened(path(), ready, { colorScheme: "dark" });
-    await page.setViewportSize(PAPER);
-    await page.emulateMedia({ media: "print", colorScheme: "dark" });
-    await page.locator(`main ${heading}`).first().waitFor();
-    expect(await page.locator("header").isVisible()).toBe(false);
-    const pressed = page.locator("main :is(select, button:not([role=checkbox], [data-group], [popovertarget]))");
-    expect(await pressed.filter({ visible: true }).count()).toBe(0);
-    await page.getByText(stands).filter({ visible: true }).first().waitFor();
-    const colours = await page
-      .locator(`main ${heading}`)
-      .first()
-      .evaluate((one) => [getComputedStyle(one).color, getComputedStyle(document.body).backgroundColor]);
-    expect(colours).toEqual(["rgb(0, 0, 0)", "rgb(255, 255, 255)"]);
-    expect(await cut(page)).toEqual([]);
-    // Nothing is in a box of its own that has to be scrolled.
-    const hidden = await page.evaluate(() =>
-      [...document.querySelectorAll("main, main *")]
-        .filter((one) => one.checkVisibility() && one.scrollHeight > one.clientHeight + 2 && one.clientHeight > 0)
-        .filter((one) => getComputedStyle(one).overflowY !== "visible")
-        .map((one) => one.outerHTML.slice(0, 100)),
-    );
-    expect(hidden).toEqual([]);
+    ["desktop", { width: 1280, height: 800 }],
+    ["phone", { width: 390, height: 844 }],
+  ])("it keeps the place of what comes on a %s", async (_name, viewport) => {
+    const page = await opened(`/runs/${run}`, "[role=row]", { viewport });
+    const { shifted, moved } = await shiftsOf(page);
+    expect(shifted, moved.join("\n")).toBeLessThan(0.02);
     await page.context().close();
   });
 
-  it("has the first 200 changes of a group one below another, and tells of the others", async () => {
-    const page = await opened("/review", "text=Every change can be undone");
-    await page.emulateMedia({ media: "print" });
-    await expect.poll(() => page.locator("[role=row]").count()).toBe(200);
-    const tops = await page
-      .locator("[role=row]")
-      .evaluateAll((rows) => rows.map((row) => row.getBoundingClientRect().top));
-    expect(tops.every((top, i) => i === 0 || top > tops[i - 1]!)).toBe(true);
-    expect(await page.locator("[role=row] >> nth=199").innerText()).not.toBe("");
-    await page.getByText(/^200 of [\d,]+ changes are printed/).waitFor();
-    await page.emulateMedia({ media: "screen" });
-    await expect.poll(() => page.locator("[role=row]").count()).toBeLessThan(60);
-    await page.context().close();
+  describe("on paper", () => {
+    /** What is cut off: reaches beyond a box that hides it, or beyond the paper. */
+    const cut = (page: Page) =>
+      page.evaluate(() =>
+        [...document.querySelectorAll("main p, main h1, main h2, main dd, main dt")]
+          .filter((one) => one.checkVisibility() && one.getBoundingClientRect().right > innerWidth + 1)
+          .map((one) => one.textContent?.slice(0, 60)),
+      );
+    /** A4 with the browser's margins, in CSS px. */
+    const PAPER = { width: 718, height: 1046 };
+
+    it.each([
+      ["Review", () => "/review", "text=Every change can be undone", "h2", "Review before applying"],
+      ["the Board", () => "/", "text=too wide", "h1", /^lines$/],
+      ["a run", () => `/runs/${run}`, "[role=row]", "h1", "What it changed"],
+      ["a page", () => "/pages?item=product-2000", "text=Preview", ".desk-side h2", "Fields"],
+    ])("%s is whole, in black on white, without what is pressed", async (_name, path, ready, heading, stands) => {
+      const page = await opened(path(), ready, { colorScheme: "dark" });
+      await page.setViewportSize(PAPER);
+      await page.emulateMedia({ media: "print", colorScheme: "dark" });
+      await page.locator(`main ${heading}`).first().waitFor();
+      expect(await page.locator("header").isVisible()).toBe(false);
+      const pressed = page.locator("main :is(select, button:not([role=checkbox], [data-group], [popovertarget]))");
+      expect(await pressed.filter({ visible: true }).count()).toBe(0);
+      await page.getByText(stands).filter({ visible: true }).first().waitFor();
+      const colours = await page
+        .locator(`main ${heading}`)
+        .first()
+        .evaluate((one) => [getComputedStyle(one).color, getComputedStyle(document.body).backgroundColor]);
+      expect(colours).toEqual(["rgb(0, 0, 0)", "rgb(255, 255, 255)"]);
+      expect(await cut(page)).toEqual([]);
+      // Nothing is in a box of its own that has to be scrolled.
+      const hidden = await page.evaluate(() =>
+        [...document.querySelectorAll("main, main *")]
+          .filter((one) => one.checkVisibility() && one.scrollHeight > one.clientHeight + 2 && one.clientHeight > 0)
+          .filter((one) => getComputedStyle(one).overflowY !== "visible")
+          .map((one) => one.outerHTML.slice(0, 100)),
+      );
+      expect(hidden).toEqual([]);
+      await page.context().close();
+    });
+
+    it("has the first 200 changes of a group one below another, and tells of the others", async () => {
+      const page = await opened("/review", "text=Every change can be undone");
+      await page.emulateMedia({ media: "print" });
+      await expect.poll(() => page.locator("[role=row]").count()).toBe(200);
+      const tops = await page
+        .locator("[role=row]")
+        .evaluateAll((rows) => rows.map((row) => row.getBoundingClientRect().top));
+      expect(tops.every((top, i) => i === 0 || top > tops[i - 1]!)).toBe(true);
+      expect(await page.locator("[role=row] >> nth=199").innerText()).not.toBe("");
+      await page.getByText(/^200 of [\d,]+ changes are printed/).waitFor();
+      await page.emulateMedia({ media: "screen" });
+      await expect.poll(() => page.locator("[role=row]").count()).toBeLessThan(60);
+      await page.context().close();
+    });
   });
 });

@@ -48,7 +48,7 @@ export function ImportView({ id }: { id: number }) {
     <div className="desk [--columns:272px_minmax(0,1fr)]">
       <aside
         aria-label="The file"
-        className="desk-first min-h-0 space-y-3 overflow-auto border-r border-hair px-4 py-4"
+        className="desk-first desk-steady min-h-0 space-y-3 overflow-auto border-r border-hair px-4 py-4"
       >
         <p>
           <Link href="/runs" className="text-soft underline underline-offset-4">

@@ -92,7 +92,10 @@ export function RunView({ id }: { id: number }) {
   }
   return (
     <div className="desk [--columns:272px_minmax(0,1fr)]">
-      <aside aria-label="The run" className="desk-first min-h-0 space-y-3 overflow-auto border-r border-hair px-4 py-4">
+      <aside
+        aria-label="The run"
+        className="desk-first desk-steady min-h-0 space-y-3 overflow-auto border-r border-hair px-4 py-4"
+      >
         <p>
           <Link href="/runs" className="text-soft underline underline-offset-4">
             All runs
