@@ -80,7 +80,7 @@ export function Board() {
           {run ? (
             <Link
               href={`/runs/${run.id}`}
-              className="underline decoration-hair underline-offset-4 hover:decoration-key"
+              className="-my-1 inline-block py-1 underline decoration-hair underline-offset-4 hover:decoration-key"
             >
               Last run {ago(run.created_at)}, {counted(run.applied, "change", "changes")}
               {run.type === "take-back" ? " undone" : run.taken_back_by === null ? "" : ", undone"}

@@ -77,7 +77,7 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
           </div>
           <span
             role="status"
-            className="ml-auto min-w-0 truncate text-[12px] text-soft small:ml-0 small:h-[17px] small:w-full"
+            className="min-w-0 flex-1 truncate text-[12px] text-soft small:h-[17px] small:w-full small:flex-none"
           >
             {asked.error ?? (asked.progress ? progressLine(state.site, asked.progress) : rows ? "" : FIRST_LOOK)}
           </span>
@@ -107,7 +107,7 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
                   {PLACES.map((place) => (
                     <td
                       key={place}
-                      className="rounded-sm border border-dashed border-hair px-1 py-1 text-faint small:h-[77px]"
+                      className="h-[62px] rounded-sm border border-dashed border-hair px-1 py-1 text-faint small:h-[77px]"
                     >
                       <span className="block font-bold">–</span>
                       <span className="narrow block text-[12px]">&nbsp;</span>
@@ -131,7 +131,7 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
                   return (
                     <td
                       key={place}
-                      className={`rounded-sm border px-1 py-1 ${there > 0 ? "border-hair bg-sheet" : "border-dashed border-faint"}`}
+                      className={`h-[62px] rounded-sm border px-1 py-1 ${there > 0 ? "border-hair bg-sheet" : "border-dashed border-faint"}`}
                     >
                       <span className={`block font-bold ${there === 0 ? "text-faint" : ""}`}>
                         {row.withKeyword === 0 ? "–" : `${percent(there, row.withKeyword)} %`}
