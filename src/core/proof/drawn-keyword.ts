@@ -21,15 +21,19 @@ export function vocabularyFor(language: string): Vocabulary {
   return vocabulary;
 }
 
-/** Where a keyword stands in a text and how it is drawn there; `null` where there is no keyword. */
+/**
+ * Where a keyword stands in a text and how it is drawn there; `null` where there is no keyword.
+ *
+ * @param words the vocabulary of the site's language, where there is one already.
+ */
 export function drawnKeyword(
   site: Site,
   keyword: string,
   text: string,
   surface: Surface | null,
   slug: boolean,
+  words: Vocabulary = vocabularyFor(site.language),
 ): DrawnKeyword | null {
-  const words = vocabularyFor(site.language);
   const ready = keyword === "" ? null : words.keyword(keyword);
   if (!ready) return null;
   const place = placeKeyword(words, ready, text);

@@ -1,5 +1,6 @@
 import { slugRulesOf } from "../slugs/site-rules";
-import { drawnKeyword, type DrawnKeyword } from "./drawn-keyword";
+import { type Vocabulary } from "../keywords/place";
+import { drawnKeyword, type DrawnKeyword, vocabularyFor } from "./drawn-keyword";
 import { roomOf } from "./site-room";
 import { widthOf } from "../measure/running-width";
 import { limitsOf, type Site, siteConstants, writingOf } from "../design/design";
@@ -83,8 +84,16 @@ function itemsOf(rows: readonly ProvableRow[], site: Site): ItemSet {
 /**
  * Proves rows of one kind, each against the line that decides it; one with errors, or none, leaves what the site has. It is what the proof of
  * the whole set says of them, in the browser while a line is typed as on the server.
+ *
+ * @param words the vocabulary of the site's language, where there is one already.
  */
-export function proveRows(rows: readonly ProvableRow[], lineOf: LineOf, text: TextName, site: Site): ExplainedProof[] {
+export function proveRows(
+  rows: readonly ProvableRow[],
+  lineOf: LineOf,
+  text: TextName,
+  site: Site,
+  words: Vocabulary = vocabularyFor(site.language),
+): ExplainedProof[] {
   const limits = limitsOf(site, text);
   const room = roomFor(limits);
   const slug = text === "slug" ? slugRulesOf(site) : null;
@@ -128,7 +137,7 @@ export function proveRows(rows: readonly ProvableRow[], lineOf: LineOf, text: Te
       fits,
       over,
       estimated,
-      keyword: drawnKeyword(site, row.fields["keyword"] ?? "", made, surface, slug !== null),
+      keyword: drawnKeyword(site, row.fields["keyword"] ?? "", made, surface, slug !== null, words),
       why,
     };
   });

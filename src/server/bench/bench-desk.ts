@@ -155,7 +155,7 @@ export class BenchDesk {
       const source = linesOf(design, owner)[text];
       return source === undefined ? null : parseLine(source, data.items.known);
     };
-    const proofs = proveRows(rows, lineOf, text, this.workspace.site());
+    const proofs = proveRows(rows, lineOf, text, this.workspace.site(), this.workspace.words());
     return rows.map((row, i) => ({ ...row, drawn: { of: text, ...withoutWhy(proofs[i]!) } }));
   }
 

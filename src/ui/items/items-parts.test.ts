@@ -191,6 +191,13 @@ describe("a view in the address bar", () => {
   });
 });
 
+describe("a condition in the address whose pattern is none", () => {
+  it("is asked with as it stands, so that the server says what is wrong with it", () => {
+    const where = { field: "name", matches: "(" };
+    expect(CODEC.read(new URLSearchParams({ where: JSON.stringify(where) })).where).toEqual(where);
+  });
+});
+
 describe("a column pasted from a spreadsheet", () => {
   it.each([
     ["One\r\nTwo\r\n", ["One", "Two"]],
