@@ -136,9 +136,12 @@ function firstChars(text: string, count: number): string {
 const segmenters = new Map<string, Intl.Segmenter>();
 
 function firstSentences(text: string, count: number, locale: string): string {
+  const language = locale.toLowerCase().split("-")[0]!;
+  const plain = count === 1 ? plainSentenceEnd(text) : 0;
+  if (plain > 0 && !goesOn(text.slice(0, plain), text.slice(plain, plain + 2), language))
+    return text.slice(0, plain).trimEnd();
   let segmenter = segmenters.get(locale);
   if (!segmenter) segmenters.set(locale, (segmenter = new Intl.Segmenter(locale, { granularity: "sentence" })));
-  const language = locale.toLowerCase().split("-")[0]!;
   let seen = 0;
   let from = 0;
   for (const { index } of segmenter.segment(text)) {
@@ -148,6 +151,23 @@ function firstSentences(text: string, count: number, locale: string): string {
   }
   return text;
 }
+
+/** What can end a sentence: Unicode Standard Annex 29, SATerm and ParaSep. */
+const SENTENCE_END = /[.?!\n\r\u0085\u2024\u2028\u2029\ufe52\uff0e\p{Sentence_Terminal}]/u;
+
+/**
+ * Where a text's second sentence begins, as far as that is told at a glance: behind the first mark that can end one, where
+ * a small letter stands before it, and a space and a capital behind it. 0 where only a segmenter can tell.
+ */
+function plainSentenceEnd(text: string): number {
+  const at = text.search(SENTENCE_END);
+  if (at < 0 || at === text.length - 1) return text.length;
+  const isPlain = SMALL.test(text.charAt(at - 1)) && text.charAt(at + 1) === " " && CAPITAL.test(text.charAt(at + 2));
+  return isPlain && /[.?!]/.test(text.charAt(at)) ? at + 2 : 0;
+}
+
+const SMALL = /[a-z]/;
+const CAPITAL = /[A-Z]/;
 
 function withoutWordsOf(text: string, said: string): string {
   if (said === "") return text;

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { goesOn } from "../text/abbreviations";
 import { plainText } from "../text/plain";
 import { applyFilter } from "./apply-filter";
 import { FILTERS, type Writing } from "./filters";
@@ -49,6 +50,22 @@ describe("filters", () => {
     ["replace", "red, red", ["red", "$& blue"], "$& blue, $& blue"],
     ["ascii", "Größe", [], "Grosse"],
   ])("%s of %j with %j is %j", (name, value, args, expected) => expect(filtered(name, value, args)).toBe(expected));
+
+  const segmented = new Intl.Segmenter("en-GB", { granularity: "sentence" });
+  const pieces = ["Soft", "rope", "X", "é", "5", " ", " ", ".", ".", "!", "?", "…", "。", "”", ")", "Mr", "no", "(", "\u2024"];
+  it("the first sentence is what a segmenter takes for one, but for abbreviations", () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom(...pieces), { minLength: 1, maxLength: 12 }).map((parts) => plainText(parts.join(""))),
+        (text) => {
+          const second = [...segmented.segment(text)].find(
+            ({ index }) => index > 0 && !goesOn(text.slice(0, index), text.slice(index, index + 2), "en"),
+          );
+          expect(filtered("first", text)).toBe(text.slice(0, second?.index ?? text.length).trimEnd());
+        },
+      ),
+      { numRuns: 2000 },
+    ));
 
   it.each([
     ["de", "31. Dezember 2024"],

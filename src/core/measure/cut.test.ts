@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { isSeen, shownOnSurface } from "./cut";
+import { isCutInside, isSeen, shownOnSurface } from "./cut";
 import { surfaceById, SURFACES } from "./surface";
 import { fitsSurface } from "./wrap";
 
@@ -51,6 +51,17 @@ describe("a text without spaces between its words", () => {
     expect(shown).not.toMatch(/[A-Za-z]…$/);
     expect(shown.length).toBeGreaterThan(8);
   });
+});
+
+it("knows every character of the scripts that put no spaces between words", () => {
+  const scripts = ["Han", "Hiragana", "Katakana", "Bopomofo", "Thai", "Lao", "Khmer", "Myanmar"];
+  const unspaced = new RegExp(`[${scripts.map((script) => `\\p{Script=${script}}`).join("")}]`, "u");
+  const wrong: string[] = [];
+  for (let code = 0; code <= 0x10ffff; code++) {
+    const char = String.fromCodePoint(code);
+    if (isCutInside(char) !== unspaced.test(char)) wrong.push(code.toString(16));
+  }
+  expect(wrong).toEqual([]);
 });
 
 describe("what is seen of a text", () => {

@@ -26,7 +26,7 @@ export function shownOnSurface(surface: Surface, text: string): string {
  * the rest is cut. A text can fit while its start with the mark does not: the mark may be wider than the last word.
  */
 export function isSeen(surface: Surface, text: string, end: number): boolean {
-  const cut = UNSPACED.test(text) ? (wordEnds(text).find((at) => at >= end) ?? text.length) : text.indexOf(" ", end);
+  const cut = isCutInside(text) ? (wordEnds(text).find((at) => at >= end) ?? text.length) : text.indexOf(" ", end);
   const isCut = cut >= 0 && cut < text.length;
   return (isCut && fitsSurface(surface, text.slice(0, cut) + surface.mark)) || fitsSurface(surface, text);
 }
@@ -34,9 +34,12 @@ export function isSeen(surface: Surface, text: string, end: number): boolean {
 /** Scripts that put no spaces between words: their texts are cut where a line of them may end. */
 const UNSPACED =
   /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Bopomofo}\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}]/u;
+/** Where those scripts stand and some others, told without a table of scripts. */
+const MAY_BE_UNSPACED = /[\u02ea\u02eb\u0e00-\u1fff\u2e80-\uffff]/;
+
 /** Whether a text can be cut where no space is. */
 export function isCutInside(text: string): boolean {
-  return UNSPACED.test(text);
+  return MAY_BE_UNSPACED.test(text) && UNSPACED.test(text);
 }
 
 /** Of those the ones whose lines end between words only. */
@@ -49,7 +52,7 @@ function wordEnds(text: string): number[] {
   const ends: number[] = [];
   for (let i = 1; i <= text.length; i++)
     if (text[i - 1] !== " " && (i === text.length || text[i] === " ")) ends.push(i);
-  if (!UNSPACED.test(text)) return ends;
+  if (!isCutInside(text)) return ends;
   const all = new Set(ends);
   for (const at of breakOffsets(text))
     if (at < text.length && text[at - 1] !== " " && isBesideUnspaced(text, at)) all.add(at);

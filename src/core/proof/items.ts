@@ -1,6 +1,6 @@
 import { type FieldNode } from "../lines/ast";
 import { BUILT_IN_NAMES } from "../lines/fields";
-import { applyFilter } from "../lines/apply-filter";
+import { applyFilter, type FilterContext } from "../lines/apply-filter";
 import { MOST_CHARACTERS, readsOtherFields, type Writing } from "../lines/filters";
 import { type KnownFields } from "../lines/parse";
 import { printField } from "../lines/print";
@@ -128,6 +128,7 @@ export class ItemSet {
     const writer = new ColumnWriter(this.size);
     const sources = field.sources.map((source) => (source.type === "name" ? this.column(source.name) : source.value));
     const apartByRow = field.filters.some((filter) => readsOtherFields(filter.name));
+    const contexts = field.sources.map((source) => this.contextOf(source));
     const done = new Map<Column | string, Int32Array>();
     for (let row = 0; row < this.size; row++) {
       let value = "";
@@ -148,24 +149,33 @@ export class ItemSet {
       }
       if (value === "") continue;
       if (apartByRow) {
-        writer.set(row, this.filtered(field, value, row, place));
+        writer.set(row, this.filtered(field, value, contexts[place]!.of(row)));
         continue;
       }
       let known = done.get(from);
       if (!known)
         done.set(from, (known = new Int32Array(typeof from === "string" ? 1 : from.table.values.length).fill(-1)));
       let own = known[code]!;
-      if (own < 0) known[code] = own = writer.code(this.filtered(field, value, row, place));
+      if (own < 0) known[code] = own = writer.code(this.filtered(field, value, contexts[place]!.of(row)));
       writer.codes[row] = own;
     }
     return writer.column();
   }
 
-  /** @param place which of the field's sources the value is of. */
-  private filtered(field: FieldNode, value: string, row: number, place: number): string {
-    const source = field.sources[place]!;
+  /** What filters are told of a source's values: one thing for all rows, which is about the row it was last asked for. */
+  private contextOf(source: FieldNode["sources"][number]): { of: (row: number) => FilterContext } {
     const format = source.type === "name" ? this.formatOf(source.name) : AS_MOST_DO;
+    let row = 0;
     const context = { ...this.options.writing, format, valueOf: (name: string) => this.value(name, row) };
+    return {
+      of: (asked) => {
+        row = asked;
+        return context;
+      },
+    };
+  }
+
+  private filtered(field: FieldNode, value: string, context: FilterContext): string {
     let result = foldedSpaces(value);
     const most = Math.max(MOST_CHARACTERS, 2 * value.length);
     for (const filter of field.filters) result = applyFilter(filter.name, result, filter.args, context, most);

@@ -30,12 +30,26 @@ export function isLeadingAbbreviation(word: string): boolean {
  * @example goesOn("Made for Mr. ", "Smith.", "en") // true
  */
 export function goesOn(before: string, after: string, language: string): boolean {
-  const [, previous = "", last = ""] = /(?:(\S+)\s+)?(\S+)\.\s*$/u.exec(before) ?? [];
+  const stretch = before.trimEnd();
+  if (!stretch.endsWith(".")) return false;
+  const last = lastWord(stretch, stretch.length - 1);
   if (last === "") return false;
   if (isLeadingAbbreviation(last)) return true;
   if (/^\p{Ll}/u.test(after)) return true;
   if (/^\p{N}/u.test(after)) return BEFORE_NUMBERS.has(last.toLowerCase().replace(/^[^\p{L}]+/u, ""));
   // The initials of a name: “Captain J. Hook”, “J. R. Hartley”; not “in size M. Colours vary”.
-  if (/^\p{Lu}$/u.test(last) && /^\p{Lu}/u.test(after)) return previous === "" || /^\p{Lu}/u.test(previous);
+  if (/^\p{Lu}$/u.test(last) && /^\p{Lu}/u.test(after)) {
+    const previous = stretch.slice(0, stretch.length - 1 - last.length).trimEnd();
+    return previous === "" || /^\p{Lu}/u.test(lastWord(previous, previous.length));
+  }
   return POINTED_DAYS.has(language) && /^\d{1,2}$/.test(last) && /^\p{Lu}\p{Ll}/u.test(after);
+}
+
+const SPACE = /\s/;
+
+/** The word that ends at an offset, `""` where a space or nothing stands before it. */
+function lastWord(text: string, end: number): string {
+  let start = end;
+  while (start > 0 && !SPACE.test(text.charAt(start - 1))) start--;
+  return text.slice(start, end);
 }

@@ -70,6 +70,11 @@ describe("a sentence goes on", () => {
     ["It is soft. ", "and strong", "en", true],
     ["It is soft. ", "It is strong", "en", false],
     ["Really! ", "Yes", "en", false],
+    ["J. ", "Hook", "en", true],
+    ["Cap J. ", "Hook", "en", true],
+    ["in J.\u00a0", "Hook", "en", false],
+    ["Soft .", "and", "en", false],
+    ["", "Hook", "en", false],
   ])("%j before %j in %s: %j", (before, after, language, expected) =>
     expect(goesOn(before, after, language)).toBe(expected),
   );
