@@ -52,6 +52,7 @@ const ENTRIES = {
   "proof-worker": "src/server/workspace/proof-worker.ts",
   "jobs-worker": "src/server/jobs/jobs-worker.ts",
   "near-worker": "src/server/findings/near-worker.ts",
+  "live-worker": "src/server/workspace/live-worker.ts",
   "files-worker": "src/server/sites/files-worker.ts",
   cli: "src/cli/main.ts",
   "make-demo": "src/demo/main.ts",

@@ -1,9 +1,11 @@
 import { spawnSync } from "node:child_process";
 import { rmSync } from "node:fs";
+import { join } from "node:path";
 import { tableShape } from "../formats/csv-read";
 import { guessTargets } from "../formats/mapping";
 import { DEMO_SITE } from "../demo/site";
 import { bringIn } from "../server/exchange/bring-in";
+import { LiveAhead } from "../server/workspace/live-ahead";
 import { Workspace } from "../server/workspace/workspace";
 import { openStore } from "../store/open";
 import { writeSite } from "../store/site";
@@ -17,7 +19,8 @@ import { BenchDesk } from "../server/bench/bench-desk";
 const TASKS = {
   /** Loads and proves a large set, and types. */
   async large(path: string) {
-    const engine = new Workspace(openStore(path));
+    const ahead = new LiveAhead(join(process.cwd(), "dist", "live-worker.mjs"), path);
+    const engine = new Workspace(openStore(path), { ahead });
     const firstMs = await once(() => new BenchDesk(engine).prove("product", sixRules()));
     const ms = keystrokeMs(engine, 5);
     return { firstMs, keystrokeMs: ms, peakMb: Math.max(residentMb(), process.resourceUsage().maxRSS / 1024) };

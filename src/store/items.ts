@@ -113,7 +113,7 @@ export function countOfKind(db: Db, kind: Kind): number {
 }
 
 /** Rows whose columns are read together. */
-const CHUNK = 2048;
+export const CHUNK = 2048;
 
 /** A stretch of a kind's items, column by column: of each column the values of all rows. */
 export interface ColumnChunk {

@@ -1,18 +1,17 @@
 import { type ExtraName, type TextName } from "../design/kinds";
-import { FORMS, type Keyword, placeKeyword, type Vocabulary } from "../keywords/place";
+import { FORMS, type Keyword, type Vocabulary } from "../keywords/place";
 import { readsOtherFields } from "../lines/filters";
 import { type Program } from "../lines/program";
-import { advanceUnits, unitsToPx } from "../measure/advance";
-import { isSeen } from "../measure/cut";
-import { type Font, fontById } from "../measure/font";
-import { emptyHash, hashText } from "../text/hash";
+import { unitsToPx } from "../measure/advance";
+import { emptyHash } from "../text/hash";
 import { tellApart } from "./apart";
-import { append, unitsBefore } from "./compose";
+import { type FolderHash, GIVEN_COLUMNS, type GivenColumns, GivenProver, writeHash } from "./given-prover";
 import { type Column, type ItemSet } from "./items";
-import { hasRoomFor, type Room } from "./room";
+import { type Room } from "./room";
 import { type SlugRules } from "../slugs/slug";
 import { LineSetter } from "./setter";
 import { TextGroups } from "./groups";
+import { TextMeter } from "./text-meter";
 import {
   blankColumns,
   copiedColumns,
@@ -23,7 +22,6 @@ import {
   type TextProof,
   TOO_LONG,
 } from "./text-proof";
-import { charCount } from "../text/char-count";
 import { FACTS, FOLDED1, FOLDED2 } from "./values";
 
 /** One line among those that decide a text. */
@@ -112,6 +110,8 @@ export class SetProver {
   private nextId = 0;
   private byLine: (LineSetter | null)[] = [];
   private readonly meter: TextMeter;
+  private readonly given: GivenProver;
+  private readonly folder = { folded1: 0, folded2: 0 };
   private readonly keywords: (Keyword | null | undefined)[] = [];
   /** By the codes of the field that texts begin with. */
   private readonly exact = new Map<Int32Array, ExactPlaces>();
@@ -130,12 +130,12 @@ export class SetProver {
     this.byHand = new Uint8Array(size);
     for (const row of source.hand.keys()) this.byHand[row] = 1;
     this.meter = new TextMeter(source.room, source.slug);
+    this.given = new GivenProver(this.meter, source.vocabulary);
   }
 
   /** The proof for the lines. Ended before it is done, the next one goes on from what is there. */
   prove({ lines, decides }: DecidingLines, watch: Watch = {}): TextProof {
-    if (this.isGiven) this.proof = copiedColumns(this.proof);
-    this.isGiven = false;
+    this.ownColumns();
     const { proof, setBy } = this;
     const { size } = proof;
     const ids = this.take(lines, watch);
@@ -150,17 +150,50 @@ export class SetProver {
       proof.from[row] = hand ? HAND : line < 0 ? LIVE : froms[line]!;
       if (setBy[row] === wanted) continue;
       if (setting !== line) watch.setting?.((setting = line));
-      setBy[row] = NOT_SET;
-      this.hashed[row] = 0;
-      if (wanted < 0) this.writeGiven(row, hand ? this.source.hand.get(row)! : this.source.live[row]!);
-      else this.writeSet(row, 0);
-      this.plain1[row] = this.proof.compared1[row]!;
-      this.plain2[row] = this.proof.compared2[row]!;
-      setBy[row] = wanted;
+      this.setRow(row, wanted);
     }
     this.compare(lines, watch);
     this.isGiven = true;
     return { ...proof, groups: this.groups.frozen(), textOf: textWriter(proof, this.byLine, this.source) };
+  }
+
+  /** Proves a stretch of rows as the site has them, before it is asked what the whole is. */
+  proveLive(from: number, to: number): void {
+    this.ownColumns();
+    for (let row = from; row < to; row++) if (this.setBy[row] !== SET_LIVE) this.setRow(row, SET_LIVE);
+  }
+
+  /** Takes over what was found elsewhere of a stretch of rows as the site has them. */
+  takeLive(found: GivenColumns, from: number, to: number): void {
+    this.ownColumns();
+    const { proof } = this;
+    for (const column of GIVEN_COLUMNS) proof[column].set(found[column].subarray(from, to), from);
+    proof.shape.fill(-1, from, to);
+    proof.emptyFields.fill(0, from, to);
+    this.plain1.set(found.compared1.subarray(from, to), from);
+    this.plain2.set(found.compared2.subarray(from, to), from);
+    this.written.fill(0, from, to);
+    this.hashed.fill(0, from, to);
+    this.unplaced.fill(PLACED, from, to);
+    this.setBy.fill(SET_LIVE, from, to);
+  }
+
+  /** Makes the columns the prover's own where they were given away. */
+  private ownColumns(): void {
+    if (this.isGiven) this.proof = copiedColumns(this.proof);
+    this.isGiven = false;
+  }
+
+  /** Sets a row's text anew: by the setter of a number, or as it is given. */
+  private setRow(row: number, wanted: number): void {
+    this.setBy[row] = NOT_SET;
+    this.hashed[row] = 0;
+    if (wanted === SET_BY_HAND) this.writeGiven(row, this.source.hand.get(row)!);
+    else if (wanted === SET_LIVE) this.writeGiven(row, this.source.live[row]!);
+    else this.writeSet(row, 0);
+    this.plain1[row] = this.proof.compared1[row]!;
+    this.plain2[row] = this.proof.compared2[row]!;
+    this.setBy[row] = wanted;
   }
 
   /**
@@ -265,7 +298,8 @@ export class SetProver {
     proof.sizes[row] = meter.slug ? proof.lengths[row]! : unitsToPx(meter.font, setter.units[0]!, meter.px);
     proof.shape[row] = setter.isTooLong ? TOO_LONG : setter.shape.id;
     proof.emptyFields[row] = setter.hasEmptyField() ? 1 : 0;
-    this.writeHash(row, apart);
+    writeHash(proof, row, this.hash, this.folderOf(row));
+    this.written[row] = apart;
     this.unplaced[row] = setter.composed ? BY_SHAPE : BY_SETTING;
   }
 
@@ -312,47 +346,25 @@ export class SetProver {
     return known;
   }
 
+  /** Takes the row's text as it is given: from the site, or by hand. */
   private writeGiven(row: number, text: string): void {
-    const { proof, meter } = this;
-    hashText(text, this.hash);
-    proof.lengths[row] = text.length;
-    proof.fits[row] = meter.measure(text) ? 1 : 0;
-    proof.sizes[row] = meter.size;
+    const { proof } = this;
     proof.shape[row] = -1;
     proof.emptyFields[row] = 0;
-    this.writeHash(row, 0);
+    this.given.write(proof, row, text, this.keywordOf(row), this.folderOf(row));
+    this.written[row] = 0;
     this.unplaced[row] = PLACED;
-    proof.form[row] = 0;
-    proof.keywordAt[row] = -1;
-    proof.keywordSeen[row] = 0;
-    const keyword = this.keywordOf(row);
-    if (!keyword) return;
-    const place = placeKeyword(this.source.vocabulary, keyword, text);
-    proof.form[row] = FORMS.indexOf(place.form) + 1;
-    if (place.char === null) return;
-    proof.keywordAt[row] = meter.slug
-      ? place.char - 1
-      : unitsToPx(meter.font, unitsBefore(meter.font, text, place.char - 1), meter.px);
-    proof.keywordSeen[row] = proof.fits[row] === 1 || meter.isSeen(text, place.end!) ? 1 : 0;
   }
 
-  /** Takes the hash last made as the row's; slugs are compared with the folder they are in. */
-  private writeHash(row: number, apart: number): void {
-    const { proof, hash } = this;
-    proof.exact1[row] = hash.exact1;
-    proof.exact2[row] = hash.exact2;
-    if (this.source.slug && proof.lengths[row] !== 0) {
-      const { codes, table } = this.source.folders;
-      const code = codes[row]!;
-      const folders = table.facts(null);
-      const { folded1, folded2 } = hash;
-      hash.folded1 = folders[code * FACTS + FOLDED1]!;
-      hash.folded2 = folders[code * FACTS + FOLDED2]!;
-      append(hash, 0, 0, folded1, folded2, proof.lengths[row]!);
-    }
-    this.proof.compared1[row] = hash.folded1;
-    this.proof.compared2[row] = hash.folded2;
-    this.written[row] = apart;
+  /** What a slug is compared with: the folder it is in. */
+  private folderOf(row: number): FolderHash | null {
+    if (!this.source.slug) return null;
+    const { codes, table } = this.source.folders;
+    const facts = table.facts(null);
+    const at = codes[row]! * FACTS;
+    this.folder.folded1 = facts[at + FOLDED1]!;
+    this.folder.folded2 = facts[at + FOLDED2]!;
+    return this.folder;
   }
 
   private keywordOf(row: number): Keyword | null {
@@ -408,46 +420,4 @@ export function proveSet(source: ProofSource, lines: DecidingLines, watch: Watch
 function pause(watch: Watch, done: number, total: number): void {
   if (watch.cancelled?.()) throw new Cancelled();
   watch.progress?.(done, total);
-}
-
-/** Measures texts that no line made, and tells what of a text is seen. */
-class TextMeter {
-  /** The figure that the text last measured is told by: characters for slugs, px otherwise. */
-  size = 0;
-  readonly font: Font;
-  readonly px: number;
-  private readonly fonts: readonly Font[];
-
-  constructor(
-    private readonly room: Room,
-    readonly slug: SlugRules | null,
-  ) {
-    this.fonts = room.fonts.map(fontById);
-    this.font = this.fonts[0]!;
-    this.px = room.surfaces[0]?.surface.size ?? 20;
-  }
-
-  /** Measures a text into {@link size}, and says whether it has room. */
-  measure(text: string): boolean {
-    if (this.slug) {
-      this.size = text.length;
-      return text.length <= this.slug.options.max;
-    }
-    const { limits, fonts, surfaces } = this.room;
-    let fits = limits.chars === null || charCount(text) <= limits.chars;
-    for (let f = 0; f < fonts.length; f++) {
-      const font = this.fonts[f]!;
-      const units = advanceUnits(font, text);
-      if (f === 0) this.size = unitsToPx(font, units, this.px);
-      for (let s = 0; s < surfaces.length && fits; s++)
-        if (surfaces[s]!.font === f) fits = hasRoomFor(surfaces[s]!, units, text);
-    }
-    return fits;
-  }
-
-  /** Whether a text that does not fit is seen up to an offset on the first surface: only a cut can hide a keyword. */
-  isSeen(text: string, end: number): boolean {
-    const surface = this.room.surfaces[0]?.surface;
-    return !surface || isSeen(surface, text, end);
-  }
 }

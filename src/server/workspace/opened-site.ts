@@ -53,6 +53,7 @@ export class OpenedSite {
       data: (): ProofWorkerData => ({
         path,
         nearWorker: join(threads, "near-worker.mjs"),
+        liveWorker: join(threads, "live-worker.mjs"),
         activity: activity.memory,
         refused: deaths.refusedLines(),
       }),

@@ -27,19 +27,22 @@ import { type Call } from "../threads/call";
 import { serveWorker } from "../threads/serve-worker";
 import { Activity } from "./activity";
 import { type RefusedLines } from "./line-guard";
+import { LiveAhead } from "./live-ahead";
 import { Workspace } from "./workspace";
 
 /** What the proof worker is started with. */
 export interface ProofWorkerData {
   readonly path: string;
   readonly nearWorker: string;
+  readonly liveWorker: string;
   readonly activity: SharedArrayBuffer;
   readonly refused: RefusedLines;
 }
 
-const { path, stop, nearWorker, activity, refused } = workerData as ProofWorkerData & { stop: Int32Array };
+const { path, stop, nearWorker, liveWorker, activity, refused } = workerData as ProofWorkerData & { stop: Int32Array };
 const db = openStore(path);
-const workspace = new Workspace(db, { activity: new Activity(activity), refused });
+const ahead = new LiveAhead(liveWorker, path);
+const workspace = new Workspace(db, { activity: new Activity(activity), refused, ahead });
 const bench = new BenchDesk(workspace);
 const redirects = new RedirectSet(workspace);
 const findings = new SiteFindings(workspace, () => new Date().getFullYear(), nearThread(nearWorker), redirects);

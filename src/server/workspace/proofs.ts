@@ -15,6 +15,7 @@ import { type KindData, type RefreshedKind } from "./kind-data";
 import { type KindMoves, movesSettings } from "./kind-moves";
 import { type KindRules } from "./kind-rules";
 import { type LineGuard } from "./line-guard";
+import { type LiveAhead } from "./live-ahead";
 import { type PageImages } from "./page-images";
 import { settingsUsed } from "./settings-used";
 import { type LoadedKind } from "./site-kinds";
@@ -67,6 +68,7 @@ export class Proofs {
   constructor(
     private readonly guard: LineGuard,
     private readonly moves: KindMoves,
+    private readonly ahead: LiveAhead | null,
   ) {}
 
   /** Takes in that a kind's items changed; without saying what changed, they were loaded anew. */
@@ -104,7 +106,9 @@ export class Proofs {
     }));
     const stamp = `live ${held.settings} ${loaded.data.stamp}`;
     if (held.known?.stamp === stamp) return held.known;
-    const proof = held.prover.prove({ lines: [], decides: null }, proofWatch(kind, text, "live", watch));
+    const watched = proofWatch(kind, text, "live", watch);
+    this.ahead?.fill(kind, text, `${held.settings} ${loaded.data.stamp}`, held.prover, watched);
+    const proof = held.prover.prove({ lines: [], decides: null }, watched);
     held.known = { stamp, proof, decision: { lines: [], decides: new Int16Array(0) }, programs: [], faults: [] };
     return held.known;
   }

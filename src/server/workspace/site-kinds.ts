@@ -1,10 +1,11 @@
 import { type Site } from "../../core/design/design";
 import { type Kind } from "../../core/design/kinds";
 import { type Db } from "../../store/open";
-import { touchedSince } from "../../store/items";
+import { countOfKind, touchedSince } from "../../store/items";
 import { type KindData, loadKind, type RefreshedKind } from "./kind-data";
 import { KindRules } from "./kind-rules";
 import { type LineGuard } from "./line-guard";
+import { type LiveAhead } from "./live-ahead";
 import { type Moment } from "./moment";
 import { SiteTrees } from "./kind-tree";
 import { settingsUsed } from "./settings-used";
@@ -36,10 +37,12 @@ export class SiteKinds {
   private readonly held = new Map<Kind, Held>();
   private readonly trees: SiteTrees;
 
+  /** @param ahead begins with what the site has of a kind's texts, while the kind is being loaded. */
   constructor(
     private readonly db: Db,
     private readonly guard: LineGuard,
     private readonly listener: KindListener,
+    private readonly ahead: LiveAhead | null,
   ) {
     this.trees = new SiteTrees(db);
   }
@@ -58,6 +61,7 @@ export class SiteKinds {
   }
 
   private load(kind: Kind, moment: { site: Site; revision: number }, settings: string, watch: WorkWatch): LoadedKind {
+    this.ahead?.begin(kind, moment, countOfKind(this.db, kind));
     const tree = this.trees.of(moment.site, kind);
     const data = loadKind(this.db, kind, { ...moment, tree }, (share) => {
       watch.progress?.({ step: "loading", kind, text: null, side: null, share });

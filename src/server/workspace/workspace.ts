@@ -13,6 +13,7 @@ import { KindMoves } from "./kind-moves";
 import { type KindRules } from "./kind-rules";
 import { type Moment, readMoment } from "./moment";
 import { LineGuard, type RefusedLines } from "./line-guard";
+import { type LiveAhead } from "./live-ahead";
 import { ImagesOfKinds, type PageImages } from "./page-images";
 import { type KnownProof, Proofs, type Slot } from "./proofs";
 import { haveSameItems } from "./settings-used";
@@ -46,12 +47,18 @@ export class Workspace {
 
   constructor(
     readonly db: Db,
-    options: { readonly activity?: Activity; readonly refused?: RefusedLines; readonly patience?: number } = {},
+    options: {
+      readonly activity?: Activity;
+      readonly refused?: RefusedLines;
+      readonly patience?: number;
+      readonly ahead?: LiveAhead;
+    } = {},
   ) {
+    const ahead = options.ahead ?? null;
     const guard = new LineGuard(options.activity, options.refused, options.patience);
-    this.proofs = new Proofs(guard, this.moves);
+    this.proofs = new Proofs(guard, this.moves, ahead);
     this.imagesOfKinds = new ImagesOfKinds(db);
-    this.kinds = new SiteKinds(db, guard, (...told) => this.proofs.itemsChanged(...told));
+    this.kinds = new SiteKinds(db, guard, (...told) => this.proofs.itemsChanged(...told), ahead);
   }
 
   /** Does work at one moment of the site: what others write meanwhile is not seen. Nothing can be written in it. */
