@@ -228,7 +228,7 @@ export interface HandText {
 export function iterateHandTexts(db: Db, kind: Kind): IterableIterator<HandText> {
   return db
     .prepare(
-      "SELECT items.id AS id, text, value FROM hand_texts JOIN items ON items.id = hand_texts.item_id WHERE kind = ? ORDER BY items.id",
+      "SELECT items.id AS id, text, value FROM hand_texts CROSS JOIN items ON items.id = hand_texts.item_id WHERE kind = ? ORDER BY items.id",
     )
     .iterate(kind) as IterableIterator<HandText>;
 }
@@ -244,9 +244,11 @@ export interface HandExtra {
 
 /** @param since only of items that changed after that revision. */
 export function handExtras(db: Db, kind: Kind, since = -1): HandExtra[] {
+  // Of all items few have one: the database is told to begin with those (SQLite, “Manual Control Of Query Plans Using CROSS JOIN”).
+  const join = since < 0 ? "CROSS JOIN" : "JOIN";
   return db
     .prepare(
-      "SELECT items.id AS id, text, image, value FROM hand_extras JOIN items ON items.id = hand_extras.item_id WHERE kind = ? AND revision > ? ORDER BY items.id",
+      `SELECT items.id AS id, text, image, value FROM hand_extras ${join} items ON items.id = hand_extras.item_id WHERE kind = ? AND revision > ? ORDER BY items.id`,
     )
     .all(kind, since) as HandExtra[];
 }

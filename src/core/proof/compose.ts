@@ -1,4 +1,11 @@
-import { candidate, type Form, type Keyword, matchCandidates, MOST_CANDIDATES } from "../keywords/place";
+import {
+  candidate,
+  type Form,
+  type Keyword,
+  matchCandidates,
+  MOST_CANDIDATES,
+  type Vocabulary,
+} from "../keywords/place";
 import { advanceUnits, jointUnits } from "../measure/advance";
 import { type Font } from "../measure/font";
 import { FOLDED_WORD, isInnerApostrophe } from "../text/fold";
@@ -188,7 +195,7 @@ export function composePlace(
   words: readonly ValueWords[],
   row: number,
   keyword: Keyword,
-  stemOf: Int32Array,
+  vocabulary: Vocabulary,
 ): ComposedPlace {
   const { stems, stemBits: wanted } = keyword;
   const count = stems.length;
@@ -198,10 +205,13 @@ export function composePlace(
   for (let i = 0; i < parts.length; i++) {
     const part = parts[i]!;
     const code = part.codes === null ? part.code : part.codes[row]!;
-    const { starts, words: numbers } = words[i]!;
-    const from = starts[code]!;
-    const to = starts[code + 1]!;
+    const own = words[i]!;
+    if (own.starts[code]! < 0) own.read(code);
+    const from = own.starts[code]!;
+    const to = from + own.counts[code]!;
     if ((part.facts[0]![code * FACTS + STEM_BITS]! & wanted) !== 0) {
+      const numbers = own.words;
+      const { stemOf } = vocabulary;
       for (let t = from; t < to; t++) {
         const word = numbers[t]!;
         const stem = stemOf[word]!;

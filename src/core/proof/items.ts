@@ -190,6 +190,11 @@ const AS_MOST_DO: FieldFormat = {};
 /** Shorter stretches of a text are copied by the engine itself. */
 const LONG_STRETCH = 12;
 
+/** The value by itself: it may be a stretch of a much longer text, which would be held for it. */
+function owned(value: string): string {
+  return value.length > LONG_STRETCH ? ` ${value}`.slice(1) : value;
+}
+
 /** Fills a column value by value, each distinct one kept once. */
 export class ColumnWriter {
   readonly codes: Int32Array;
@@ -205,8 +210,7 @@ export class ColumnWriter {
     let code = this.numbers.get(value);
     if (code === undefined) {
       code = this.values.length;
-      // A value may be a stretch of a much longer text, which would be held for it.
-      const own = value.length > LONG_STRETCH ? ` ${value}`.slice(1) : value;
+      const own = owned(value);
       this.values.push(own);
       this.numbers.set(own, code);
     }
@@ -215,6 +219,13 @@ export class ColumnWriter {
 
   set(row: number, value: string): void {
     this.codes[row] = this.code(value);
+  }
+
+  /** Sets a row's value where no other row has it, without looking whether one has. */
+  setAlone(row: number, value: string): void {
+    if (value === "") return;
+    this.codes[row] = this.values.length;
+    this.values.push(owned(value));
   }
 
   valueAt(row: number): string {

@@ -206,7 +206,7 @@ export class LineSetter {
       words,
       this.row,
       keyword,
-      vocabulary.stemOf,
+      vocabulary,
     );
     if (firstPart < 0) return { form, before: -1, end: 0, isExactInFirstPart: false };
     const isInFirst = firstPart === 0 && lastPart === 0;

@@ -37,15 +37,59 @@ export const UNITS = 6;
 /** A bit for each stem of the value's words ({@link stemBit}), as far as words were asked for. */
 export const STEM_BITS = 7;
 
-/** The words of each value as a vocabulary's numbers: those of value `i` stand from `starts[i]` to `starts[i + 1]`. */
-export interface ValueWords {
-  readonly vocabulary: Vocabulary;
+/** The words of a table's values as a vocabulary's numbers. Those of a value are read when they are first asked for. */
+export class ValueWords {
+  /** Where each value's words begin among all that were read; -1 for a value that was not read yet. */
   readonly starts: Int32Array;
-  readonly words: Int32Array;
-  /** Where each word begins in its value. */
-  readonly offsets: Uint16Array | Int32Array;
-  /** Of each value a bit for each stem in it, by {@link stemBit}: a stem whose bit is not there is not in the value. */
-  readonly stemBits: Int32Array;
+  readonly counts: Int32Array;
+  /** All words that were read, and where each begins in its value. Both are others when more were read. */
+  words = new Int32Array(16);
+  offsets: Uint16Array | Int32Array;
+  private size = 0;
+
+  /** @param told of each value that was read a bit for each stem in it, by {@link stemBit}: a stem whose bit is not there is not in the value. */
+  constructor(
+    private readonly values: readonly string[],
+    readonly vocabulary: Vocabulary,
+    private readonly told: (code: number, stemBits: number) => void,
+  ) {
+    this.starts = new Int32Array(values.length).fill(-1);
+    this.counts = new Int32Array(values.length);
+    this.offsets = values.every((value) => value.length < 65536) ? new Uint16Array(16) : new Int32Array(16);
+  }
+
+  /** Reads a value's words. */
+  read(code: number): void {
+    const value = this.values[code]!;
+    const offsets = wordOffsets(value);
+    const count = offsets.length / 2;
+    if (this.size + count > this.words.length) this.grow(count);
+    this.starts[code] = this.size;
+    this.counts[code] = count;
+    for (let o = 0; o < offsets.length; o += 2) {
+      this.offsets[this.size] = offsets[o]!;
+      this.words[this.size++] = this.vocabulary.word(value.slice(offsets[o], offsets[o + 1]));
+    }
+    this.told(code, this.stemBits(code));
+  }
+
+  /** The bits of a value that was read, 0 of one that was not. */
+  stemBits(code: number): number {
+    const from = this.starts[code]!;
+    let bits = 0;
+    for (let at = from; at < from + this.counts[code]!; at++) bits |= stemBit(this.vocabulary.stemOf[this.words[at]!]!);
+    return bits;
+  }
+
+  private grow(by: number): void {
+    const size = Math.max(this.words.length * 2, this.size + by);
+    const words = new Int32Array(size);
+    words.set(this.words);
+    this.words = words;
+    const offsets = this.offsets instanceof Uint16Array ? new Uint16Array(size) : new Int32Array(size);
+    offsets.set(this.offsets);
+    this.offsets = offsets;
+  }
 }
 
 /**
@@ -99,63 +143,50 @@ export class ValueTable {
     return this.mostUnits;
   }
 
-  /** What composing needs of each value in a font; without one, of slugs, widths are 0. */
+  /** What composing needs of each value in a font; without one, of slugs, widths are 0 or those of some font. */
   facts(id: FontId | null): ValueFacts {
-    let facts = this.factsByFont.get(id);
-    if (facts) return facts;
-    const count = this.values.length;
-    facts = new Int32Array(count * FACTS);
-    const widths = id === null ? null : this.widths(id);
-    const hash = emptyHash();
-    for (let i = 0, at = 0; i < count; i++, at += FACTS) {
-      const value = this.values[i]!;
-      hashText(value, hash);
-      facts[at + EXACT1] = hash.exact1;
-      facts[at + EXACT2] = hash.exact2;
-      facts[at + FOLDED1] = hash.folded1;
-      facts[at + FOLDED2] = hash.folded2;
-      facts[at + LENGTH] = value.length;
-      facts[at + EDGES] = id === null || value === "" ? 0 : edges(fontById(id), value);
-      facts[at + UNITS] = widths === null ? 0 : widths.plain[i] === 1 ? widths.units[i]! : -1;
-      facts[at + STEM_BITS] = this.worded ? this.worded.stemBits[i]! : 0;
-    }
+    const known = this.factsByFont.get(id);
+    if (known) return known;
+    const other = this.factsByFont.values().next().value;
+    if (id === null && other) return other;
+    const facts = other?.slice() ?? this.textFacts();
+    if (id !== null) this.writeWidths(facts, id);
     this.factsByFont.set(id, facts);
     return facts;
   }
 
+  /** What is known of each value's text, whatever it is set in. */
+  private textFacts(): ValueFacts {
+    const facts = new Int32Array(this.values.length * FACTS);
+    const hash = emptyHash();
+    for (let i = 0, at = 0; i < this.values.length; i++, at += FACTS) {
+      hashText(this.values[i]!, hash);
+      facts[at + EXACT1] = hash.exact1;
+      facts[at + EXACT2] = hash.exact2;
+      facts[at + FOLDED1] = hash.folded1;
+      facts[at + FOLDED2] = hash.folded2;
+      facts[at + LENGTH] = this.values[i]!.length;
+      facts[at + STEM_BITS] = this.worded?.stemBits(i) ?? 0;
+    }
+    return facts;
+  }
+
+  private writeWidths(facts: ValueFacts, id: FontId): void {
+    const { plain, units } = this.widths(id);
+    const font = fontById(id);
+    for (let i = 0, at = 0; i < this.values.length; i++, at += FACTS) {
+      const value = this.values[i]!;
+      facts[at + EDGES] = value === "" ? 0 : edges(font, value);
+      facts[at + UNITS] = plain[i] === 1 ? units[i]! : -1;
+    }
+  }
+
   words(vocabulary: Vocabulary): ValueWords {
     if (this.worded?.vocabulary === vocabulary) return this.worded;
-    const starts = new Int32Array(this.values.length + 1);
-    const stemBits = new Int32Array(this.values.length);
-    const short = this.values.every((value) => value.length < 65536);
-    let words = new Int32Array(Math.max(16, this.values.length * 4));
-    let at = short ? new Uint16Array(words.length) : new Int32Array(words.length);
-    let count = 0;
-    for (let i = 0; i < this.values.length; i++) {
-      starts[i] = count;
-      const value = this.values[i]!;
-      const offsets = wordOffsets(value);
-      if (count + offsets.length / 2 > words.length) {
-        const size = Math.max(words.length * 2, count + offsets.length);
-        const [widerWords, widerAt] = [new Int32Array(size), short ? new Uint16Array(size) : new Int32Array(size)];
-        widerWords.set(words);
-        widerAt.set(at);
-        words = widerWords;
-        at = widerAt;
-      }
-      let bits = 0;
-      for (let o = 0; o < offsets.length; o += 2) {
-        const word = vocabulary.word(value.slice(offsets[o], offsets[o + 1]));
-        at[count] = offsets[o]!;
-        words[count++] = word;
-        bits |= stemBit(vocabulary.stemOf[word]!);
-      }
-      stemBits[i] = bits;
-    }
-    starts[this.values.length] = count;
-    for (const facts of this.factsByFont.values())
-      for (let i = 0; i < stemBits.length; i++) facts[i * FACTS + STEM_BITS] = stemBits[i]!;
-    return (this.worded = { vocabulary, starts, words: words.slice(0, count), offsets: at.slice(0, count), stemBits });
+    const tell = (code: number, stemBits: number) => {
+      for (const facts of this.factsByFont.values()) facts[code * FACTS + STEM_BITS] = stemBits;
+    };
+    return (this.worded = new ValueWords(this.values, vocabulary, tell));
   }
 
   /** Each value's words as a slug has them, under the value's own number. */

@@ -285,7 +285,9 @@ export function loadKind(
     let at = 0;
     const change = field === "category.parent" ? parentOf : null;
     for (const chunk of iterateColumns(db, kind, [column])) {
-      writeColumn(writer, at, chunk.column(0), change);
+      // No two pages of a kind have one key.
+      if (column === "key") chunk.column(0).values.forEach((key, i) => writer.setAlone(at + i, textValue(key)));
+      else writeColumn(writer, at, chunk.column(0), change);
       at += chunk.size;
     }
     return writer.column();
