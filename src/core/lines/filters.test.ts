@@ -52,7 +52,27 @@ describe("filters", () => {
   ])("%s of %j with %j is %j", (name, value, args, expected) => expect(filtered(name, value, args)).toBe(expected));
 
   const segmented = new Intl.Segmenter("en-GB", { granularity: "sentence" });
-  const pieces = ["Soft", "rope", "X", "é", "5", " ", " ", ".", ".", "!", "?", "…", "。", "”", ")", "Mr", "no", "(", "\u2024"];
+  const pieces = [
+    "Soft",
+    "rope",
+    "X",
+    "é",
+    "5",
+    " ",
+    " ",
+    ".",
+    ".",
+    "!",
+    "?",
+    "…",
+    "。",
+    "”",
+    ")",
+    "Mr",
+    "no",
+    "(",
+    "\u2024",
+  ];
   it("the first sentence is what a segmenter takes for one, but for abbreviations", () =>
     fc.assert(
       fc.property(
