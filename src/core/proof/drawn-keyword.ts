@@ -12,13 +12,13 @@ export interface DrawnKeyword extends Place {
   readonly seen: boolean;
 }
 
-let vocabulary: Vocabulary | null = null;
+const vocabularies = new WeakMap<Site, Vocabulary>();
 
-/** The vocabulary of the site's language, kept from call to call. */
-export function vocabularyFor(language: string): Vocabulary {
-  const tag = languageByTag(language).tag;
-  if (vocabulary?.language.tag !== tag) vocabulary = new Vocabulary(languageByTag(language));
-  return vocabulary;
+/** The vocabulary of a site's language, where there is no workspace that has one. */
+export function vocabularyOf(site: Site): Vocabulary {
+  let words = vocabularies.get(site);
+  if (!words) vocabularies.set(site, (words = new Vocabulary(languageByTag(site.language))));
+  return words;
 }
 
 /**
@@ -32,7 +32,7 @@ export function drawnKeyword(
   text: string,
   surface: Surface | null,
   slug: boolean,
-  words: Vocabulary = vocabularyFor(site.language),
+  words: Vocabulary = vocabularyOf(site),
 ): DrawnKeyword | null {
   const ready = keyword === "" ? null : words.keyword(keyword);
   if (!ready) return null;

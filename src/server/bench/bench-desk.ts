@@ -3,7 +3,7 @@ import { type KindDesign } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { linesOf } from "../../core/design/change-rules";
 import { parseLine } from "../../core/lines/parse";
-import { type ExplainedProof, proveRows, type RowProof } from "../../core/proof/row-proof";
+import { type ExplainedProof, RowProver, type RowProof } from "../../core/proof/row-proof";
 import { orderRows } from "../../core/proof/order";
 import { type Filter, type Sort } from "../../core/proof/row-views";
 import { pieceShares, type PieceShare } from "../../core/proof/piece-shares";
@@ -157,7 +157,7 @@ export class BenchDesk {
       const source = linesOf(design, owner)[text];
       return source === undefined ? null : parseLine(source, data.items.known);
     };
-    const proofs = proveRows(rows, lineOf, text, this.workspace.site(), this.workspace.words());
+    const proofs = new RowProver(this.workspace.site(), this.workspace.words()).prove(rows, lineOf, text);
     return rows.map((row, i) => ({ ...row, drawn: { of: text, ...withoutWhy(proofs[i]!) } }));
   }
 

@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from "vitest";
-import { TEXTS } from "../../core/design/kinds";
+import { type Site } from "../../core/design/design";
+import { type TextName, TEXTS } from "../../core/design/kinds";
 import { parseLine } from "../../core/lines/parse";
 import { FORMS } from "../../core/keywords/place";
 import { loadDemo } from "../../demo/load";
@@ -8,11 +9,14 @@ import { DEMO_LINES, DEMO_RULES, DEMO_SITE } from "../../demo/site";
 import { Workspace } from "../workspace/workspace";
 import { openStore } from "../../store/open";
 import { writeSite } from "../../store/site";
-import { proveRows } from "../../core/proof/row-proof";
+import { type LineOf, type ProvableRow, rowProverOf } from "../../core/proof/row-proof";
 import { drawnKeyword } from "../../core/proof/drawn-keyword";
 import { BenchDesk } from "./bench-desk";
 
 let engine: Workspace;
+const proveRows = (rows: readonly ProvableRow[], lineOf: LineOf, text: TextName, site: Site) =>
+  rowProverOf(site).prove(rows, lineOf, text);
+
 beforeAll(() => {
   const db = openStore(":memory:");
   loadDemo(db, { products: 1500 });
@@ -118,6 +122,25 @@ describe("rows proved in the browser", () => {
     expect(
       proveRows([{ ...row, live: { ...row.live, title: "Live" } }], () => parseLine("{nme"), "title", DEMO_SITE)[0],
     ).toMatchObject({ text: "Live", from: "live" });
+  });
+
+  it("are of the settings as they are, though lines, rows and fields are those of before", () => {
+    const line = parseLine("{name} {sep} {keyword}");
+    const row = {
+      kind: "product",
+      fields: { name: "Bow roller", keyword: "rollers" },
+      live: { title: "", description: "", slug: "" },
+      hand: {},
+      apart: { title: 0, description: 0, slug: 0 },
+      by: { title: "base", description: null, slug: null },
+      stays: false,
+    };
+    const rows = [row];
+    const under = (site: Site) => proveRows(rows, () => line, "title", site)[0]!;
+    const site = { ...DEMO_SITE, sep: "–" };
+    expect(under(site).text).toBe("Bow roller – rollers");
+    expect(under({ ...site, sep: "|" }).text).toBe("Bow roller | rollers");
+    expect(under(site).text).toBe("Bow roller – rollers");
   });
 
   it("draw a keyword where it stands, and none where there is none", () => {

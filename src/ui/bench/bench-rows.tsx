@@ -59,7 +59,7 @@ export function BenchRows(props: {
   const prover = useLater(PROVER, false);
   const proofs = useMemo(() => {
     const there = shown.flatMap(({ index }) => (rows.has(index) ? [rows.get(index)!] : []));
-    const proved = areCurrent ? undefined : prover?.proveRows(there, lineOf, text, site);
+    const proved = areCurrent ? undefined : prover?.rowProverOf(site).prove(there, lineOf, text);
     const drawnOf = ({ drawn }: DrawnRow) => (drawn.of === text ? drawn : null);
     return new Map<number, RowProof | null>(there.map((row, i) => [row.id, proved?.[i] ?? drawnOf(row)]));
     // The rows on screen are named by their first and last.

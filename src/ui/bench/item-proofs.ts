@@ -1,7 +1,7 @@
 import { type Site } from "../../core/design/design";
 import { type TextName, TEXTS } from "../../core/design/kinds";
 import { drawnKeyword, type DrawnKeyword } from "../../core/proof/drawn-keyword";
-import { type ExplainedProof, proveRows } from "../../core/proof/row-proof";
+import { type ExplainedProof, rowProverOf } from "../../core/proof/row-proof";
 import type { BenchRow } from "../../server/bench/bench-row";
 import { type GoodDesign } from "./good-design";
 
@@ -13,7 +13,8 @@ export interface ItemProofs {
 }
 
 export function itemProofs(row: BenchRow, lineOf: GoodDesign["lineOf"], site: Site): ItemProofs {
-  const proofs = TEXTS.map((name) => [name, proveRows([row], (owner) => lineOf(owner, name), name, site)[0]!]);
+  const prover = rowProverOf(site);
+  const proofs = TEXTS.map((name) => [name, prover.prove([row], (owner) => lineOf(owner, name), name)[0]!]);
   const standsIn = (field: string) =>
     drawnKeyword(site, row.fields["keyword"] ?? "", row.fields[field] ?? "", null, true);
   return {

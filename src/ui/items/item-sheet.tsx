@@ -13,7 +13,7 @@ import { charCount } from "../../core/text/char-count";
 import { parseLine } from "../../core/lines/parse";
 import { type Side } from "../../core/checks/findings";
 import type { ItemHistory } from "../../store/runs";
-import { proveRows } from "../../core/proof/row-proof";
+import { rowProverOf } from "../../core/proof/row-proof";
 import { roomOf } from "../../core/proof/site-room";
 import { ResultPreview, TabPreview } from "../proof/result-preview";
 import { Why } from "../proof/why";
@@ -169,14 +169,13 @@ function Texts({ sheet, site }: { sheet: WholeSheet; site: Site }) {
         ? Object.fromEntries(
             TEXTS.map((text) => [
               text,
-              proveRows(
+              rowProverOf(site).prove(
                 [sheet.row],
                 (owner) => {
                   const source = linesOf(design, owner)[text];
                   return source === undefined ? null : parseLine(source);
                 },
                 text,
-                site,
               )[0]!,
             ]),
           )

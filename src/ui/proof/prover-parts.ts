@@ -1,3 +1,3 @@
 export { drawnKeyword } from "../../core/proof/drawn-keyword";
-export { proveRows } from "../../core/proof/row-proof";
+export { rowProverOf } from "../../core/proof/row-proof";
 export { ResultPreview, TabPreview } from "./result-preview";

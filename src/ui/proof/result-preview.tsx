@@ -3,7 +3,7 @@ import { placeKeyword } from "../../core/keywords/place";
 import { shownOnSurface } from "../../core/measure/cut";
 import { type Surface, surfaceOf } from "../../core/measure/surface";
 import { wrapOnSurface } from "../../core/measure/wrap";
-import { vocabularyFor } from "../../core/proof/drawn-keyword";
+import { vocabularyOf } from "../../core/proof/drawn-keyword";
 import { surfaceType } from "./true-size";
 
 /** A page's title as the tab of a browser shows it. */
@@ -93,7 +93,7 @@ function Lines({
     );
   }
   const shown = shownOnSurface(surface, text);
-  const vocabulary = vocabularyFor(site.language);
+  const vocabulary = vocabularyOf(site);
   const ready = keyword === "" ? null : vocabulary.keyword(keyword);
   return (
     <div style={{ ...type, lineHeight }} className={soft ? "text-soft" : "text-key"}>
