@@ -64,7 +64,9 @@ function comparedRows(comparison: Comparison, items: ItemSet, { pause }: MatchWa
     }
     byCode[code] = test(value) ? 1 : 0;
   }
-  return Uint8Array.from(codes, (code) => byCode[code]!);
+  const rows = new Uint8Array(codes.length);
+  for (let row = 0; row < rows.length; row++) rows[row] = byCode[codes[row]!]!;
+  return rows;
 }
 
 function tooLong({ field, value }: Comparison, length: number, steps: number): string {
