@@ -215,6 +215,18 @@ describe("with a run", () => {
     await page.context().close();
   });
 
+  it("the list of runs scrolls sideways on a phone, and nothing around it does", async () => {
+    const page = await opened("/runs", "main td a", { viewport: { width: 390, height: 844 } });
+    const wider = await page.evaluate(() =>
+      ["main", "main div:has(> table)"].map((selector) => {
+        const { scrollWidth, clientWidth } = document.querySelector(selector)!;
+        return scrollWidth > clientWidth;
+      }),
+    );
+    expect(wider).toEqual([false, true]);
+    await page.context().close();
+  });
+
   describe("on paper", () => {
     /** What is cut off: reaches beyond a box that hides it, or beyond the paper. */
     const cut = (page: Page) =>

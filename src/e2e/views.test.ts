@@ -60,8 +60,10 @@ const outside = (page: Page) =>
     const cut = [...document.querySelectorAll("header button, header a:not(.sr-only)")].filter(
       (one) => one.getBoundingClientRect().right > innerWidth + 1 && one.closest("nav") === null,
     );
+    const main = document.querySelector("main")!;
     return [
       ...(scrollWidth > innerWidth ? [`${scrollWidth} px wide`] : []),
+      ...(main.scrollWidth > main.clientWidth ? [`main ${main.scrollWidth} px wide`] : []),
       ...(scrollHeight > innerHeight ? [`${scrollHeight} px high`] : []),
       ...cut.map((one) => one.textContent),
     ];

@@ -1,12 +1,13 @@
 "use client";
 import { type ReactNode } from "react";
+import { SIDEWAYS } from "../shell/sideways";
 
 type Step = string | number;
 
 /** A record as it came, with each of its values to be clicked. What the site says is text, never markup. */
 export function RecordTree({ record, onPick }: { record: unknown; onPick: (path: readonly Step[]) => void }) {
   return (
-    <div className="overflow-x-auto font-mono text-[12px] leading-[1.6]">
+    <div className={`${SIDEWAYS} font-mono text-[12px] leading-[1.6]`}>
       <Value value={record} path={[]} onPick={onPick} />
     </div>
   );

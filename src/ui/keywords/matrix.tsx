@@ -10,6 +10,7 @@ import { type Called } from "../shell/queries";
 import { useKindWord, useSite } from "../shell/site-context";
 import { shownKinds } from "../shell/site-kinds";
 import { SideFold } from "../shell/side-fold";
+import { SIDEWAYS } from "../shell/sideways";
 
 const FIRST_LOOK = "Checking every page …";
 
@@ -48,7 +49,7 @@ export function Matrix({ asked }: { asked: Called<MatrixRow[]> }) {
   const [side, setSide] = useState<Side>("draft");
   const rows = asked.answer;
   return (
-    <section aria-label="Keyword placement" className="overflow-x-auto border-b border-hair bg-raised px-5 pb-3 pt-3">
+    <section aria-label="Keyword placement" className={`${SIDEWAYS} border-b border-hair bg-raised px-5 pb-3 pt-3`}>
       <SideFold label="Keyword placement" now={side}>
         <div className="mb-2 flex items-baseline gap-4">
           <h2 className="font-bold">Keyword placement</h2>

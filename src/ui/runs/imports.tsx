@@ -3,6 +3,7 @@ import type { StoredJob } from "../../store/jobs";
 import { ago, when } from "../shell/format";
 import Link from "../shell/link";
 import { useCall } from "../shell/queries";
+import { SIDEWAYS } from "../shell/sideways";
 import { backJobOf, ImportActions, importFigures, importState } from "./import-actions";
 import { RunProgressLine } from "./run-actions";
 
@@ -13,7 +14,7 @@ export function Imports({ jobs, stamp }: { jobs: readonly StoredJob[]; stamp: st
   return (
     <section aria-label="Imported files" className="mt-8">
       <h2 className="text-[16px] font-bold">Imports</h2>
-      <div className="mt-2 overflow-x-auto">
+      <div className={`mt-2 ${SIDEWAYS}`}>
         <table className="w-full border-collapse bg-sheet">
           <thead>
             <tr className="border-b border-key text-left">

@@ -9,6 +9,7 @@ import { RunActions, runState, RunProgressLine } from "./run-actions";
 import { Imports } from "./imports";
 import { useCall } from "../shell/queries";
 import { Term } from "../shell/term";
+import { SIDEWAYS } from "../shell/sideways";
 
 /** Every run: when, what, how many; each can be looked at, taken out and taken back. */
 export function Runs() {
@@ -45,7 +46,7 @@ export function Runs() {
         </p>
       )}
       {runs && runs.length > 0 && (
-        <div className="mt-4 overflow-x-auto">
+        <div className={`mt-4 ${SIDEWAYS}`}>
           <table className="w-full border-collapse bg-sheet">
             <thead>
               <tr className="border-b border-key text-left">

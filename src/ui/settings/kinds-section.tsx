@@ -4,6 +4,7 @@ import { count } from "../shell/format";
 import { Later, useLater } from "../shell/later";
 import { useSite } from "../shell/site-context";
 import { linesOfKind } from "../shell/site-kinds";
+import { SIDEWAYS } from "../shell/sideways";
 import { Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
 
@@ -32,7 +33,7 @@ export function KindsSection({ site, put, errors }: SettingsPart) {
       title="Kinds of page"
       about="Each kind has its own lines and rules. An imported file names the kind in a column: by id, by singular or plural name, or by another name. In a tree, pages are nested, as categories are."
     >
-      <div className="overflow-x-auto">
+      <div className={SIDEWAYS}>
         <table className="w-full border-separate border-spacing-y-1 text-left">
           <thead className="narrow text-[12px] text-soft">
             <tr>

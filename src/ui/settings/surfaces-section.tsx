@@ -4,6 +4,7 @@ import { PLAIN_ACTION } from "../shell/actions";
 import { NumberInput, Section } from "./fields";
 import { type SettingsPart } from "./settings-part";
 import { Term } from "../shell/term";
+import { SIDEWAYS } from "../shell/sideways";
 
 const FONT_LABELS: Record<FontId, string> = { "arimo-400": "Arimo", "arimo-700": "Arimo bold", "roboto-400": "Roboto" };
 const TEXTS = ["title", "description"] as const;
@@ -72,7 +73,7 @@ export function SurfacesSection({ site, put, errors }: SettingsPart) {
         </>
       }
     >
-      <div className="overflow-x-auto">
+      <div className={SIDEWAYS}>
         <table className="w-full border-separate border-spacing-y-1 text-left">
           <thead className="narrow text-[12px] text-soft">
             <tr>
