@@ -110,7 +110,7 @@ function Choice({ figures, view, setView }: { figures: LinkFigures; view: Addres
   );
 }
 
-const GRID = "minmax(180px,1fr) minmax(220px,1.2fr) minmax(240px,1.5fr) 90px";
+const GRID = "minmax(160px,1fr) minmax(200px,1.2fr) minmax(220px,1.5fr) 90px";
 
 function LinkList({
   view,

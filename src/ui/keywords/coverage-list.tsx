@@ -88,7 +88,7 @@ export function CoverageList({
         <>
           <div
             aria-hidden="true"
-            className="grid gap-4 border-b border-key bg-raised px-5 py-1.5 font-semibold text-soft"
+            className="grid gap-4 border-b border-key bg-raised px-5 py-1.5 font-semibold text-soft small:hidden"
             style={{ gridTemplateColumns: grid }}
           >
             <span>Keyword</span>
