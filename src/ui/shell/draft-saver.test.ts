@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import * as changes from "../../core/design/both-changes";
 import { baseDesign, type KindDesign } from "../../core/design/design";
 import type { StoredDraft } from "../../store/drafts";
 import { DraftSaver, type KeptDraft, type SendResult } from "./draft-saver";
@@ -191,7 +192,7 @@ describe("another window’s draft", () => {
 
 describe("what a window that is gone left", () => {
   it("is taken up and stored", async () => {
-    saver.takeUp({ design: line("left"), seen: 1, sending: null });
+    saver.takeUp({ design: line("left"), seen: 1, sending: null }, changes);
     expect(titleOf(saver.current())).toBe("left");
     await server.answer();
     expect(titleOf(server.current)).toBe("left");
@@ -200,7 +201,7 @@ describe("what a window that is gone left", () => {
   it("goes on from what was on its way then and arrived", async () => {
     server.store(line("on its way"), 1);
     open();
-    saver.takeUp({ design: line("left"), seen: 1, sending: line("on its way") });
+    saver.takeUp({ design: line("left"), seen: 1, sending: line("on its way") }, changes);
     await server.answer();
     expect([saver.current().state, titleOf(server.current)]).toEqual(["stored", "left"]);
   });
@@ -208,10 +209,81 @@ describe("what a window that is gone left", () => {
   it("is told where another window stored something else since", async () => {
     server.store(line("theirs"), 1);
     open();
-    saver.takeUp({ design: line("left"), seen: 1, sending: null });
+    saver.takeUp({ design: line("left"), seen: 1, sending: null }, changes);
     await server.answer();
     expect(saver.current().state).toBe("conflict");
     expect(titleOf(kept)).toBe("left");
+  });
+});
+
+describe("what a window that is gone left, where one has typed already", () => {
+  const slug = (title: string, own: string): KindDesign => baseDesign({ title, slug: own });
+  const together = slug("left", "mine");
+  /** The page is loaded anew while what was typed is on its way: it has the draft of before, and one goes on typing. */
+  const left = (sending = true): KeptDraft => ({
+    design: line("left"),
+    seen: 1,
+    sending: sending ? line("left") : null,
+  });
+  const takeUp = (kept: KeptDraft) => saver.canTakeUp(kept, changes) && saver.takeUp(kept, changes);
+
+  it("stays beneath it, when it arrives on its way", async () => {
+    saver.change(slug("first", "mine"));
+    server.store(line("left"), 1);
+    takeUp(left());
+    expect(saver.current().design).toEqual(together);
+    await server.answer();
+    await server.answer();
+    expect([saver.current().state, kept]).toEqual(["stored", null]);
+    expect(server.current.design).toEqual(together);
+  });
+
+  it("stays beneath it, when it is found after it arrived and was in the way", async () => {
+    server.store(line("left"), 1);
+    saver.change(slug("first", "mine"));
+    await pause();
+    await server.answer();
+    expect(saver.current().state).toBe("conflict");
+    takeUp(left());
+    await server.answer();
+    expect([saver.current().state, kept]).toEqual(["stored", null]);
+    expect(server.current.design).toEqual(together);
+  });
+
+  it("stays beneath it, when it never arrived and what was typed since is stored", async () => {
+    saver.change(slug("first", "mine"));
+    await pause();
+    await server.answer();
+    expect(saver.current().state).toBe("stored");
+    takeUp(left(false));
+    await server.answer();
+    expect(saver.current().state).toBe("stored");
+    expect(server.current.design).toEqual(together);
+  });
+
+  it("is no excuse where another window stored something else", async () => {
+    server.store(line("theirs"), 1);
+    saver.change(slug("first", "mine"));
+    await pause();
+    await server.answer();
+    takeUp(left());
+    expect([saver.current().state, saver.current().design]).toEqual(["conflict", together]);
+    expect(kept?.design).toEqual(together);
+    expect(server.open).toBe(0);
+    saver.keepMine();
+    await server.answer();
+    expect(server.current.design).toEqual(together);
+  });
+
+  it("stays for the next window where it goes on from another draft than this one did", () => {
+    saver.change(slug("first", "mine"));
+    expect(saver.canTakeUp({ ...left(), seen: 0 }, changes)).toBe(false);
+    expect(saver.canTakeUp({ ...left(), seen: 0, sending: line("first") }, changes)).toBe(true);
+  });
+
+  it("stays for the next window where both are of one line: neither is written over", () => {
+    saver.change(line("mine"));
+    expect(saver.canTakeUp(left(), changes)).toBe(false);
   });
 });
 

@@ -44,6 +44,12 @@ export interface SaverView {
   readonly theirs: StoredDraft | null;
 }
 
+/** How two changes of one design are put together; it comes later, with what reads drafts that were kept. */
+export interface Changes {
+  readonly changedApart: (of: KindDesign, one: KindDesign, other: KindDesign) => boolean;
+  readonly bothChanges: (of: KindDesign, earlier: KindDesign, later: KindDesign) => KindDesign;
+}
+
 /** Typing has paused for so long when a draft is sent, in ms. */
 const PAUSE = 400;
 /** After so many ms it is tried again, the last of them again and again. */
@@ -61,14 +67,18 @@ export class DraftSaver {
   private isWaiting = false;
   private timer: ReturnType<typeof setTimeout> | null = null;
   private failures = 0;
+  private isTouched = false;
+  /** What a window that is gone may have sent: where the server has it, it is nobody else's. */
+  private ours: readonly KindDesign[] = [];
   private readonly listeners = new Set<() => void>();
 
   constructor(
-    stored: StoredDraft,
+    /** What the server had when this window opened. */
+    private readonly first: StoredDraft,
     private readonly options: SaverOptions,
   ) {
-    this.view = { design: stored.design, state: "stored", message: null, theirs: null };
-    this.seen = stored.version;
+    this.view = { design: first.design, state: "stored", message: null, theirs: null };
+    this.seen = first.version;
   }
 
   readonly current = (): SaverView => this.view;
@@ -80,6 +90,7 @@ export class DraftSaver {
 
   /** Shows another design; it is sent when typing pauses. */
   change(design: KindDesign): void {
+    this.isTouched = true;
     this.isWaiting = true;
     const { state, theirs } = this.view;
     if (state === "conflict") this.show({ design, state, theirs });
@@ -88,8 +99,44 @@ export class DraftSaver {
     if (state !== "conflict") this.schedule(PAUSE);
   }
 
-  /** Takes up what a window that is gone had not stored. */
-  takeUp({ design, seen, sending }: KeptDraft): void {
+  /**
+   * Whether what a window that is gone had not stored can be taken up, and nothing of it or of here is lost: nothing was typed here, or
+   * both went on from one draft and changed other things of it.
+   */
+  canTakeUp({ design, seen, sending }: KeptDraft, { changedApart }: Changes): boolean {
+    if (!this.isTouched) return true;
+    const { first, view } = this;
+    const isOfOne = seen === first.version || (sending !== null && same(sending, first.design));
+    return isOfOne && changedApart(first.design, design, view.design);
+  }
+
+  /** Takes up what a window that is gone had not stored, with what was typed here since. */
+  takeUp(kept: KeptDraft, changes: Changes): void {
+    if (this.isTouched) this.putOnTop(kept, changes);
+    else this.goOnFrom(kept);
+  }
+
+  private putOnTop({ design, sending }: KeptDraft, { bothChanges }: Changes): void {
+    this.ours = [design, ...(sending ? [sending] : [])];
+    const { state, theirs, design: mine } = this.view;
+    const both = bothChanges(this.first.design, design, mine);
+    if (theirs && !this.isOurs(theirs)) {
+      this.show({ design: both, state, theirs });
+      this.keep();
+      return;
+    }
+    if (theirs) this.seen = theirs.version;
+    this.isWaiting = true;
+    this.show({ design: both, state: "saving" });
+    this.keep();
+    void this.pump(false);
+  }
+
+  private isOurs({ design }: StoredDraft): boolean {
+    return this.ours.some((own) => same(own, design));
+  }
+
+  private goOnFrom({ design, seen, sending }: KeptDraft): void {
     const stored = this.view.design;
     if (same(design, stored)) {
       this.options.keeper.forget();
@@ -172,6 +219,7 @@ export class DraftSaver {
       void this.pump(false);
       return;
     }
+    this.ours = [];
     this.options.keeper.forget();
     this.show({ state: "stored" });
   }
@@ -184,6 +232,11 @@ export class DraftSaver {
       return;
     }
     this.isWaiting = true;
+    if (this.isOurs(theirs)) {
+      this.seen = theirs.version;
+      void this.pump(false);
+      return;
+    }
     this.show({ state: "conflict", theirs });
     this.keep();
   }

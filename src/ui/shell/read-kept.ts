@@ -1,4 +1,5 @@
 import * as z from "zod";
+export { bothChanges, changedApart } from "../../core/design/both-changes";
 import { kindDesignSchema } from "../../core/design/schema";
 
 const keptSchema = z.object({

@@ -30,12 +30,13 @@ export function useDraftSaver(kind: Kind): { saver: DraftSaver; view: SaverView 
       isPassing: (error) => !(error instanceof ApiError) || error.code !== "invalid",
       onStored: (design) => setDraft(kind, design),
     });
-    // What is typed here already is not written over.
-    const isUntouched = () => made.current().state === "stored";
     // One that could not be looked at stays for the next window.
     const ignored = () => {};
-    if (storage)
-      void orphanedDraft(kind, CLIENT, storage, isUntouched).then((left) => left && made.takeUp(left), ignored);
+    // What is typed here already is not written over.
+    const found = storage
+      ? orphanedDraft(kind, CLIENT, storage, (kept, changes) => made.canTakeUp(kept, changes))
+      : null;
+    void found?.then((left) => left && made.takeUp(left.kept, left.changes), ignored);
     return made;
   });
   useEffect(() => saver.adopt(stored), [saver, stored]);
