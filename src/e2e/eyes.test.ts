@@ -199,6 +199,25 @@ describe("colours of one’s own", () => {
   });
 });
 
+it("lets clicks through a message to what it lies over", async () => {
+  const page = await opened("/bench?kind=product&text=title", "[role=option] [data-proof]", {});
+  const line = page.locator('[aria-label="Title line"]');
+  await line.click();
+  await page.keyboard.press("End");
+  await page.keyboard.type(" seen");
+  await expect.poll(() => line.innerText()).toContain("seen");
+  await page.keyboard.press("Control+z");
+  const message = page.locator("[data-sonner-toast]", { hasText: "Undone" });
+  await message.waitFor();
+  const isInTheWay = () =>
+    message.evaluate((one) => {
+      const { left, top, width, height } = one.getBoundingClientRect();
+      return one.contains(document.elementFromPoint(left + width / 2, top + height / 2));
+    });
+  expect(await isInTheWay()).toBe(false);
+  await page.context().close();
+});
+
 describe("with a run", () => {
   let run: number;
   beforeAll(async () => {

@@ -4,7 +4,7 @@ import Link from "./link";
 import { usePathname } from "next/navigation";
 import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
-import { Toaster } from "sonner";
+import { Messages } from "./messages";
 import { useHeldFocus } from "./held-focus";
 import { Jobs } from "./jobs";
 import { Mark } from "./mark";
@@ -39,16 +39,7 @@ export function Shell({ state, children }: { state: SiteState; children: ReactNo
         <Jobs />
         <WaitsLine />
         <Palette />
-        <Toaster
-          position="bottom-left"
-          toastOptions={{
-            className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm",
-            classNames: {
-              actionButton: "!bg-yellow !font-bold !text-[var(--on-yellow)]",
-              cancelButton: "!bg-bar-raised !font-semibold !text-bar-text",
-            },
-          }}
-        />
+        <Messages />
       </SiteProvider>
     </Queries>
   );

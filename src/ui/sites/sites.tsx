@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
-import { toast, Toaster } from "sonner";
+import { toast } from "sonner";
+import { Messages } from "../shell/messages";
 import type { SiteList } from "../../server/sites/site-cases";
 import { call, sendFile, wordsOf } from "../shell/api";
 import { Mark } from "../shell/mark";
@@ -60,10 +61,7 @@ export function Sites({ initial }: { initial: SiteList }) {
           onFile={(file) => void takeIn(file)}
         />
       </main>
-      <Toaster
-        position="bottom-left"
-        toastOptions={{ className: "!font-sans !text-[13px] !bg-bar !text-bar-text !border-0 !rounded-sm" }}
-      />
+      <Messages />
     </div>
   );
 }
