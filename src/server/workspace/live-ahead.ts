@@ -68,13 +68,13 @@ export class LiveAhead {
    */
   fill(kind: Kind, text: TextName, stamp: string, prover: SetProver, watch: Watch): void {
     const begun = this.begun.get(kind);
-    if (begun?.stamps.get(text) === stamp) this.share(begun, text, prover, watch);
+    if (begun?.stamps.get(text) === stamp) this.takeTogether(begun, text, prover, watch);
     begun?.stamps.delete(text);
     if (begun?.stamps.size === 0) this.forget(kind);
   }
 
   /** Does from the end what is still to be done, and takes over what the thread did. */
-  private share(begun: Begun, text: TextName, prover: SetProver, watch: Watch): void {
+  private takeTogether(begun: Begun, text: TextName, prover: SetProver, watch: Watch): void {
     const { share } = begun;
     const told = (done: number) => {
       if (watch.cancelled?.()) throw new Cancelled();
@@ -88,7 +88,7 @@ export class LiveAhead {
       told(++kept);
     }
     for (let stretch = 0; stretch < share.stretches; stretch++) {
-      if (share.stateOf(stretch) === "begun") this.await(begun, stretch, () => told(stretch));
+      if (share.stateOf(stretch) === "begun") this.waitFor(begun, stretch, () => told(stretch));
       if (share.stateOf(stretch) !== "done") continue;
       const { from, to } = share.rowsOf(stretch);
       prover.takeLive(share.memory.texts[text], from, to);
@@ -96,7 +96,7 @@ export class LiveAhead {
   }
 
   /** Waits until a stretch is done, or the thread is taken for dead: what it leaves is proved like all that was never begun. */
-  private await({ share, worker }: Begun, stretch: number, told: () => void): void {
+  private waitFor({ share, worker }: Begun, stretch: number, told: () => void): void {
     let beats = -1;
     let heard = performance.now();
     while (share.stateOf(stretch) === "begun" && !share.hasEnded) {
