@@ -131,6 +131,7 @@ export async function pickCondition(page: Page, field: string, value: string): P
   await page.focus("[aria-label=Field]");
   await page.keyboard.press("Enter");
   await page.keyboard.type(field);
+  await page.waitForSelector(`[cmdk-item] >> text=${field}`);
   await page.keyboard.press("Enter");
   await page.focus("[aria-label=Value]");
   await page.keyboard.press("Enter");
