@@ -3,6 +3,7 @@ import "@fontsource-variable/sometype-mono/index.css";
 import "@fontsource/arimo/400.css";
 import "@fontsource/arimo/700.css";
 import "@fontsource/roboto/400.css";
+import "./stand-ins.css";
 import "./symbols.css";
 import "./globals.css";
 import type { Metadata } from "next";

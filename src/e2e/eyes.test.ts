@@ -48,8 +48,18 @@ async function opened(path: string, ready: string, options: Parameters<App["brow
   const page = await context.newPage();
   page.setDefaultTimeout(30_000);
   await page.addInitScript(watchShifts);
-  await page.goto(app.url + path);
+  // Fonts come last, as they do on a slow line: what stands for them until then has to take the same room.
+  let letThrough = () => {};
+  const isDrawn = new Promise<void>((resolve) => (letThrough = resolve));
+  await page.route("**/*.woff2", async (route) => {
+    await isDrawn;
+    await route.continue();
+  });
+  await page.goto(app.url + path, { waitUntil: "commit" });
   await page.locator(ready).first().waitFor();
+  await drawn(page);
+  letThrough();
+  await page.evaluate(() => document.fonts.ready);
   await drawn(page);
   return page;
 }

@@ -68,7 +68,13 @@ export function Board() {
         <Link href="/import" className={BAR_ACTION}>
           Import pages
         </Link>
-        <button type="button" className={MAIN_ACTION} disabled={changes === 0} onClick={() => router.push("/review")}>
+        {/* As wide before the figure has come as with it: on a small screen it would go to the next row. */}
+        <button
+          type="button"
+          className={`${MAIN_ACTION} small:min-w-[60%]`}
+          disabled={changes === 0}
+          onClick={() => router.push("/review")}
+        >
           Review {counted(changes, "change", "changes")}
         </button>
       </BarSlot>
