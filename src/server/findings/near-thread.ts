@@ -1,11 +1,7 @@
 import { Worker } from "node:worker_threads";
 import { NearAnswer, type NearRequest } from "./near-answer";
+import { SILENT, waitForThread } from "../threads/wait-for-thread";
 import { findNear, type NearFinder } from "./near-finder";
-
-/** How often who waits looks whether the thread goes on, in ms. */
-const LOOK = 200;
-/** A thread that said nothing for so long is taken for dead, in ms. */
-const SILENT = 8000;
 
 /**
  * Searches in a thread of its own, while the one that asks goes on with something else. Who asks for the result waits for it
@@ -34,24 +30,17 @@ export function nearThread(file: string, { silent = SILENT }: { silent?: number 
     const answer = NearAnswer.blank(asked.texts.length, wantsWording);
     const searching = thread();
     searching.postMessage({ asked, memory: answer.memory } satisfies NearRequest);
+    const awaited = {
+      isOpen: () => answer.state === "open",
+      beats: () => answer.beats,
+      wait: (ms: number) => answer.wait(ms),
+    };
     const found = (alive: () => void) => {
-      let beats = -1;
-      let heard = performance.now();
-      while (answer.state === "open") {
-        try {
-          alive();
-        } catch (error) {
-          answer.settle("unwanted");
-          throw error;
-        }
-        answer.wait(LOOK);
-        if (answer.beats !== beats) {
-          beats = answer.beats;
-          heard = performance.now();
-        } else if (performance.now() - heard > silent) {
-          discard(searching);
-          break;
-        }
+      try {
+        if (!waitForThread({ ...awaited, looked: alive }, silent)) discard(searching);
+      } catch (error) {
+        answer.settle("unwanted");
+        throw error;
       }
       // Searched for here what was wrong with the texts, if anything was, is said in its own words.
       return answer.state === "there" ? answer.read(wantsWording) : findNear(asked, alive);

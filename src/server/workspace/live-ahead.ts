@@ -2,16 +2,13 @@ import { Worker } from "node:worker_threads";
 import { type Site } from "../../core/design/design";
 import { type Kind, type TextName, TEXTS } from "../../core/design/kinds";
 import { Cancelled, type SetProver, type Watch } from "../../core/proof/prove-set";
+import { SILENT, waitForThread } from "../threads/wait-for-thread";
 import { type LiveRequest } from "./live-proving";
 import { LiveShare } from "./live-share";
 import { settingsUsed } from "./settings-used";
 
 /** Smaller kinds are proved before another thread has begun. */
 const FEWEST = 10_000;
-/** How often who waits looks whether the thread goes on, in ms. */
-const LOOK = 100;
-/** A thread that said nothing for so long is taken for dead, in ms. */
-const SILENT = 8000;
 
 /** A kind's share of work with a thread that proves it. */
 interface Begun {
@@ -97,19 +94,15 @@ export class LiveAhead {
 
   /** Waits until a stretch is done, or the thread is taken for dead: what it leaves is proved like all that was never begun. */
   private waitFor({ share, worker }: Begun, stretch: number, told: () => void): void {
-    let beats = -1;
-    let heard = performance.now();
-    while (share.stateOf(stretch) === "begun" && !share.hasEnded) {
-      share.wait(stretch, LOOK);
-      told();
-      if (share.beats !== beats) {
-        beats = share.beats;
-        heard = performance.now();
-      } else if (performance.now() - heard > this.silent) {
-        share.end();
-        void worker.terminate();
-      }
-    }
+    const awaited = {
+      isOpen: () => share.stateOf(stretch) === "begun" && !share.hasEnded,
+      beats: () => share.beats,
+      wait: (ms: number) => share.wait(stretch, ms),
+      looked: told,
+    };
+    if (waitForThread(awaited, this.silent)) return;
+    share.end();
+    void worker.terminate();
   }
 
   private forget(kind: Kind): void {
