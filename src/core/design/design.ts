@@ -3,6 +3,7 @@ import { type Surface, surfaceOf } from "../measure/surface";
 import { type Limits } from "../proof/room";
 import { type TextName } from "./kinds";
 import { type KindDesign, type Lines, type Site } from "./schema";
+import { fittedSurfaces } from "./site-surfaces";
 
 export type { KindDesign, Lines, LinesFile, Rule, Site } from "./schema";
 
@@ -18,20 +19,14 @@ export function movesOf({ moves }: Pick<KindDesign, "moves">): NonNullable<KindD
   return moves ?? "new";
 }
 
-const DEFAULT_SURFACE: Record<TextName, string | null> = {
-  title: "desktop-title",
-  description: "desktop-description",
-  slug: null,
-};
-
 /** The limits of a text on a site: the desktop surface unless the site says otherwise. A slug's length is in its own settings. */
 export function limitsOf(site: Site, text: TextName): Limits {
   if (text === "slug") return { surfaces: [], chars: null };
-  const own = site.limits[text];
-  const ids = own?.surfaces ?? [DEFAULT_SURFACE[text]!];
   return {
-    surfaces: ids.map((id) => surfaceOf(site, id)).filter((s): s is Surface => s !== undefined),
-    chars: own?.chars ?? null,
+    surfaces: fittedSurfaces(site, text)
+      .map((id) => surfaceOf(site, id))
+      .filter((s): s is Surface => s !== undefined),
+    chars: site.limits[text]?.chars ?? null,
   };
 }
 
