@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it, onTestFinished } from "vitest";
 import { type App, endServer, startApp, startServer } from "./app";
 import { ask, settled } from "./calls";
 
@@ -38,6 +38,41 @@ describe("a run at a set time", () => {
     await page.click("role=button[name='Do not apply by itself']");
     await page.waitForSelector("text=Ready, nothing applied yet");
     expect(await ask(app.url, "runs.read", { id })).toMatchObject({ due_at: null });
+    await page.close();
+  });
+
+  it.each([
+    ["where another window has it done", false],
+    ["where the answer of before comes last", true],
+  ])("shows its changes as they are once it is done, %s", async (_name, isHeld) => {
+    const run = await scheduled(app.url, inSeconds(3600));
+    const page = await app.page();
+    let isFirst = true;
+    let letThrough = () => {};
+    const isDone = new Promise<void>((resolve) => (letThrough = resolve));
+    await page.route("**/api/runs.changes", async (route) => {
+      // What was asked for while all of it waits comes when none of it does any more.
+      if (!isHeld || !isFirst) return route.continue();
+      isFirst = false;
+      const response = await route.fetch();
+      await isDone;
+      await route.fulfill({ response }).catch(() => {});
+    });
+    const isAsked = page.waitForRequest("**/api/runs.changes");
+    await page.goto(`${app.url}/runs/${run}`);
+    await isAsked;
+    if (!isHeld) await page.locator("[role=row]").first().getByText("waits").waitFor();
+    await ask(app.url, "runs.goOn", { id: run });
+    onTestFinished(async () => {
+      await ask(app.url, "runs.takeBack", { id: run });
+      await settled(app.url);
+    });
+    await settled(app.url);
+    await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+    await page.getByText(/^Done: [\d,]+ changes/).waitFor();
+    letThrough();
+    await page.locator("[role=row]").first().waitFor();
+    await expect.poll(() => page.locator("[role=row]").getByText("waits").count()).toBe(0);
     await page.close();
   });
 

@@ -10,7 +10,7 @@ import {
   type ReviewOrder,
 } from "../../core/plan/review-filter";
 import { useRouter } from "../shell/site-path";
-import { type KeyboardEvent, useCallback, useEffect, useMemo, useState } from "react";
+import { type KeyboardEvent, useCallback, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
 import type { ReviewGroup, ReviewSummary } from "../../server/review/review";
@@ -23,6 +23,7 @@ import { BarSlot } from "../shell/shell";
 import { useSite, useKindWord } from "../shell/site-context";
 import { siteStamp } from "../shell/site-stamps";
 import { Tick } from "../shell/tick";
+import { useReturning } from "../shell/use-returning";
 import { Trouble } from "../shell/trouble";
 import { progressLine } from "../shell/progress-words";
 import { Working } from "../shell/working";
@@ -219,23 +220,14 @@ function useReview(filter: ReviewFilter) {
   if (asked.isCurrent && known !== stamp) setKnown(stamp);
   const isStored = savers.all().every((saver) => saver.current().state === "stored");
   const shown = summary?.goingOut;
-  // What another window changed or ticked meanwhile is looked at whenever one comes back to this one.
   const look = useCallback(() => {
     void refresh().then(() => setLooks((n) => n + 1));
   }, [refresh]);
-  useEffect(() => {
-    const onShow = () => {
-      if (document.visibilityState !== "visible") return;
-      void refresh();
-      if (shown) void call("review.summary", { filter }).then((now) => now.goingOut !== shown && look(), ignored);
-    };
-    document.addEventListener("visibilitychange", onShow);
-    window.addEventListener("focus", onShow);
-    return () => {
-      document.removeEventListener("visibilitychange", onShow);
-      window.removeEventListener("focus", onShow);
-    };
-  }, [refresh, shown, filter, look]);
+  // What another window ticked meanwhile is looked at whenever one comes back to this one.
+  const compare = useCallback(() => {
+    if (shown) void call("review.summary", { filter }).then((now) => now.goingOut !== shown && look(), ignored);
+  }, [shown, filter, look]);
+  useReturning(compare);
   const setSummary = useCallback(
     (next: ReviewSummary) => {
       setTicked((before) => ({ of, number: (before?.number ?? 0) + 1, summary: next }));

@@ -4,6 +4,7 @@ import { create } from "./store";
 import type { StoredJob } from "../../store/jobs";
 import { call } from "./api";
 import { useSite } from "./site-context";
+import { useReturning } from "./use-returning";
 
 const jobsStore = create<readonly StoredJob[]>([]);
 let poll: (() => void) | null = null;
@@ -34,7 +35,7 @@ export function stopJob(id: number): Promise<unknown> {
   return call("jobs.stop", { id });
 }
 
-/** Follows the server's jobs while any runs, and refreshes the site's state when one ends. */
+/** Follows the server's jobs while any runs, and refreshes the site's state when none does: once they ended, and whenever one comes back to this window. */
 export function Jobs() {
   const { state, refresh } = useSite();
   const running = useRef(state.jobs.some(isOpenJob));
@@ -66,5 +67,6 @@ export function Jobs() {
       poll = null;
     };
   }, [refresh]);
+  useReturning(watchJobs);
   return null;
 }

@@ -27,7 +27,8 @@ export function SiteProvider({ initial, children }: { initial: SiteState; childr
   const refresh = useCallback(async () => {
     const fresh = await call("site.state", {});
     for (const [kind, draft] of Object.entries(fresh.drafts)) savers.adopt(kind, draft);
-    setState(fresh);
+    // Nothing is drawn anew where nothing is another.
+    setState((old) => (JSON.stringify(old) === JSON.stringify(fresh) ? old : fresh));
     return fresh;
   }, [savers]);
   const setDraft = useCallback<SiteContextValue["setDraft"]>(
