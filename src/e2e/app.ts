@@ -85,6 +85,7 @@ export async function startApp(): Promise<App> {
   const db = demoDatabase();
   const { server, url } = await startServer(db);
   const browser = waitingForScripts(await chromium.launch({ executablePath: "/usr/bin/chromium", args: FLAGS }));
+  browsers.add(browser);
   return {
     url,
     db,
@@ -93,7 +94,7 @@ export async function startApp(): Promise<App> {
     async page() {
       const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
       const page = await context.newPage();
-      page.setDefaultTimeout(20_000);
+      page.setDefaultTimeout(PATIENCE);
       return page;
     },
     async close() {
@@ -101,6 +102,16 @@ export async function startApp(): Promise<App> {
       await endServer(server);
     },
   };
+}
+
+/** On a busy machine an answer takes its time, in ms; what never comes fails all the same. */
+const PATIENCE = 40_000;
+
+const browsers = new Set<Browser>();
+
+/** Pages that are open in the browsers of this test's file. */
+export function openPages(): Page[] {
+  return [...browsers].flatMap((browser) => browser.contexts()).flatMap((context) => context.pages());
 }
 
 /** A page of ours is at work, or it is a page without scripts. */

@@ -58,7 +58,7 @@ export async function settled(url: string): Promise<void> {
 /** Waits until the server has a draft with what was typed in it, and the page knows. */
 export async function draftStored(url: string, page: Page, kind: Kind, typed: string): Promise<void> {
   const stored = async () => JSON.stringify((await ask(url, "site.state", {})).drafts[kind]?.design);
-  await expect.poll(stored, { timeout: 20_000, interval: 40 }).toContain(JSON.stringify(typed).slice(1, -1));
+  await expect.poll(stored, { interval: 40 }).toContain(JSON.stringify(typed).slice(1, -1));
   await page.waitForSelector("[data-draft=stored]");
 }
 

@@ -30,9 +30,7 @@ const typed = async (label: string, line: string) => {
 };
 
 const stored = (line: string) =>
-  expect
-    .poll(async () => JSON.stringify((await ask(app.url, "site.state", {})).drafts.post!.design), { timeout: 20_000 })
-    .toContain(line);
+  expect.poll(async () => JSON.stringify((await ask(app.url, "site.state", {})).drafts.post!.design)).toContain(line);
 
 describe("image descriptions", () => {
   let before: ReturnType<typeof bodies>;

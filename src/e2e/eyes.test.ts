@@ -55,7 +55,7 @@ async function opened(path: string, ready: string, options: Parameters<App["brow
     await isDrawn;
     await route.continue();
   });
-  await page.goto(app.url + path, { waitUntil: "commit" });
+  await page.goto(app.url + path, { waitUntil: "domcontentloaded" });
   await page.locator(ready).first().waitFor();
   await drawn(page);
   letThrough();

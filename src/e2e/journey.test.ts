@@ -208,7 +208,7 @@ describe("bringing in a file", () => {
     expect(await page.inputValue('[aria-label="What “Meta title” is"]')).toBe("title");
     expect(await page.inputValue('[aria-label="What “Sold by” is"]')).toBe("attribute");
     const forecast = page.locator('[aria-label="What the import would do"]');
-    const told = (words: string) => expect.poll(() => forecast.innerText(), { timeout: 20_000 }).toContain(words);
+    const told = (words: string) => expect.poll(() => forecast.innerText()).toContain(words);
     await told("3 rows: 2 new, 0 changed, 0 the same, 1 rejected");
     await forecast.getByText("Rejected rows, and why").click();
     await told("Line 3: “not an address” is no address");
@@ -245,9 +245,7 @@ describe("bringing in a file", () => {
     }, "sku\taddress\tH1\n90001\t/lots/oak-oar\tOak oar; pair\n90004\t/lots/elm-oar\tElm oar\n");
     await page.waitForSelector("text=columns separated by tabs");
     const forecast = page.locator('[aria-label="What the import would do"]');
-    await expect
-      .poll(() => forecast.innerText(), { timeout: 20_000 })
-      .toContain("2 rows: 1 new, 0 changed, 1 the same");
+    await expect.poll(() => forecast.innerText()).toContain("2 rows: 1 new, 0 changed, 1 the same");
   });
 
   it.each([

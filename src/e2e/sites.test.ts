@@ -306,7 +306,7 @@ describe("a site as a whole", () => {
       mimeType: "application/vnd.sqlite3",
       buffer: readFileSync(file),
     });
-    await expect.poll(rows, { timeout: 20_000 }).toHaveLength(4);
+    await expect.poll(rows).toHaveLength(4);
     const { counts, site } = await ask(new URL("/zymurgie-sohne-copy-2", home).href, "site.state", {});
     expect([counts, site?.name]).toEqual([{ product: 3 }, "Zymurgie & Söhne – copy"]);
   });

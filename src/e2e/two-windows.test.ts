@@ -48,7 +48,7 @@ class SlowSaves {
   }
 
   async arrive(title: string): Promise<void> {
-    await expect.poll(() => this.waiting.map((save) => save.title), { timeout: 20_000 }).toEqual([title]);
+    await expect.poll(() => this.waiting.map((save) => save.title)).toEqual([title]);
   }
 
   letThrough(): Promise<void> {
@@ -224,7 +224,7 @@ describe("a review that is open", () => {
     await one.goto(`${app.url}/review`);
     await applied(one).waitFor();
     await one.click('[aria-label="Include: Address moves"]');
-    await expect.poll(() => offered(one), { timeout: 20_000 }).toBeGreaterThan(5000);
+    await expect.poll(() => offered(one)).toBeGreaterThan(5000);
 
     // The settings are saved in the other window, the question asked already.
     await openApply(one);
@@ -257,11 +257,11 @@ describe("a review that is open", () => {
     const before = await offered(one);
     await untick(other, /^Include: title of .+/);
     await one.evaluate(() => window.dispatchEvent(new Event("focus")));
-    await expect.poll(() => offered(one), { timeout: 20_000 }).toBe(before - 1);
+    await expect.poll(() => offered(one)).toBe(before - 1);
 
     // What stands there now goes out.
     const summary = await ask(app.url, "review.summary", {});
-    await expect.poll(() => offered(one), { timeout: 20_000 }).toBe(summary.included);
+    await expect.poll(() => offered(one)).toBe(summary.included);
     await openApply(one);
     await submit(one);
     await one.waitForURL(/runs\/1$/);

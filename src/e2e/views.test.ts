@@ -86,7 +86,7 @@ describe.each(VIEWS)("%s", (_name, path, ready) => {
     ["a phone", 390, 844],
   ])("has room on %s", async (_screen, width, height) => {
     await page.setViewportSize({ width, height });
-    await expect.poll(() => outside(page), { timeout: 10_000 }).toEqual([]);
+    await expect.poll(() => outside(page)).toEqual([]);
   });
 
   it.each([
