@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { advanceUnits, unitsToPx } from "../core/measure/advance";
 import { fontById } from "../core/measure/font";
 import { type App, axeFindings, startApp } from "./app";
-import { ask } from "./calls";
+import { ask, drawn } from "./calls";
 
 let app: App;
 let page: Page;
@@ -233,6 +233,28 @@ describe("bringing in a file", () => {
     await page.setInputFiles("#file", file);
     await told("3 rows: 0 new, 0 changed, 2 the same, 1 rejected");
     await page.waitForSelector("text=Columns are mapped as for the last file with these headings");
+  });
+
+  it("shows the file that was chosen last, though the answer about one before it comes later", async () => {
+    await page.goto(`${app.url}/import`);
+    let letThrough = () => {};
+    const isLater = new Promise<void>((resolve) => (letThrough = resolve));
+    await page.route("**/api/files/pages?name=first.csv", async (route) => {
+      const response = await route.fetch();
+      await isLater;
+      await route.fulfill({ response });
+    });
+    const file = (name: string, content: string) => ({ name, mimeType: "text/csv", buffer: Buffer.from(content) });
+    const answered = page.waitForResponse("**/api/files/pages?name=first.csv");
+    await page.setInputFiles("#file", file("first.csv", "id,address,name\n1,/first,First\n"));
+    await page.setInputFiles("#file", file("second.csv", "id;address;name\n2;/second;Second\n"));
+    await page.waitForSelector("text=columns separated by semicolons");
+    letThrough();
+    await (await answered).finished();
+    await drawn(page);
+    expect(await page.locator("[role=status]").getByText("second.csv").count()).toBe(1);
+    expect(await page.getByText("first.csv").count()).toBe(0);
+    await page.unrouteAll();
   });
 
   it("takes a table that was copied from a spreadsheet", async () => {

@@ -25,7 +25,7 @@ export function useForecast(token: string | null, mapping: Mapping, isUsable: bo
     const gone = new AbortController();
     const timer = setTimeout(() => {
       call("exchange.foresee", { token, mapping }, { signal: gone.signal, onProgress: (read: never) => setRows(read) })
-        .then(setForeseen)
+        .then((answer) => !gone.signal.aborted && setForeseen(answer))
         .catch((e: unknown) => {
           if (!isAborted(e) && !gone.signal.aborted) setError(wordsOf(e));
         });
