@@ -1,5 +1,6 @@
 // Reads the shipped font files and writes src/core/measure/tables/*.json: advances, kerning classes, ligatures; and
-// src/app/symbols.css, by which a browser takes the signs that those fonts lack from the same file as the tables do.
+// src/app/symbols.css, by which a browser takes the signs that those fonts lack from the same file as the tables do; and
+// src/app/stand-ins.css, by which fonts of the machine take the room of the screens' fonts until those have come.
 // Run `npm run fonts` after a font package changed. Runtime code only reads the tables.
 import * as fontkit from "fontkit";
 import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
@@ -140,3 +141,52 @@ writeFileSync(
 `,
 );
 console.log(`symbols: ${symbols.length} characters`);
+
+// How wide words of the screens are in our fonts, as a share of what they are in the machine's, was read off Chromium;
+// e2e/fonts.test.ts holds it against the fonts. Ascent and descent are the fonts' own; `size-adjust` scales them, too.
+// A font of the machine is found by its full name or by its PostScript name.
+const REGULAR = ["Arial", "ArialMT", "Liberation Sans", "LiberationSans"];
+const BOLD = ["Arial Bold", "Arial-BoldMT", "Liberation Sans Bold", "LiberationSans-Bold"];
+const MONO = ["Courier New", "CourierNewPSMT", "Liberation Mono", "LiberationMono"];
+const STAND_INS = [
+  {
+    family: "Archivo",
+    file: "@fontsource-variable/archivo/files/archivo-latin-wdth-normal.woff2",
+    faces: [
+      { local: REGULAR, weight: "100 549", stretch: "95% 125%", share: 98.6 },
+      { local: BOLD, weight: "550 649", stretch: "95% 125%", share: 94.7 },
+      { local: BOLD, weight: "650 900", stretch: "95% 125%", share: 97.9 },
+      { local: REGULAR, weight: "100 549", stretch: "62% 94%", share: 88.3 },
+      { local: BOLD, weight: "550 649", stretch: "62% 94%", share: 85.3 },
+      { local: BOLD, weight: "650 900", stretch: "62% 94%", share: 88 },
+    ],
+  },
+  {
+    family: "Sometype Mono",
+    file: "@fontsource-variable/sometype-mono/files/sometype-mono-latin-wght-normal.woff2",
+    faces: [{ local: MONO, weight: "100 900", stretch: "100%", share: 96.65 }],
+  },
+];
+const percent = (value) => `${Number(value.toFixed(2))}%`;
+const standIns = STAND_INS.flatMap(({ family, file, faces }) => {
+  const { ascent, descent, unitsPerEm } = fontkit.openSync(require.resolve(file));
+  return faces.map(
+    ({ local, weight, stretch, share }) => `@font-face {
+  font-family: "${family} Stand-in";
+  font-weight: ${weight};
+  font-stretch: ${stretch};
+  src: ${local.map((name) => `local("${name}")`).join(", ")};
+  size-adjust: ${percent(share)};
+  ascent-override: ${percent((10_000 * ascent) / unitsPerEm / share)};
+  descent-override: ${percent((-10_000 * descent) / unitsPerEm / share)};
+  line-gap-override: 0%;
+  unicode-range: U+0000-00FF, U+2000-206F;
+}
+`,
+  );
+});
+writeFileSync(
+  new URL("../src/app/stand-ins.css", import.meta.url),
+  `/* Made by \`npm run fonts\`. */\n${standIns.join("")}`,
+);
+console.log(`stand-ins: ${standIns.length} faces`);

@@ -263,6 +263,28 @@ describe("bringing in a file", () => {
     await page.unrouteAll();
   });
 
+  it("begins once, however often its button is pressed", async () => {
+    await page.goto(`${app.url}/import`);
+    let letThrough = () => {};
+    const isPressed = new Promise<void>((resolve) => (letThrough = resolve));
+    let begun = 0;
+    await page.route("**/api/exchange.bringIn", async (route) => {
+      begun++;
+      await isPressed;
+      await route.continue();
+    });
+    const content = "id,address,name\n90005,/lots/yew-oar,Yew oar\n";
+    await page.setInputFiles("#file", { name: "once.csv", mimeType: "text/csv", buffer: Buffer.from(content) });
+    const button = page.getByRole("button", { name: "Import these pages" });
+    await button.click();
+    await expect.poll(() => begun).toBe(1);
+    await button.click({ force: true, timeout: 1000 }).catch(() => {});
+    letThrough();
+    await page.waitForSelector("text=once.csv is imported");
+    expect(begun).toBe(1);
+    await page.unrouteAll();
+  });
+
   it("takes a table that was copied from a spreadsheet", async () => {
     await page.goto(`${app.url}/import`);
     await page.waitForSelector("text=or paste a table");

@@ -1,7 +1,7 @@
 import { type Page } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { type App, axeFindings, startApp } from "./app";
-import { draftStored } from "./calls";
+import { ask, draftStored } from "./calls";
 
 let app: App;
 let page: Page;
@@ -205,17 +205,78 @@ describe("settings", () => {
     await page.waitForSelector("text=What you changed here moves", { state: "detached" });
   });
 
-  it("tell of what was changed in another window meanwhile", async () => {
-    const other = await page.context().newPage();
+  describe("that another window changes meanwhile", () => {
+    const field = (of: Page, label: string) => of.locator("label", { hasText: label }).locator("input");
+    const stored = async () => (await ask(app.url, "site.state", {})).site!;
+    /** Somebody else changes a setting. */
+    const elsewhere = async (label: string, value: string) => {
+      const other = await app.page();
+      await other.goto(`${app.url}/settings`);
+      await field(other, label).fill(value);
+      await other.click("text=Save settings");
+      await saved(other);
+      await other.context().close();
+    };
+    beforeEach(async () => void (await page.goto(`${app.url}/settings`)));
+
+    it("are taken over on coming back, with what was typed here, and nothing of either is lost", async () => {
+      await field(page, "Separator").fill("/");
+      await elsewhere("Tagline", "Seen on coming back");
+      await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+      await expect.poll(() => field(page, "Tagline").inputValue()).toBe("Seen on coming back");
+      expect(await field(page, "Separator").inputValue()).toBe("/");
+      await page.click("text=Save settings");
+      await saved(page);
+      expect(await stored()).toMatchObject({ sep: "/", tagline: "Seen on coming back" });
+    });
+
+    it("are taken over when it is saved here, and said before anything is stored", async () => {
+      await elsewhere("Tagline", "Another tagline");
+      await field(page, "Separator").fill("|");
+      await page.click("text=Save settings");
+      await page.waitForSelector("text=/Another window saved other settings meanwhile/");
+      expect(await field(page, "Tagline").inputValue()).toBe("Another tagline");
+      expect((await stored()).sep).not.toBe("|");
+      await page.click("text=Save settings");
+      await saved(page);
+      expect(await stored()).toMatchObject({ sep: "|", tagline: "Another tagline" });
+    });
+
+    it("are not saved over where it is the same setting, and what was typed stays", async () => {
+      await field(page, "Tagline").fill("Mine");
+      await elsewhere("Tagline", "Theirs");
+      await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+      await page.click("text=Save settings");
+      await page.waitForSelector("text=/changed in another window. Reload/");
+      expect(await field(page, "Tagline").inputValue()).toBe("Mine");
+      expect((await stored()).tagline).toBe("Theirs");
+      await page.click("text=Discard changes");
+      await expect.poll(() => field(page, "Tagline").inputValue()).toBe("Theirs");
+    });
+  });
+
+  it("keep what is typed while they are saved", async () => {
     await page.goto(`${app.url}/settings`);
-    await other.goto(`${app.url}/settings`);
-    await other.fill("text=Tagline >> .. >> input", "Another tagline");
-    await other.click("text=Save settings");
-    await saved(other);
-    await other.close();
-    await page.fill("text=Separator >> .. >> input", "|");
+    const tagline = page.locator("label", { hasText: "Tagline" }).locator("input");
+    let letThrough = () => {};
+    const isTyped = new Promise<void>((resolve) => (letThrough = resolve));
+    const isSent = page.waitForRequest("**/api/site.saveSettings");
+    await page.route("**/api/site.saveSettings", async (route) => {
+      await isTyped;
+      await route.continue();
+    });
+    await tagline.fill("Sails");
     await page.click("text=Save settings");
-    await page.waitForSelector("text=/changed in another window/");
+    await isSent;
+    await tagline.press("End");
+    await tagline.pressSequentially(" and lamps");
+    letThrough();
+    await saved(page);
+    expect(await tagline.inputValue()).toBe("Sails and lamps");
+    await page.getByRole("status").getByText("Not saved yet").waitFor();
+    await page.unrouteAll();
+    await page.click("text=Discard changes");
+    await expect.poll(() => tagline.inputValue()).toBe("Sails");
   });
 });
 

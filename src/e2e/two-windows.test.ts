@@ -4,7 +4,7 @@ import { type KindDesign } from "../core/design/design";
 import { changesAfter } from "../store/runs";
 import { openStore } from "../store/open";
 import { type App, startApp } from "./app";
-import { ask, draftStored, settled } from "./calls";
+import { ask, draftStored, drawn, settled } from "./calls";
 
 let app: App;
 /** Two windows of two people, who share nothing but the server. */
@@ -161,6 +161,61 @@ describe("a window that asks while the server is busy for another", () => {
     slow.abort();
     await one.waitForSelector("[role=option] [data-proof]", { timeout: 60_000 });
     await one.locator("[role=status]", { hasText: "Waiting for the server" }).waitFor({ state: "detached" });
+  });
+});
+
+describe("coming back to a window", () => {
+  const comeBack = (page: Page) => page.evaluate(() => window.dispatchEvent(new Event("focus")));
+  const rename = async (to: string) => {
+    const { site } = await ask(app.url, "site.state", {});
+    await ask(app.url, "site.saveSettings", { site: { ...site!, name: to }, seen: site! });
+  };
+
+  it("shows what others did, and not what was so before, where that answer comes last", async () => {
+    await one.goto(app.url);
+    const before = (await ask(app.url, "site.state", {})).site!.name;
+    let letThrough = () => {};
+    const isLate = new Promise<void>((resolve) => (letThrough = resolve));
+    let isFirst = true;
+    let askedFirst = () => {};
+    const isAsked = new Promise<void>((resolve) => (askedFirst = resolve));
+    await one.route("**/api/site.state", async (route) => {
+      if (!isFirst) return route.continue();
+      isFirst = false;
+      const response = await route.fetch();
+      askedFirst();
+      await isLate;
+      await route.fulfill({ response });
+    });
+    await comeBack(one);
+    await isAsked;
+    await rename("Fennick & Dray of the quay");
+    await comeBack(one);
+    await one.locator("header").getByText("Fennick & Dray of the quay").waitFor();
+    const answered = one.waitForResponse("**/api/site.state");
+    letThrough();
+    await (await answered).finished();
+    await drawn(one);
+    expect(await one.locator("header").getByText("Fennick & Dray of the quay").count()).toBe(1);
+    await rename(before);
+  });
+
+  it("shows it while long work goes on, too, and follows that", async () => {
+    await one.goto(app.url);
+    await one.route("**/api/jobs.list", async (route) => {
+      const response = await route.fetch();
+      const jobs = (await response.json()) as { result: unknown[] } | unknown[];
+      const open = [
+        { id: 4711, type: "import", state: "running", done: 1, total: 9, message: null, params: {}, result: null },
+      ];
+      await route.fulfill({ response, json: Array.isArray(jobs) ? open : { ...jobs, result: open } });
+    });
+    const before = (await ask(app.url, "site.state", {})).site!.name;
+    await rename("Fennick & Dray at work");
+    await comeBack(one);
+    await one.locator("header").getByText("Fennick & Dray at work").waitFor();
+    await one.unrouteAll({ behavior: "ignoreErrors" });
+    await rename(before);
   });
 });
 

@@ -40,6 +40,7 @@ export function FileChoices({
   const [fileKinds, setFileKinds] = useState(NO_KINDS);
   const [byHand, setByHand] = useState<ByHandChoice>(look.byHand ?? "unexplained");
   const [areAll, setAreAll] = useState(false);
+  const [isBeginning, setBeginning] = useState(false);
   const [error, setError] = useState<string | null>(null);
 
   const areMatched = targets.includes("id") || targets.includes("address");
@@ -60,6 +61,7 @@ export function FileChoices({
     !targets.includes("by-hand") && targets.some((target) => target === "title" || target === "description");
 
   const begin = async () => {
+    setBeginning(true);
     setError(null);
     try {
       const rows = forecast.foreseen?.rows ?? null;
@@ -67,12 +69,18 @@ export function FileChoices({
       onBegun((await call("exchange.bringIn", { token, name, mapping, byHand, areAll, rows })).job);
     } catch (e) {
       setError(wordsOf(e));
+      setBeginning(false);
     }
   };
   return (
     <>
       <BarSlot>
-        <button type="button" className={MAIN_ACTION} disabled={!areMatched} onClick={() => void begin()}>
+        <button
+          type="button"
+          className={MAIN_ACTION}
+          disabled={!areMatched || isBeginning}
+          onClick={() => void begin()}
+        >
           Import these pages
         </button>
       </BarSlot>

@@ -1,15 +1,10 @@
 import type { Site } from "../../core/design/design";
+import { changedOnto, isRecord, same, type TypedSettings } from "./typed-settings";
 
 const NAME = "nine-lines settings that are not saved";
 
-/** Settings as they were typed, and the stored ones that they went out from. What is typed may be wrong: it is kept as it is. */
-export interface KeptSettings {
-  readonly site: Site;
-  readonly of: Site;
-}
-
 /** Keeps what was typed in the browser until it is saved; `null` forgets it. */
-export function keepSettings(storage: Storage | null, kept: KeptSettings | null): void {
+export function keepSettings(storage: Storage | null, kept: TypedSettings | null): void {
   try {
     if (kept) storage?.setItem(NAME, JSON.stringify(kept));
     else storage?.removeItem(NAME);
@@ -24,29 +19,11 @@ export function keepSettings(storage: Storage | null, kept: KeptSettings | null)
  */
 export function keptSettings(storage: Storage | null, stored: Site): Site | null {
   try {
-    const kept = JSON.parse(storage?.getItem(NAME) ?? "null") as Partial<KeptSettings> | null;
+    const kept = JSON.parse(storage?.getItem(NAME) ?? "null") as Partial<TypedSettings> | null;
     if (!isRecord(kept) || !isRecord(kept.site)) return null;
     const merged = changedOnto(stored, kept.of ?? stored, kept.site) as Site;
-    return JSON.stringify(merged) === JSON.stringify(stored) ? null : merged;
+    return same(merged, stored) ? null : merged;
   } catch {
     return null;
   }
-}
-
-/** A value with what was changed of another one: records part by part, everything else whole. */
-function changedOnto(stored: unknown, from: unknown, to: unknown): unknown {
-  if (JSON.stringify(from) === JSON.stringify(to)) return stored;
-  if (!isRecord(stored) || !isRecord(to)) return to;
-  const before = isRecord(from) ? from : {};
-  const names = [...new Set([...Object.keys(stored), ...Object.keys(to)])];
-  return Object.fromEntries(
-    names.flatMap((name) => {
-      const value = changedOnto(stored[name], before[name], to[name]);
-      return value === undefined ? [] : [[name, value]];
-    }),
-  );
-}
-
-function isRecord(value: unknown): value is Record<string, unknown> {
-  return typeof value === "object" && value !== null && !Array.isArray(value);
 }

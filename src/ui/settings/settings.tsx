@@ -1,9 +1,9 @@
 "use client";
-import { browserStorage } from "../shell/site-storage";
-import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
+import { ApiError, call, wordsOf } from "../shell/api";
 import { Later, useLater } from "../shell/later";
 import { BarSlot } from "../shell/shell";
 import { useSite } from "../shell/site-context";
@@ -16,13 +16,16 @@ import { SiteSection } from "./site-section";
 import { type SettingsPart } from "./settings-part";
 import { SlugsSection } from "./slugs-section";
 import { SurfacesSection } from "./surfaces-section";
-import { call } from "../shell/api";
-import { keepSettings, keptSettings } from "./kept-settings";
 import { TopicList } from "./topic-list";
+import { goingOnFrom } from "./typed-settings";
 import { type Topic, TOPIC_LABELS, topicCodec, topicOfPath, topicStates } from "./topics";
+import { useTypedSettings } from "./use-typed-settings";
 
 /** What is wrong with settings is told by the same schema as on the server. */
 const SCHEMA = new Later(() => import("../../core/design/schema"));
+
+const TAKEN_OVER =
+  "Another window saved other settings meanwhile. They are here now, with what you typed; look at them and save again.";
 
 /** The page of each topic. */
 const SECTIONS: Readonly<Record<Topic, (part: SettingsPart) => ReactNode>> = {
@@ -48,39 +51,26 @@ export function Settings() {
 function Form({ stored }: { stored: Site }) {
   const { refresh } = useSite();
   const [{ topic }, setView] = useUrlView("/settings", topicCodec);
-  const [site, setSite] = useState(stored);
+  const { typed, isChanged, put, discard, accept } = useTypedSettings(stored);
+  const { site, of } = typed;
   const [saving, setSaving] = useState(false);
   const schema = useLater(SCHEMA, true);
-  const changed = JSON.stringify(site) !== JSON.stringify(stored);
-  // What was typed and not saved outlives the window, what is wrong with it, too.
-  useEffect(() => {
-    const kept = keptSettings(browserStorage(), stored);
-    if (kept) {
-      setSite(kept);
-      toast("Your unsaved settings were restored");
-    }
-  }, []); // eslint-disable-line react-hooks/exhaustive-deps
-  const first = useRef(true);
-  useEffect(() => {
-    // Before what was kept is here again nothing is written over it.
-    if (!first.current) keepSettings(browserStorage(), changed ? { site, of: stored } : null);
-    first.current = false;
-  }, [site, changed, stored]);
   const errors = useMemo(() => {
     const checked = schema?.siteSchema.safeParse(site);
     return new Map((checked?.error?.issues ?? []).map((issue) => [issue.path.join("."), issue.message]));
   }, [schema, site]);
-  const put = (change: Partial<Site>) => setSite((old) => ({ ...old, ...change }));
   const save = async () => {
     setSaving(true);
     try {
-      await call("site.saveSettings", { site, seen: stored });
-      keepSettings(browserStorage(), null);
-      const fresh = await refresh();
-      if (fresh.site) setSite(fresh.site);
+      const { site: saved } = await call("site.saveSettings", { site, seen: of });
+      if (saved) accept(site, saved);
+      await refresh();
       toast("Settings saved; every page is checked with them now");
     } catch (error) {
-      toast.error(error instanceof Error ? error.message : String(error));
+      const isOvertaken = error instanceof ApiError && error.code === "conflict";
+      const present = isOvertaken ? (await refresh().catch(() => null))?.site : null;
+      const isTakenOver = present && goingOnFrom(present, typed).of === present;
+      toast.error(isTakenOver ? TAKEN_OVER : wordsOf(error));
     } finally {
       setSaving(false);
     }
@@ -92,25 +82,21 @@ function Form({ stored }: { stored: Site }) {
     <div className="desk [--columns:220px_minmax(0,1fr)]">
       <BarSlot>
         <span role="status" className={`text-[12px] ${wrong ? "font-semibold text-yellow" : "text-bar-soft"}`}>
-          {wrong ? `${TOPIC_LABELS[topicOfPath(wrong[0])]}: ${wrong[1]}` : changed ? "Not saved yet" : "Saved"}
+          {wrong ? `${TOPIC_LABELS[topicOfPath(wrong[0])]}: ${wrong[1]}` : isChanged ? "Not saved yet" : "Saved"}
         </span>
-        <button type="button" className={BAR_ACTION} disabled={!changed || saving} onClick={() => setSite(stored)}>
+        <button type="button" className={BAR_ACTION} disabled={!isChanged || saving} onClick={discard}>
           Discard changes
         </button>
         <button
           type="button"
           className={MAIN_ACTION}
-          disabled={!changed || saving || !schema || errors.size > 0}
+          disabled={!isChanged || saving || !schema || errors.size > 0}
           onClick={() => void save()}
         >
           Save settings
         </button>
       </BarSlot>
-      <TopicList
-        topic={topic}
-        states={topicStates(site, stored, errors)}
-        onTopic={(next) => setView({ topic: next })}
-      />
+      <TopicList topic={topic} states={topicStates(site, of, errors)} onTopic={(next) => setView({ topic: next })} />
       <div
         key={topic}
         className="min-h-0 overflow-auto bg-sheet px-8 pb-24 pt-4 small:px-4"

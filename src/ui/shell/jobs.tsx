@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useRef } from "react";
+import { useCallback, useEffect, useRef } from "react";
 import { create } from "./store";
 import type { StoredJob } from "../../store/jobs";
 import { call } from "./api";
@@ -35,25 +35,31 @@ export function stopJob(id: number): Promise<unknown> {
   return call("jobs.stop", { id });
 }
 
-/** Follows the server's jobs while any runs, and refreshes the site's state when none does: once they ended, and whenever one comes back to this window. */
+/**
+ * Follows the server's jobs while any runs, and refreshes the site's state when they have ended. Looks at both whenever one comes back to
+ * this window: what another one began is followed from then on.
+ */
 export function Jobs() {
   const { state, refresh } = useSite();
   const running = useRef(state.jobs.some(isOpenJob));
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
-    let ended = false;
+    let turn = 0;
     const look = async () => {
+      const own = ++turn;
       clearTimeout(timer);
       try {
         const jobs = await call("jobs.list", {});
-        if (ended) return;
+        // Another look was begun meanwhile: it goes on from here.
+        if (own !== turn) return;
         const now = jobs.some(isOpenJob);
         if (running.current && !now) await refresh();
+        if (own !== turn) return;
         running.current = now;
         jobsStore.set(jobs);
         if (now) timer = setTimeout(() => void look(), 250);
       } catch {
-        if (!ended && running.current) timer = setTimeout(() => void look(), 2000);
+        if (own === turn && running.current) timer = setTimeout(() => void look(), 2000);
       }
     };
     poll = () => {
@@ -62,11 +68,16 @@ export function Jobs() {
     };
     void look();
     return () => {
-      ended = true;
+      turn++;
       clearTimeout(timer);
       poll = null;
     };
   }, [refresh]);
-  useReturning(watchJobs);
+  const lookAnew = useCallback(() => {
+    watchJobs();
+    // While jobs run that is not done by them.
+    refresh().catch(() => {});
+  }, [refresh]);
+  useReturning(lookAnew);
   return null;
 }

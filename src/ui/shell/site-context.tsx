@@ -1,5 +1,5 @@
 "use client";
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { type Kind, kindWord } from "../../core/design/kinds";
 import type { StoredDraft } from "../../store/drafts";
 import type { SiteState } from "../../server/site/site-state";
@@ -7,6 +7,7 @@ import { call } from "./api";
 import { CLIENT } from "./client-id";
 import { holdWindow } from "./kept-drafts";
 import { DraftSavers, useFlushing } from "./draft-savers";
+import { nextState } from "./next-state";
 
 interface SiteContextValue {
   readonly state: SiteState;
@@ -24,11 +25,15 @@ export function SiteProvider({ initial, children }: { initial: SiteState; childr
   const [savers] = useState(() => new DraftSavers());
   useFlushing(savers);
   useEffect(() => holdWindow(CLIENT), []);
+  const turns = useRef({ asked: 0, shown: 0 });
   const refresh = useCallback(async () => {
+    const own = ++turns.current.asked;
     const fresh = await call("site.state", {});
+    // What was asked for later is here already.
+    if (own < turns.current.shown) return fresh;
+    turns.current.shown = own;
     for (const [kind, draft] of Object.entries(fresh.drafts)) savers.adopt(kind, draft);
-    // Nothing is drawn anew where nothing is another.
-    setState((old) => (JSON.stringify(old) === JSON.stringify(fresh) ? old : fresh));
+    setState((known) => nextState(known, fresh));
     return fresh;
   }, [savers]);
   const setDraft = useCallback<SiteContextValue["setDraft"]>(
