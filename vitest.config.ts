@@ -5,6 +5,7 @@ export default defineConfig({
   test: {
     include: ["src/**/*.test.ts"],
     exclude: ["src/e2e/**"],
+    globalSetup: ["src/test/temporary-folder.ts"],
     setupFiles: ["src/test/seed.ts"],
     testTimeout: 180_000,
     hookTimeout: 180_000,

@@ -3,7 +3,7 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   test: {
     include: ["src/e2e/**/*.test.ts"],
-    globalSetup: ["src/e2e/demo-setup.ts"],
+    globalSetup: ["src/test/temporary-folder.ts", "src/e2e/demo-setup.ts"],
     setupFiles: ["src/e2e/tell-failed.ts"],
     testTimeout: 180_000,
     hookTimeout: 120_000,

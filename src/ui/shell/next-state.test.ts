@@ -3,7 +3,11 @@ import type { SiteState } from "../../server/site/site-state";
 import type { StoredDraft } from "../../store/drafts";
 import { nextState } from "./next-state";
 
-const draft = (version: number): StoredDraft => ({ design: { base: { title: `v${version}` }, rules: [] }, version, savedAt: null });
+const draft = (version: number): StoredDraft => ({
+  design: { base: { title: `v${version}` }, rules: [] },
+  version,
+  savedAt: null,
+});
 const state = (change: Partial<SiteState>): SiteState => ({
   site: null,
   counts: {},
