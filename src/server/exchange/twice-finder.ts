@@ -1,5 +1,6 @@
 import { type Kind } from "../../core/design/kinds";
 import { type ItemInput } from "../../store/items";
+import { ownText } from "./own-text";
 
 /** Finds rows of one file that are about a page that an earlier row was about, or that stand at its address. */
 export class TwiceFinder {
@@ -15,8 +16,8 @@ export class TwiceFinder {
     const samePath = path === null ? undefined : this.lineOfPath.get(path);
     if (samePath !== undefined)
       return `Line ${samePath} has the address ${path} already; two pages cannot be at one address`;
-    if (key !== null) this.lineOfKey.set(kind, keys.set(key, line));
-    if (path !== null) this.lineOfPath.set(path, line);
+    if (key !== null) this.lineOfKey.set(kind, keys.set(ownText(key), line));
+    if (path !== null) this.lineOfPath.set(ownText(path), line);
     return null;
   }
 }
