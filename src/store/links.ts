@@ -14,6 +14,9 @@ export interface StoredLink {
   readonly isRelative: boolean;
 }
 
+/** A link that is to say something else. */
+export type MendedLink = StoredLink & { readonly after: string };
+
 /** What a link of a page is to say instead of what it says. */
 export interface LinkMend {
   readonly item: number;
@@ -125,7 +128,7 @@ type Row = [number, number, string, string, string, string | null, number];
 export function* iterateLinks(db: Db): Generator<StoredLink> {
   const rows = db
     .prepare(
-      "SELECT item_id, number, href, path, text, rel, is_relative FROM links WHERE item_id IN (SELECT id FROM items) ORDER BY item_id, number",
+      "SELECT item_id, number, href, path, text, rel, is_relative FROM links WHERE EXISTS (SELECT 1 FROM items WHERE id = item_id) ORDER BY item_id, number",
     )
     .raw()
     .iterate() as IterableIterator<Row>;
@@ -139,11 +142,11 @@ export function hasLink(db: Db, item: number, href: string): boolean {
 }
 
 /** The links of bodies that are to say something else, with what. Mends are few beside links: they are gone through, in this order. */
-export function mendedLinks(db: Db): readonly (StoredLink & { readonly after: string })[] {
+export function mendedLinks(db: Db): readonly MendedLink[] {
   const rows = db
     .prepare(
       `SELECT item_id, number, href, path, text, rel, is_relative, after FROM link_mends CROSS JOIN links USING (item_id, href)
-       WHERE item_id IN (SELECT id FROM items) AND after <> href ORDER BY item_id, number`,
+       WHERE EXISTS (SELECT 1 FROM items WHERE id = item_id) AND after <> href ORDER BY item_id, number`,
     )
     .raw()
     .all() as [...Row, string][];

@@ -189,7 +189,7 @@ export function restoreChoices(db: Db): void {
     clearChoices(db);
     db.exec(`INSERT INTO group_choices (name, kind, text, included) SELECT * FROM group_choices_before;
       INSERT INTO change_choices (item_id, text, part, mark, included) SELECT * FROM change_choices_before
-      WHERE item_id IN (SELECT id FROM items)`);
+      WHERE EXISTS (SELECT 1 FROM items WHERE id = item_id)`);
     dropKept(db);
   }).immediate();
 }

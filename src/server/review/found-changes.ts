@@ -14,7 +14,7 @@ import { Cancelled } from "../../core/proof/prove-set";
 import { differs, HAND, type TextProof } from "../../core/proof/text-proof";
 import { type Decision } from "../../core/rules/decide";
 import { type SiteAddresses, siteAddresses } from "../workspace/kind-addresses";
-import { mendedLinks } from "../../store/links";
+import { type MendedLink } from "../../store/links";
 import { type KindData } from "../workspace/kind-data";
 import { imageRow, type PageImages } from "../workspace/page-images";
 import { type FaultyLine } from "../workspace/proofs";
@@ -122,7 +122,13 @@ export function markOf({ addresses, targets }: FoundChanges, unit: Unit, row: nu
   return `${mark} ${targets.get(unit.firstPage + row) ?? ""}`;
 }
 
-export function findChanges(workspace: Workspace, designs: Designs, stamp: string, watch: WorkWatch): FoundChanges {
+/** @param mends the links that are to say something else. @param stamp of all that the changes rest on. */
+export function findChanges(
+  workspace: Workspace,
+  designs: Designs,
+  { mends, stamp }: { readonly mends: readonly MendedLink[]; readonly stamp: string },
+  watch: WorkWatch,
+): FoundChanges {
   const kinds = workspace.kindsWithPages(watch);
   const pages = workspace.pages(watch);
   const units: Unit[] = [];
@@ -149,7 +155,7 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
       units.push({ ...common, images, text, owners, live, draft: proof });
     }
   }
-  units.push(...unitsOfLinks(workspace, kinds, designs, pages));
+  units.push(...unitsOfLinks(mends, workspace, kinds, designs, pages));
   const changes = new ChangeList();
   const addresses = siteAddresses(workspace, kinds, designs, pages.startOf);
   errors.push(...addresses.faults.map(({ kind, message }) => ({ kind, text: "address" as const, message })));
@@ -167,8 +173,13 @@ export function findChanges(workspace: Workspace, designs: Designs, stamp: strin
 }
 
 /** The kinds’ links that are to say something else. */
-function unitsOfLinks(workspace: Workspace, kinds: readonly Kind[], designs: Designs, pages: SitePages): Unit[] {
-  const mends = mendedLinks(workspace.db);
+function unitsOfLinks(
+  mends: readonly MendedLink[],
+  workspace: Workspace,
+  kinds: readonly Kind[],
+  designs: Designs,
+  pages: SitePages,
+): Unit[] {
   if (mends.length === 0) return [];
   return kinds.flatMap((kind): Unit[] => {
     const data = workspace.data(kind);

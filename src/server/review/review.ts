@@ -16,7 +16,7 @@ import { type FollowedLink } from "../links/link-set";
 import { type RedirectChange } from "../redirects/redirect-set";
 import { facetsOf, type ReviewFacets } from "./change-facets";
 import { FilteredChanges } from "./filtered-changes";
-import { mendedLinks } from "../../store/links";
+import { HeldMends } from "./held-mends";
 import {
   choiceKey,
   type ChangeScope,
@@ -150,13 +150,16 @@ export class Review {
   private facets: { readonly of: FoundChanges; readonly views: SiteViews; readonly value: ReviewFacets } | null = null;
   private moves: { readonly of: Inclusion; readonly value: ReturnType<typeof movesOf> } | null = null;
   private inclusion: { readonly of: FoundChanges; readonly choices: string; readonly value: Inclusion } | null = null;
+  private readonly mends: HeldMends;
 
   /** @param viewsOf what was found on every page; without it nothing can be filtered by a finding. */
   constructor(
     private readonly workspace: Workspace,
     private readonly viewsOf: (designs: Designs, watch: WorkWatch) => SiteViews = withoutViews,
     private readonly along: MovesAlong = movesAlongOf(workspace),
-  ) {}
+  ) {
+    this.mends = new HeldMends(workspace.db);
+  }
 
   /** What the changes can be filtered by, whatever the filter. */
   facetsOf(designs: Designs, watch: WorkWatch = {}): ReviewFacets {
@@ -334,19 +337,20 @@ export class Review {
   }
 
   private changes(designs: Designs, watch: WorkWatch = {}): FoundChanges {
-    const stamp = this.stampOf(designs, watch);
-    if (this.found?.stamp !== stamp) this.found = findChanges(this.workspace, designs, stamp, watch);
+    const { links, digest } = this.mends.now();
+    const stamp = this.stampOf(designs, digest, watch);
+    if (this.found?.stamp !== stamp) this.found = findChanges(this.workspace, designs, { mends: links, stamp }, watch);
     return this.found;
   }
 
   /** Of all that the changes rest on; the settings whole, since they decide what a change is worth, too. */
-  private stampOf(designs: Designs, watch: WorkWatch): string {
+  private stampOf(designs: Designs, mends: string, watch: WorkWatch): string {
     const { workspace } = this;
     const kinds = workspace.kindsWithPages(watch);
     return hashOf(
       JSON.stringify([
         workspace.site(),
-        mendedLinks(workspace.db),
+        mends,
         kinds.map((kind) => [kind, designs[kind], workspace.data(kind).revision]),
       ]),
     );

@@ -45,7 +45,7 @@ const designs: Designs = Object.fromEntries(
 describe("every kind of page", () => {
   it("is designed and reviewed", () => {
     const workspace = new Workspace(db);
-    const { changes, units } = workspace.at(() => findChanges(workspace, designs, "stamp", {}));
+    const { changes, units } = workspace.at(() => findChanges(workspace, designs, { mends: [], stamp: "stamp" }, {}));
     const changed = (text: string) =>
       Array.from({ length: changes.length }, (_, place) => units[changes.unitOf(place)]!)
         .filter((unit) => unit.text === text)
