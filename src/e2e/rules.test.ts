@@ -257,22 +257,46 @@ describe("writing a line", () => {
 });
 
 describe("drafts", () => {
-  it("survive a crash of the browser", async () => {
-    await stored();
+  /** What a window that is gone would have left in the browser: a title line that the server does not have. */
+  const leave = async (title: string) => {
     const draft = (await ask(app.url, "site.state", {})).drafts.product!;
-    const left = {
-      design: { ...draft.design, base: { ...draft.design.base, title: "{name} left by a crash" } },
-      seen: draft.version,
-    };
+    const left = { design: { ...draft.design, base: { ...draft.design.base, title } }, seen: draft.version };
     await page.evaluate(
       (text) => localStorage.setItem("fennick-dray: nine-lines draft product", text),
       JSON.stringify(left),
     );
-    await page.goto(`${app.url}/bench?kind=product&text=title`);
-    await page.waitForFunction(
-      () => document.querySelector('[aria-label="Title line"]')?.textContent === "{name} left by a crash",
-    );
+  };
+  const shows = async (title: string) => {
+    await page.waitForFunction(([line, text]) => document.querySelector(line!)?.textContent === text, [
+      TITLE,
+      title,
+    ] as const);
     await page.waitForFunction(() => localStorage.getItem("fennick-dray: nine-lines draft product") === null);
+  };
+
+  it("survive a crash of the browser", async () => {
+    await stored();
+    await leave("{name} left by a crash");
+    await page.goto(`${app.url}/bench?kind=product&text=title`);
+    await shows("{name} left by a crash");
+  });
+
+  it("survive it where the pointer moves while the page comes to life slowly, and it is begun anew", async () => {
+    await stored();
+    await leave("{name} left again");
+    const processor = await page.context().newCDPSession(page);
+    await processor.send("Emulation.setCPUThrottlingRate", { rate: 4 });
+    let isThere = false;
+    const going = page.goto(`${app.url}/bench?kind=product&text=title`).finally(() => (isThere = true));
+    for (let step = 0; !isThere; step++)
+      await page.mouse.move(300 + ((step * 37) % 600), 100 + ((step * 53) % 500)).catch(() => {});
+    await going;
+    await processor.send("Emulation.setCPUThrottlingRate", { rate: 1 });
+    await processor.detach();
+    await shows("{name} left again");
+    await leave("{name} left by a crash");
+    await page.goto(`${app.url}/bench?kind=product&text=title`);
+    await shows("{name} left by a crash");
   });
 
   it("are told of changes in another window, and neither is lost", async () => {

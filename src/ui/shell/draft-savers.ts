@@ -6,12 +6,20 @@ import type { DraftSaver } from "./draft-saver";
 /** A window's saver of each kind's draft: whoever changes a draft does it through the same one. */
 export class DraftSavers {
   private readonly savers = new Map<string, DraftSaver>();
+  private readonly shown = new Set<string>();
 
   /** @param make makes a kind's saver the first time that it is asked for. */
   of(kind: string, make: () => DraftSaver): DraftSaver {
     let saver = this.savers.get(kind);
     if (!saver) this.savers.set(kind, (saver = make()));
     return saver;
+  }
+
+  /** Whether a kind's saver is shown for the first time. One that was made may never be shown: what is drawn can be begun anew. */
+  isFirstShown(kind: string): boolean {
+    const isFirst = !this.shown.has(kind);
+    this.shown.add(kind);
+    return isFirst;
   }
 
   /** Tells a kind's saver, where there is one, what the server has now. */

@@ -19,7 +19,7 @@ export function useDraftSaver(kind: Kind): { saver: DraftSaver; view: SaverView 
   const stored = draftOf(state, kind);
   const saver = savers.of(kind, () => {
     const storage = browserStorage();
-    const made = new DraftSaver(stored, {
+    return new DraftSaver(stored, {
       send: (design, seen, keepalive) =>
         call(
           "designs.save",
@@ -30,21 +30,28 @@ export function useDraftSaver(kind: Kind): { saver: DraftSaver; view: SaverView 
       isPassing: (error) => !(error instanceof ApiError) || error.code !== "invalid",
       onStored: (design) => setDraft(kind, design),
     });
-    // One that could not be looked at stays for the next window.
-    const ignored = () => {};
-    // What is typed here already is not written over.
-    const found = storage
-      ? orphanedDraft(kind, CLIENT, storage, (kept, changes) => made.canTakeUp(kept, changes))
-      : null;
-    void found?.then((left) => left && made.takeUp(left.kept, left.changes), ignored);
-    return made;
   });
+  // Only by the saver that is shown: what another one took out of the browser's store would be stored, and never seen here.
+  useEffect(() => {
+    if (savers.isFirstShown(kind)) void takeUpOrphan(kind, saver);
+  }, [savers, kind, saver]);
   useEffect(() => saver.adopt(stored), [saver, stored]);
   // Whoever goes to another screen is not made to wait for the pause in typing.
   useEffect(() => () => saver.flush(false), [saver]);
   const view = useSyncExternalStore(saver.subscribe, saver.current, saver.current);
   useConflict(kind, saver, view);
   return { saver, view };
+}
+
+/** Takes up what a window that is gone had not stored. What could not be looked at stays for the next window. */
+async function takeUpOrphan(kind: Kind, saver: DraftSaver): Promise<void> {
+  const storage = browserStorage();
+  if (!storage) return;
+  // What is typed here already is not written over.
+  const left = await orphanedDraft(kind, CLIENT, storage, (kept, changes) => saver.canTakeUp(kept, changes)).catch(
+    () => null,
+  );
+  if (left) saver.takeUp(left.kept, left.changes);
 }
 
 /** Says that another window stored another draft, and lets either be taken. */
