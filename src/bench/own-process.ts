@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { rmSync } from "node:fs";
 import { join } from "node:path";
 import { tableShape } from "../formats/csv-read";
-import { guessTargets } from "../formats/mapping";
+import { guessTargets } from "../formats/guess-by-names";
 import { DEMO_SITE } from "../demo/site";
 import { bringIn } from "../server/exchange/bring-in";
 import { LiveAhead } from "../server/workspace/live-ahead";

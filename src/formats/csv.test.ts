@@ -7,7 +7,9 @@ import { describe, expect, it } from "vitest";
 import { readTable, tableShape } from "./csv-read";
 import { type RefusedRow } from "./table";
 import { csvLine, harmless } from "./csv-write";
-import { guessTargets, mappingError, rowReader } from "./mapping";
+import { guessTargets } from "./guess-by-names";
+import { mappingError } from "./mapping";
+import { rowReader } from "./row-reader";
 
 const folder = mkdtempSync(join(tmpdir(), "nine-lines-csv-"));
 let files = 0;

@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
-import { guessTargets } from "../../formats/mapping";
+import { guessTargets } from "../../formats/guess-by-names";
 import { jsonLinesTable } from "../../formats/json-read";
 import { writeRowFile } from "../../formats/row-file";
 import { Readable } from "node:stream";

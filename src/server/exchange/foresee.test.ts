@@ -4,7 +4,7 @@ import { join } from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { Cancelled } from "../../core/proof/prove-set";
-import { guessTargets } from "../../formats/mapping";
+import { guessTargets } from "../../formats/guess-by-names";
 import { csvLine } from "../../formats/csv-write";
 import { DEMO_SITE } from "../../demo/site";
 import { type Db, openStore } from "../../store/open";

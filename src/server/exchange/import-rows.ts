@@ -1,6 +1,7 @@
 import { type Site } from "../../core/design/design";
 import { type RefusedRow, type TableRow } from "../../formats/table";
-import { type Mapping, rowReader } from "../../formats/mapping";
+import { type Mapping } from "../../formats/mapping";
+import { rowReader } from "../../formats/row-reader";
 import { type Place } from "../../store/compare-items";
 import { type ItemInput } from "../../store/items";
 import { type Db } from "../../store/open";

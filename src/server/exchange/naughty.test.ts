@@ -14,7 +14,7 @@ import { plainText } from "../../core/text/plain";
 import { DEMO_SITE } from "../../demo/site";
 import { tableShape } from "../../formats/csv-read";
 import { csvLine } from "../../formats/csv-write";
-import { guessTargets } from "../../formats/mapping";
+import { guessTargets } from "../../formats/guess-by-names";
 import { openStore } from "../../store/open";
 import { searchItems, searchQuery, syncSearch } from "../../store/search";
 import { revision, writeSite } from "../../store/site";

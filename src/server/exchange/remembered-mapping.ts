@@ -4,7 +4,8 @@ import { type Kind, kindOf, type WithKinds } from "../../core/design/kinds";
 import { BY_HAND_CHOICES, type ByHandChoice } from "../../core/infer/by-hand";
 import { type FieldFormat } from "../../core/text/figures";
 import { correctedByValues } from "../../formats/guess-by-values";
-import { guessTargets, type Mapping, mappingError } from "../../formats/mapping";
+import { guessTargets } from "../../formats/guess-by-names";
+import { type Mapping, mappingError } from "../../formats/mapping";
 import { rememberColumns, rememberedColumns } from "../../store/import-columns";
 import { type Db } from "../../store/open";
 

@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { DEMO_SITE } from "../../demo/site";
 import { csvLine } from "../../formats/csv-write";
-import { guessTargets } from "../../formats/mapping";
+import { guessTargets } from "../../formats/guess-by-names";
 import { countGone, deleteGone, listGone } from "../../store/gone";
 import { readImport } from "../../store/imports";
 import { type Db, openStore } from "../../store/open";

@@ -6,7 +6,7 @@ import { parse } from "csv-parse/sync";
 import { beforeAll, describe, expect, it } from "vitest";
 import { ALL_PAGES, type ItemQuery } from "../../core/items/query";
 import { fieldOfColumn, OUT_COLUMNS, OUT_FORMATS, type OutColumn, type OutShape } from "../../core/items/taken-out";
-import { guessTargets } from "../../formats/mapping";
+import { guessTargets } from "../../formats/guess-by-names";
 import { itemWriter } from "../../store/bring-items";
 import { writeDraft } from "../../store/drafts";
 import { type Db, openStore } from "../../store/open";

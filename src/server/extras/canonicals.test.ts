@@ -20,7 +20,7 @@ import { runOfReview } from "../../test/run-of-review";
 import { type EditAction, planEdit } from "../edits/plan-edit";
 import { bringIn } from "../exchange/bring-in";
 import { outgoingLines } from "../exchange/take-out";
-import { guessTargets } from "../../formats/mapping";
+import { guessTargets } from "../../formats/guess-by-names";
 import { SiteFindings } from "../findings/site-findings";
 import { ItemsList } from "../items/items-list";
 import { Review } from "../review/review";

@@ -6,7 +6,7 @@ import { type FieldValue, type FieldValues, needsRecord, patchOf, withFields } f
 import { type BatchRule, type Connection, type Fields, type WriteRule } from "../../core/connection/schema";
 import { expanded } from "../../core/connection/uri";
 import { type Site } from "../../core/design/design";
-import { rowReader } from "../../formats/mapping";
+import { rowReader } from "../../formats/row-reader";
 import { type ItemInput } from "../../store/items";
 import { etagIn, RecordRows } from "./record-rows";
 import { jsonOf, type SiteAnswer, type SiteClient } from "./site-client";

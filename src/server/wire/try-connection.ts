@@ -4,7 +4,7 @@ import { firstPlace, nextPlace } from "../../core/connection/paging";
 import { FieldError, readField } from "../../core/connection/record";
 import { type Connection } from "../../core/connection/schema";
 import { Refusal } from "../../core/refusal";
-import { rowReader } from "../../formats/mapping";
+import { rowReader } from "../../formats/row-reader";
 import { type Db } from "../../store/open";
 import { siteForFile } from "../exchange/file-kinds";
 import { PageExchange, type SentField, type SentPage } from "./page-exchange";

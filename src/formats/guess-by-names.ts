@@ -1,0 +1,288 @@
+import { type Target } from "../core/design/import-targets";
+import { fieldName } from "../core/lines/fields";
+
+/** Names that columns have for our fields, as {@link fieldName} writes them: in English, German, French, Spanish and Dutch. */
+const NAMES: Partial<Record<Target, readonly string[]>> = {
+  id: [
+    "id",
+    "key",
+    "item_id",
+    "post_id",
+    "product_id",
+    "term_id",
+    "sku",
+    "article_number",
+    "number",
+    "nr",
+    "artikelnummer",
+    "artikelnr",
+    "artikel_nr",
+    "produktnummer",
+    "numéro",
+    "numero",
+    "référence",
+    "reference",
+    "referencia",
+    "número",
+    "artikelcode",
+  ],
+  kind: [
+    "kind",
+    "type",
+    "post_type",
+    "content_type",
+    "page_type",
+    "typ",
+    "art",
+    "seitentyp",
+    "seitenart",
+    "inhaltstyp",
+    "tipo",
+    "soort",
+  ],
+  address: [
+    "address",
+    "url",
+    "path",
+    "permalink",
+    "link",
+    "uri",
+    "loc",
+    "page",
+    "page_url",
+    "adresse",
+    "url_adresse",
+    "seite",
+    "pfad",
+    "lien",
+    "adresse_url",
+    "dirección",
+    "direccion",
+    "enlace",
+    "adres",
+  ],
+  name: [
+    "name",
+    "h1",
+    "heading",
+    "headline",
+    "post_title",
+    "product_name",
+    "item_name",
+    "label",
+    "produktname",
+    "artikelname",
+    "bezeichnung",
+    "überschrift",
+    "nom",
+    "nom_du_produit",
+    "nombre",
+    "nombre_del_producto",
+    "naam",
+    "productnaam",
+  ],
+  category: [
+    "category",
+    "category_name",
+    "product_category",
+    "collection",
+    "section",
+    "department",
+    "kategorie",
+    "rubrik",
+    "warengruppe",
+    "catégorie",
+    "categorie",
+    "categoría",
+    "rubrique",
+  ],
+  "category.path": [
+    "category_path",
+    "category.path",
+    "categories",
+    "breadcrumb",
+    "breadcrumbs",
+    "product_type",
+    "kategoriepfad",
+    "brotkrumen",
+    "fil_d_ariane",
+    "ruta_de_navegación",
+    "kruimelpad",
+  ],
+  keyword: [
+    "keyword",
+    "focus_keyword",
+    "focus_keyphrase",
+    "keyphrase",
+    "main_keyword",
+    "target_keyword",
+    "focuskw",
+    "fokus_keyword",
+    "suchbegriff",
+    "mot_clé",
+    "mot_clé_principal",
+    "palabra_clave",
+    "zoekwoord",
+  ],
+  title: [
+    "title",
+    "seo_title",
+    "meta_title",
+    "page_title",
+    "title_tag",
+    "title_1",
+    "seitentitel",
+    "seo_titel",
+    "meta_titel",
+    "titre_seo",
+    "titre_de_la_page",
+    "título_seo",
+    "paginatitel",
+  ],
+  description: [
+    "description",
+    "meta_description",
+    "seo_description",
+    "metadesc",
+    "meta_description_1",
+    "description_tag",
+    "meta_beschreibung",
+    "seo_beschreibung",
+    "méta_description",
+    "metadescripción",
+    "meta_descripción",
+    "metaomschrijving",
+    "meta_omschrijving",
+  ],
+  slug: ["slug", "handle", "post_name", "url_key", "url_slug"],
+  summary: [
+    "summary",
+    "excerpt",
+    "short_description",
+    "teaser",
+    "abstract",
+    "kurztext",
+    "kurzbeschreibung",
+    "auszug",
+    "extrait",
+    "description_courte",
+    "extracto",
+    "descripción_corta",
+    "samenvatting",
+    "korte_omschrijving",
+  ],
+  intro: ["intro", "first_paragraph", "lead", "introduction", "lede", "einleitung", "introducción", "inleiding"],
+  body: [
+    "body",
+    "content",
+    "text",
+    "post_content",
+    "long_description",
+    "body_html",
+    "body_text",
+    "inhalt",
+    "beschreibung",
+    "langtext",
+    "contenu",
+    "contenido",
+    "inhoud",
+    "omschrijving",
+  ],
+  author: ["author", "writer", "byline", "autor", "auteur"],
+  published: [
+    "published",
+    "date",
+    "publish_date",
+    "published_at",
+    "post_date",
+    "created",
+    "created_at",
+    "erschienen",
+    "erscheinungsdatum",
+    "veröffentlichungsdatum",
+    "veröffentlicht",
+    "datum",
+    "publié",
+    "date_de_publication",
+    "publicado",
+    "fecha",
+    "gepubliceerd",
+  ],
+  updated: [
+    "updated",
+    "modified",
+    "updated_at",
+    "last_modified",
+    "lastmod",
+    "post_modified",
+    "geändert",
+    "aktualisiert",
+    "modifié",
+    "mis_à_jour",
+    "actualizado",
+    "bijgewerkt",
+  ],
+  price: ["price", "regular_price", "sale_price", "amount", "preis", "prix", "precio", "prijs"],
+  count: ["count", "items", "item_count", "product_count", "anzahl", "nombre_d_articles", "cantidad", "aantal"],
+  robots: ["robots", "meta_robots", "indexability", "robots_setting"],
+  "meta-keywords": [
+    "meta_keywords",
+    "metakeywords",
+    "keywords_meta",
+    "meta_keyword",
+    "mots_clés_meta",
+    "meta_schlüsselwörter",
+  ],
+  canonical: [
+    "canonical",
+    "canonical_url",
+    "canonical_link",
+    "canonical_link_element",
+    "canonical_link_element_1",
+    "canonical_address",
+    "rel_canonical",
+    "url_canonique",
+    "kanonische_url",
+    "url_canónica",
+    "canonieke_url",
+  ],
+  "by-hand": ["by_hand", "hand", "manual", "custom", "locked"],
+  attributes: ["attributes"],
+  "made-harmless": ["made_harmless"],
+  "hand-texts": ["hand_texts"],
+};
+
+/** Words that are a page's name in their languages as often as its title. */
+const FOREIGN_TITLES: readonly string[] = ["titel", "titre", "título", "titulo"];
+
+/**
+ * A guess at what each column is, by its name; each of our fields is given once, to the nearest name. When there is a
+ * title but no name, and a column such as `meta_title` beside it, the title is the page's name.
+ */
+export function guessTargets(header: readonly string[]): Target[] {
+  const names = header.map((name) => fieldName(name));
+  const targets: Target[] = names.map(() => "attribute");
+  const used = new Set<Target>();
+  for (const [target, aliases] of Object.entries(NAMES) as [Target, readonly string[]][]) {
+    for (const alias of aliases) {
+      const at = names.findIndex((name, i) => name === alias && targets[i] === "attribute");
+      if (at >= 0 && !used.has(target)) {
+        targets[at] = target;
+        used.add(target);
+      }
+    }
+  }
+  const foreign = names.findIndex((name, i) => FOREIGN_TITLES.includes(name) && targets[i] === "attribute");
+  if (foreign >= 0 && !used.has("name")) targets[foreign] = "name";
+  else if (foreign >= 0 && !used.has("title")) targets[foreign] = "title";
+  const title = names.indexOf("title");
+  const better = names.findIndex((name) => ["seo_title", "meta_title", "title_tag"].includes(name));
+  if (title >= 0 && better >= 0 && !used.has("name")) {
+    targets[title] = "name";
+    targets[better] = "title";
+  }
+  names.forEach((name, i) => {
+    if (name === "") targets[i] = "skip";
+  });
+  return targets;
+}
