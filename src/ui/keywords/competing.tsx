@@ -1,7 +1,7 @@
 "use client";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { PLACES } from "../../core/keywords/places";
-import type { Competition } from "../../server/keywords/keyword-desk";
+import type { Competition } from "../../server/keywords/competing-pages";
 import { PLAIN_ACTION } from "../shell/actions";
 import { type Edits } from "../shell/edits";
 import { count, counted } from "../shell/format";

@@ -3,7 +3,7 @@ import Link from "../shell/link";
 import { useState } from "react";
 import { type Side } from "../../core/checks/findings";
 import { type Place, PLACE_FINDINGS, PLACES } from "../../core/keywords/places";
-import type { MatrixRow } from "../../server/keywords/keyword-desk";
+import type { MatrixRow } from "../../server/keywords/keyword-matrix";
 import { count } from "../shell/format";
 import { progressLine } from "../shell/progress-words";
 import { type Called } from "../shell/queries";

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { type Kind } from "../../core/design/kinds";
 import { type Evidence } from "../../core/keywords/suggest";
-import type { Suggestion } from "../../server/keywords/keyword-desk";
+import type { Suggestion } from "../../server/keywords/keyword-suggestions";
 import { PLAIN_ACTION } from "../shell/actions";
 import { type Edits, type MadeEdit } from "../shell/edits";
 import { useSite, useKindWord } from "../shell/site-context";
