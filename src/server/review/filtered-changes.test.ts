@@ -17,7 +17,8 @@ import { SiteFindings } from "../findings/site-findings";
 import { ItemsList } from "../items/items-list";
 import { Workspace } from "../workspace/workspace";
 import { reviewMethods } from "./methods";
-import { type ReviewedChange, Review } from "./review";
+import { Review } from "./review";
+import { type ReviewedChange } from "./reviewed-change";
 
 const KINDS = ["post", "product", "category"] as const;
 const PRODUCT_TITLES: ReviewFilter = { ...ALL_CHANGES, kind: "product", text: "title" };

@@ -1,14 +1,6 @@
 import { type Designs } from "../../core/design/designs";
-import { isExtra, type Kind } from "../../core/design/kinds";
-import { type HeldBack } from "../../core/addresses/address-plan";
-import { CHANGE_GROUPS, type ChangeGroup, NEVER_APPLIED } from "../../core/plan/groups";
-import {
-  noTexts,
-  ALL_CHANGES,
-  type ReviewedText,
-  type ReviewFilter,
-  type ReviewOrder,
-} from "../../core/plan/review-filter";
+import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
+import { ALL_CHANGES, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 import { Refusal } from "../../core/refusal";
 import { hashOf } from "./digest";
 import { type SiteViews } from "../items/site-views";
@@ -23,74 +15,17 @@ import {
   type ChangeStretch,
   isAnyChosen,
   keptAct,
-  type ChoiceAct,
   readChoices,
 } from "../../store/review-choices";
 import { type WorkWatch } from "../workspace/watch";
 import { type Workspace } from "../workspace/workspace";
-import {
-  after,
-  before,
-  findChanges,
-  type FoundChanges,
-  labelOf,
-  markOf,
-  pageRow,
-  partOf,
-  rowOfPart,
-  type Unit,
-  worseOf,
-} from "./found-changes";
+import { findChanges, type FoundChanges, markOf, pageRow, partOf, rowOfPart } from "./found-changes";
 import { type Inclusion, includedChanges } from "./inclusion";
+import { groupFigures, pagesChanged, type ReviewSummary, shares } from "./review-summary";
+import { type ReviewedChange, reviewedChange } from "./reviewed-change";
 import { movesOf, MovesView } from "./moves-view";
-import { type LinksOfMoves, type MoveCost, type MovesAlong, movesAlongOf } from "./moves-along";
+import { type LinksOfMoves, type MovesAlong, movesAlongOf } from "./moves-along";
 import { mostLinkedFirst } from "./order-changes";
-
-/** A change as the review shows it. */
-export interface ReviewedChange {
-  readonly id: number;
-  readonly kind: Kind;
-  readonly text: ReviewedText;
-  /** Of an image or a link: which of the page's it is, from 1, and its address, or its text; 0 and `""` for what is neither. */
-  readonly part: number;
-  readonly label: string;
-  readonly name: string;
-  readonly before: string;
-  readonly after: string;
-  readonly beforeSize: number;
-  readonly afterSize: number;
-  readonly beforeFits: boolean;
-  readonly afterFits: boolean;
-  /** Where the page is, and where it goes with what is taken in now; `""` for no address. */
-  readonly path: string;
-  readonly newPath: string;
-  readonly included: boolean;
-  /** Why it is not applied though it is taken in. */
-  readonly held: HeldBack | null;
-  /** What makes it one for the worse, and how many pages would read alike. */
-  readonly worse: ReturnType<typeof worseOf>;
-  /** Of a page that moves: what leads to it now; `null` for others, and while bodies are being read. */
-  readonly cost: MoveCost | null;
-}
-
-export interface ReviewGroup {
-  readonly group: ChangeGroup;
-  readonly count: number;
-  readonly included: number;
-  /** Taken in, but held back for an address. */
-  readonly held: number;
-  /** Whether it can never be taken in. */
-  readonly fixed: boolean;
-  readonly byText: Readonly<Record<ReviewedText, number>>;
-  /** Of those the ones that are taken in. */
-  readonly includedByText: Readonly<Record<ReviewedText, number>>;
-}
-
-/** How many changes a kind has, or a text, whatever the filter. */
-export interface ReviewShare<T> {
-  readonly of: T;
-  readonly count: number;
-}
 
 /** What goes out with a run. */
 export interface Going {
@@ -108,35 +43,6 @@ export type AlongMoves = { readonly total: number } & (
   | { readonly what: "links"; readonly rows: readonly NamedLink[] }
   | { readonly what: "redirects"; readonly rows: readonly RedirectChange[] }
 );
-
-export interface ReviewSummary {
-  /** Another one where drafts, settings or pages are. */
-  readonly stamp: string;
-  /** Another one where anything else would go out, be it for what another window took in or left out: a run is started with it. */
-  readonly goingOut: string;
-  /** Of the changes that the filter leaves. */
-  readonly groups: readonly ReviewGroup[];
-  readonly kinds: readonly ReviewShare<Kind>[];
-  readonly texts: readonly ReviewShare<ReviewedText>[];
-  /** Changes that would be applied now. */
-  readonly included: number;
-  /** Whether a person said something of groups or changes that holds beyond what is taken in at first. */
-  readonly isChosen: boolean;
-  /** The last word on many changes at once, which can be taken back; `null` for none. */
-  readonly lastChoice: ChoiceAct | null;
-  /** Changes that wait to be taken in, or that nobody can take in; texts by hand that stay are none. */
-  readonly held: number;
-  /** Pages that they change. */
-  readonly items: number;
-  readonly total: number;
-  /** Pages whose address moves, those below a moved page included; each gets a redirect. */
-  readonly moves: number;
-  /** The links that lead to pages which move, or would lead astray from them, with canonicals that name those; `null` while bodies are being read. */
-  readonly links: { readonly count: number; readonly canonicals: number; readonly pages: number } | null;
-  /** Whether they are rewritten with the moves. */
-  readonly followsLinks: boolean;
-  readonly errors: FoundChanges["errors"];
-}
 
 /** Live against draft over all kinds: the changes in groups, and what of them goes out. */
 export class Review {
@@ -216,7 +122,7 @@ export class Review {
         ? mostLinkedFirst(found, filtered.ofGroup(query.group, watch), costs)
         : filtered.inOrder(query.group, order, watch);
     const stretch = places.subarray(query.from, query.from + query.count);
-    const changes = Array.from(stretch, (place) => shown(found, inclusion, place, costs));
+    const changes = Array.from(stretch, (place) => reviewedChange(found, inclusion, place, costs));
     return { stamp: found.stamp, total: places.length, changes };
   }
 
@@ -381,124 +287,8 @@ function goingOut(found: FoundChanges, { digest, followsLinks }: Inclusion, link
   return hashOf(`${found.stamp} ${digest} ${followsLinks ? (links?.digest ?? "being read") : ""}`);
 }
 
-function groupFigures(
-  { changes, units }: FoundChanges,
-  { isIncluded, heldOf }: Inclusion,
-  group: ChangeGroup,
-  places: Int32Array,
-): ReviewGroup {
-  const byText = noTexts();
-  const includedByText = noTexts();
-  let included = 0;
-  let held = 0;
-  for (let i = 0; i < places.length; i++) {
-    const place = places[i]!;
-    const unit = changes.unitOf(place);
-    const { text } = units[unit]!;
-    byText[text]++;
-    if (isIncluded(place)) {
-      included++;
-      includedByText[text]++;
-    } else if (text === "slug" && heldOf(place) !== null) held++;
-  }
-  return { group, count: places.length, included, held, fixed: NEVER_APPLIED.has(group), byText, includedByText };
-}
-
-/** How many pages change. */
-function pagesChanged(
-  { changes, units }: FoundChanges,
-  { isIncluded }: Inclusion,
-  followed: LinksOfMoves | null,
-): number {
-  const rows = new Map(units.map(({ kind, data }) => [kind, new Uint8Array(data.ids.length)]));
-  const rowsOf = units.map(({ kind }) => rows.get(kind)!);
-  let pages = 0;
-  for (let place = 0; place < changes.length; place++) {
-    if (!isIncluded(place)) continue;
-    const unit = changes.unitOf(place);
-    const own = rowsOf[unit]!;
-    const page = pageRow(units[unit]!, changes.rowOf(place));
-    if (own[page] === 0) pages++;
-    own[page] = 1;
-  }
-  const dataOf = new Map(units.map(({ kind, data }) => [kind, data]));
-  for (const item of new Set(followed?.links.map((link) => link.item)))
-    if (![...dataOf].some(([kind, data]) => rows.get(kind)![data.rowOf(item)] === 1)) pages++;
-  return pages;
-}
-
-/** How many changes each kind and each text has. */
-function shares({ changes, units }: FoundChanges): Pick<ReviewSummary, "kinds" | "texts"> {
-  const ofUnit = new Int32Array(units.length);
-  for (let place = 0; place < changes.length; place++) ofUnit[changes.unitOf(place)]!++;
-  const added = <T>(of: (unit: Unit) => T): ReviewShare<T>[] => {
-    const counts = new Map<T, number>();
-    units.forEach((unit, i) => counts.set(of(unit), (counts.get(of(unit)) ?? 0) + ofUnit[i]!));
-    return [...counts].flatMap(([own, count]) => (count > 0 ? [{ of: own, count }] : []));
-  };
-  return { kinds: added(({ kind }) => kind), texts: added(({ text }) => text) };
-}
-
 function scopeAt({ changes, units }: FoundChanges, place: number): Required<ChangeScope> & { readonly part: number } {
   const unit = units[changes.unitOf(place)]!;
   const row = changes.rowOf(place);
   return { item: unit.data.ids[pageRow(unit, row)]!, text: unit.text, part: partOf(unit, row) };
-}
-
-function shown(
-  found: FoundChanges,
-  inclusion: Inclusion,
-  place: number,
-  costs: ReturnType<MovesAlong["costs"]>,
-): ReviewedChange {
-  const { changes, units } = found;
-  const unit = units[changes.unitOf(place)]!;
-  const row = changes.rowOf(place);
-  const page = pageRow(unit, row);
-  const path = unit.data.paths[page]!;
-  const newPath = unit.text === "slug" ? newPathOf(found, inclusion, place) : path;
-  return {
-    id: unit.data.ids[page]!,
-    kind: unit.kind,
-    text: unit.text,
-    part: partOf(unit, row),
-    label: labelOf(unit, row),
-    name: unit.data.items.value("name", page),
-    before: before(unit, row),
-    after: after(unit, row),
-    ...sizes(unit, row),
-    path,
-    newPath,
-    included: inclusion.isIncluded(place),
-    held: unit.text === "slug" ? inclusion.heldOf(place) : null,
-    worse: worseOf(unit, row),
-    cost: path !== "" && newPath !== path ? costs(unit.firstPage + page) : null,
-  };
-}
-
-/** Where the page of a slug’s change goes, or would go if it were taken in. */
-function newPathOf({ changes, units, pages, targets }: FoundChanges, inclusion: Inclusion, place: number): string {
-  if (inclusion.isIncluded(place)) return inclusion.newPathOf(place);
-  const page = units[changes.unitOf(place)]!.firstPage + changes.rowOf(place);
-  return targets.get(page) ?? pages.paths[page]!;
-}
-
-function sizes(unit: Unit, row: number): Pick<ReviewedChange, "beforeSize" | "afterSize" | "beforeFits" | "afterFits"> {
-  if (unit.text === "robots" || unit.text === "body")
-    return {
-      beforeSize: before(unit, row).length,
-      afterSize: after(unit, row).length,
-      beforeFits: true,
-      afterFits: true,
-    };
-  const { live, draft } = unit;
-  if (isExtra(unit.text))
-    return { beforeSize: live.lengths[row]!, afterSize: draft.lengths[row]!, beforeFits: true, afterFits: true };
-  return {
-    beforeSize: live.sizes[row]!,
-    afterSize: draft.sizes[row]!,
-    beforeFits: live.fits[row] === 1,
-    // A slug whose words were cut is within its limit all the same.
-    afterFits: unit.text === "slug" || draft.fits[row] === 1,
-  };
 }

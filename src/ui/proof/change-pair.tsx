@@ -1,7 +1,7 @@
 import { folderOf } from "../../core/addresses/addresses";
 import { type Site } from "../../core/design/design";
 import { wordChanges } from "../../core/proof/word-changes";
-import type { ReviewedChange } from "../../server/review/review";
+import type { ReviewedChange } from "../../server/review/reviewed-change";
 import { roomOf } from "../../core/proof/site-room";
 import { MarkedText } from "./marked-text";
 import { surfaceType } from "./true-size";

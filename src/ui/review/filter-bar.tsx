@@ -1,4 +1,4 @@
-import type { ReviewSummary } from "../../server/review/review";
+import type { ReviewSummary } from "../../server/review/review-summary";
 import { LEFT_OUT_AT_FIRST } from "../../core/plan/groups";
 import { ALL_CHANGES, type ReviewFilter } from "../../core/plan/review-filter";
 import { PLAIN_ACTION } from "../shell/actions";

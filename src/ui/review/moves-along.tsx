@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { ReviewSummary } from "../../server/review/review";
+import type { ReviewSummary } from "../../server/review/review-summary";
 import { PLAIN_ACTION } from "../shell/actions";
 import { counted } from "../shell/format";
 import { Later, useLater } from "../shell/later";

@@ -1,7 +1,7 @@
 import type { HeldBack } from "../../core/addresses/address-plan";
 import type { ChangeGroup } from "../../core/plan/groups";
 import type { ReviewedText } from "../../core/plan/review-filter";
-import type { ReviewedChange } from "../../server/review/review";
+import type { ReviewedChange } from "../../server/review/reviewed-change";
 import { count, counted } from "../shell/format";
 
 interface GroupWords {
