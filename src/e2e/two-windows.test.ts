@@ -275,6 +275,17 @@ describe("a review that is open", () => {
     await page.getByRole("checkbox", { name, exact: true, checked: false }).first().waitFor();
   };
 
+  it("is not another one behind an open question: that says so, and applies nothing", async () => {
+    await one.goto(`${app.url}/review`);
+    await applied(one).waitFor();
+    await openApply(one);
+    const { site } = await ask(app.url, "site.state", {});
+    await ask(app.url, "site.saveSettings", { site: { ...site!, sep: "/" }, seen: site! });
+    await one.evaluate(() => window.dispatchEvent(new Event("focus")));
+    await refused(one);
+    await ask(app.url, "site.saveSettings", { site: site!, seen: { ...site!, sep: "/" } });
+  });
+
   it("goes out only as it stood there: what another window changes is looked at first", async () => {
     await one.goto(`${app.url}/review`);
     await applied(one).waitFor();

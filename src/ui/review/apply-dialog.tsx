@@ -4,13 +4,14 @@ import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { ALL_CHANGES } from "../../core/plan/review-filter";
-import type { ReviewSummary } from "../../server/review/review";
+import type { ReviewSummary } from "../../server/review/review-summary";
 import { useCall } from "../shell/queries";
 import { MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ApiError, call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { watchJobs } from "../shell/jobs";
 import { useSite } from "../shell/site-context";
+import { sayOvertaken } from "./overtaken";
 import { GROUP_WORDS, textCounts } from "./review-words";
 
 const OTHER_BY_NOW =
@@ -44,10 +45,12 @@ export function ApplyDialog({
   const dueAt = at === "" ? null : new Date(at).toISOString();
   // One for this dialog, however often its button is pressed.
   const click = useRef(crypto.randomUUID());
-  const isOther = isCurrent && summary !== null && summary.goingOut !== reviewed.goingOut;
+  // What was looked at when it was opened: behind it the review may be another one by now.
+  const [goingOut] = useState(reviewed.goingOut);
+  const isOther = reviewed.goingOut !== goingOut || (isCurrent && summary !== null && summary.goingOut !== goingOut);
   useEffect(() => {
     if (!isOther || starting) return;
-    toast.error(OTHER_BY_NOW);
+    sayOvertaken(OTHER_BY_NOW);
     onStale();
   }, [isOther, starting, onStale]);
   // What was started is on its way: its figures stay until the run is shown.
@@ -56,7 +59,7 @@ export function ApplyDialog({
     setStarting(true);
     try {
       const { run } = await call("runs.start", {
-        goingOut: reviewed.goingOut,
+        goingOut,
         name,
         click: click.current,
         overWire,
@@ -66,9 +69,11 @@ export function ApplyDialog({
       await refresh();
       router.push(`/runs/${run}`);
     } catch (error) {
-      toast.error(wordsOf(error));
       setStarting(false);
-      if (error instanceof ApiError && error.code === "stale") onStale();
+      if (error instanceof ApiError && error.code === "stale") {
+        sayOvertaken(error.message);
+        onStale();
+      } else toast.error(wordsOf(error));
     }
   };
   const going = summary.groups.filter((group) => group.included > 0);

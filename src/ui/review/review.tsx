@@ -13,7 +13,7 @@ import { useRouter } from "../shell/site-path";
 import { type KeyboardEvent, useCallback, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
-import type { ReviewGroup, ReviewSummary } from "../../server/review/review";
+import type { ReviewGroup, ReviewSummary } from "../../server/review/review-summary";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
@@ -30,6 +30,7 @@ import { Working } from "../shell/working";
 import { FilterBar } from "./filter-bar";
 import { GroupList } from "./group-list";
 import { MovesAlong } from "./moves-along";
+import { forgetOvertaken, useForgetting } from "./overtaken";
 import { GROUP_WORDS, textCounts } from "./review-words";
 
 const DIALOG = new Later(() => import("./apply-dialog"));
@@ -73,10 +74,15 @@ export function Review() {
   const { summary, isCurrent, error, progress, retry, setSummary, look, stamp } = useReview(filter);
   const [applying, setApplying] = useState(false);
   const dialog = useLater(DIALOG, applying);
+  useForgetting();
   const lookAgain = useCallback(() => {
     setApplying(false);
     look();
   }, [look]);
+  const open = () => {
+    forgetOvertaken();
+    setApplying(true);
+  };
   const wanted = view.group;
   const isThere = (group: ChangeGroup) => summary?.groups.some((g) => g.group === group) ?? false;
   const group = wanted && isThere(wanted) ? wanted : (summary?.groups[0]?.group ?? null);
@@ -93,7 +99,7 @@ export function Review() {
           type="button"
           className={MAIN_ACTION}
           disabled={!summary || !isCurrent || summary.included === 0}
-          onClick={() => setApplying(true)}
+          onClick={open}
         >
           {summary ? `Apply ${counted(summary.included, "change", "changes")} …` : "Apply …"}
         </button>
