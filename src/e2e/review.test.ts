@@ -101,6 +101,32 @@ describe("the review", () => {
     expect(await page.locator("[role=row] [role=checkbox]").first().getAttribute("data-state")).toBe("unchecked");
   });
 
+  it("takes ticks in their order on a slow connection, shows none as it was before, and applies with the last", async () => {
+    const before = await applied();
+    const letThrough: (() => void)[] = [];
+    await page.route("**/api/review.chooseChange", async (route) => {
+      await new Promise<void>((resolve) => letThrough.push(resolve));
+      await route.continue();
+    });
+    const boxes = page.locator("[role=row] [role=checkbox]");
+    const states = async () =>
+      (await boxes.evaluateAll((all) => all.slice(0, 2).map((box) => box.getAttribute("data-state")))).join(" ");
+    await boxes.nth(0).click();
+    await boxes.nth(1).click();
+    await boxes.nth(0).click();
+    await page.locator("text=/^Apply [\\d,]+ change/").click();
+    for (let sent = 1; sent <= 3; sent++) {
+      await expect.poll(() => letThrough.length).toBe(sent);
+      expect(await states()).toBe("checked unchecked");
+      expect(await page.locator("[role=dialog]").count()).toBe(0);
+      letThrough[sent - 1]!();
+    }
+    await page.locator("[role=dialog]", { hasText: `${(before - 1).toLocaleString("en")} changes on` }).waitFor();
+    expect((await summary()).included).toBe(before - 1);
+    expect(await states()).toBe("checked unchecked");
+    await page.unrouteAll();
+  });
+
   it("says of each change for the worse what makes it one", async () => {
     await page.click("[data-group=worse]");
     await page.waitForSelector("[role=grid][aria-label='Gets worse: changes'] [role=row] ins");

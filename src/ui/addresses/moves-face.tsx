@@ -8,6 +8,7 @@ import Link from "../shell/link";
 import { progressLine } from "../shell/progress-words";
 import { useCall, useWindows } from "../shell/queries";
 import { FileLinks } from "../runs/file-links";
+import { InTurn } from "../shell/in-turn";
 import { SearchBox } from "../shell/search-box";
 import { useSite } from "../shell/site-context";
 import { SideFold } from "../shell/side-fold";
@@ -161,14 +162,17 @@ function MoveList({
   const windows = { size: LIST_WINDOW, rowsOf: (own: CallResult<"review.moves">) => own.moves };
   const list = useWindows("review.moves", { folder, search: words, show: shown }, stamp, windows);
   const total = list.answer?.total ?? 0;
+  const [turns] = useState(() => new InTurn());
   const tick = async (item: number, included: boolean) => {
     list.patch((row) => (row.id === item ? { ...row, included } : row));
     try {
-      await call("review.chooseChange", { item, text: "slug", included });
-      onTicked();
+      await turns.do(() => call("review.chooseChange", { item, text: "slug", included }));
     } catch (error) {
       toast.error(wordsOf(error));
       list.retry();
+    } finally {
+      // What is asked for before the last one is there would show those that wait as they were.
+      if (turns.isIdle) onTicked();
     }
   };
   return (

@@ -1,7 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
-import { toast } from "sonner";
 import type { ChangeGroup } from "../../core/plan/groups";
 import type { ReviewSummary } from "../../server/review/review-summary";
 import type { ReviewedChange } from "../../server/review/reviewed-change";
@@ -10,7 +9,7 @@ import { useKeptScroll } from "../shell/kept-scroll";
 import { ROW_AT, useRowKeys } from "../shell/row-keys";
 import { useRouter } from "../shell/site-path";
 import { ChangePair } from "../proof/change-pair";
-import { call, wordsOf } from "../shell/api";
+import { call } from "../shell/api";
 import { counted } from "../shell/format";
 import { useWindows } from "../shell/queries";
 import { useSite } from "../shell/site-context";
@@ -18,6 +17,7 @@ import { drawnRows, PRINTED_ROWS, PrintedRest, usePrinting, WINDOWED_ROW } from 
 import { Tick } from "../shell/tick";
 import { fileName } from "../shell/format";
 import { costWords, GROUP_WORDS, heldWords, worseWords } from "./review-words";
+import type { SayOfChanges } from "./use-ticks";
 import { roomOf } from "../../core/proof/site-room";
 import { REVIEW_ORDERS, type ReviewFilter, type ReviewOrder } from "../../core/plan/review-filter";
 
@@ -38,7 +38,7 @@ export function GroupList({
   filter,
   summary,
   stamp,
-  onSummary,
+  onSay,
   onStale,
 }: {
   group: ChangeGroup;
@@ -48,7 +48,7 @@ export function GroupList({
   summary: ReviewSummary;
   /** Another one after each tick: what is taken in changes where other pages go, too. */
   stamp: string;
-  onSummary: (summary: ReviewSummary) => void;
+  onSay: SayOfChanges;
   /** The list is of another review than the one that is shown. */
   onStale: () => void;
 }) {
@@ -80,12 +80,10 @@ export function GroupList({
     patch((row) =>
       row.id === change.id && row.text === change.text && row.part === change.part ? { ...row, included } : row,
     );
-    call("review.chooseChange", { item: change.id, text: change.text, part: change.part, filter, included })
-      .then(onSummary)
-      .catch((e: unknown) => {
-        toast.error(wordsOf(e));
-        list.retry();
-      });
+    const { id, text, part } = change;
+    void onSay(() => call("review.chooseChange", { item: id, text, part, filter, included })).then((isTaken) => {
+      if (!isTaken) list.retry();
+    });
   };
   const keys = useRowKeys(
     { count: own.count, height: HEIGHT, scroller, show: (row) => virtual.scrollToIndex(row) },

@@ -11,11 +11,10 @@ import {
 } from "../../core/plan/review-filter";
 import { useRouter } from "../shell/site-path";
 import { type KeyboardEvent, useCallback, useMemo, useState } from "react";
-import { toast } from "sonner";
 import { CHANGE_GROUPS, type ChangeGroup } from "../../core/plan/groups";
 import type { ReviewGroup, ReviewSummary } from "../../server/review/review-summary";
 import { BAR_ACTION, MAIN_ACTION } from "../shell/actions";
-import { call, wordsOf } from "../shell/api";
+import { call } from "../shell/api";
 import { count, counted } from "../shell/format";
 import { useCall } from "../shell/queries";
 import { Later, useLater } from "../shell/later";
@@ -31,6 +30,7 @@ import { FilterBar } from "./filter-bar";
 import { GroupList } from "./group-list";
 import { MovesAlong } from "./moves-along";
 import { forgetOvertaken, useForgetting } from "./overtaken";
+import { useTicks } from "./use-ticks";
 import { GROUP_WORDS, textCounts } from "./review-words";
 
 const DIALOG = new Later(() => import("./apply-dialog"));
@@ -79,7 +79,10 @@ export function Review() {
     setApplying(false);
     look();
   }, [look]);
-  const open = () => {
+  const { say, settled } = useTicks(setSummary);
+  // What was ticked just now goes out, or stays, with the rest.
+  const open = async () => {
+    await settled();
     forgetOvertaken();
     setApplying(true);
   };
@@ -87,8 +90,6 @@ export function Review() {
   const isThere = (group: ChangeGroup) => summary?.groups.some((g) => g.group === group) ?? false;
   const group = wanted && isThere(wanted) ? wanted : (summary?.groups[0]?.group ?? null);
   const choose = (next: ChangeGroup) => put({ group: next });
-  const chosen = (answer: Promise<ReviewSummary>) =>
-    void answer.then(setSummary).catch((e: unknown) => toast.error(wordsOf(e)));
   return (
     <div className="desk [--columns:272px_minmax(0,1fr)]">
       <BarSlot>
@@ -99,7 +100,7 @@ export function Review() {
           type="button"
           className={MAIN_ACTION}
           disabled={!summary || !isCurrent || summary.included === 0}
-          onClick={open}
+          onClick={() => void open()}
         >
           {summary ? `Apply ${counted(summary.included, "change", "changes")} …` : "Apply …"}
         </button>
@@ -120,9 +121,9 @@ export function Review() {
             summary={summary}
             stamp={summary.stamp}
             onFilter={(change) => put(viewOf(change))}
-            onForget={() => chosen(call("review.forgetChoices", { filter }))}
-            onRestore={() => chosen(call("review.restoreChoices", { filter }))}
-            onChoose={(included, only) => chosen(call("review.chooseShown", { filter, included, only }))}
+            onForget={() => void say(() => call("review.forgetChoices", { filter }))}
+            onRestore={() => void say(() => call("review.restoreChoices", { filter }))}
+            onChoose={(included, only) => void say(() => call("review.chooseShown", { filter, included, only }))}
           />
         )}
         {summary?.errors.map((e) => (
@@ -139,7 +140,7 @@ export function Review() {
             summary={summary}
             stamp={`${summary.goingOut} ${stamp}`}
             onAgain={look}
-            onFollow={(follows) => chosen(call("review.followLinks", { follows, filter }))}
+            onFollow={(follows) => void say(() => call("review.followLinks", { follows, filter }))}
           />
         )}
         {summary?.groups.map((g) => (
@@ -148,7 +149,7 @@ export function Review() {
             group={g}
             current={g.group === group}
             onChoose={() => choose(g.group)}
-            onTick={(included) => chosen(call("review.chooseGroup", { group: g.group, filter, included }))}
+            onTick={(included) => void say(() => call("review.chooseGroup", { group: g.group, filter, included }))}
           />
         ))}
         {summary && summary.total > 0 && summary.groups.length === 0 && (
@@ -167,7 +168,7 @@ export function Review() {
           filter={filter}
           summary={summary}
           stamp={stamp}
-          onSummary={setSummary}
+          onSay={say}
           onStale={look}
         />
       ) : (
