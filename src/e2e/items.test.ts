@@ -1,5 +1,5 @@
 import { type Page } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { type App, axeFindings, pickCondition, startApp } from "./app";
 import { draftStored } from "./calls";
 
@@ -186,6 +186,60 @@ describe("texts by hand", () => {
       () =>
         !document.querySelector("[aria-rowindex='2'] [data-column=title]")?.textContent?.includes("Written by hand"),
     );
+  });
+
+  describe("on a slow connection", () => {
+    const HELD = "**/api/edits.make";
+    const letThrough: ((isLost: boolean) => void)[] = [];
+    const titles = async () => [await cell(0, "title").innerText(), await cell(1, "title").innerText()];
+    beforeEach(async () => {
+      await open("?kind=product&side=draft");
+      letThrough.length = 0;
+      await page.route(HELD, async (route) => {
+        const isLost = await new Promise<boolean>((resolve) => letThrough.push(resolve));
+        await (isLost ? route.abort() : route.continue());
+      });
+      await goTo("title");
+      await page.keyboard.type("First by hand");
+      await page.keyboard.press("Enter");
+      await page.keyboard.type("Second by hand");
+    });
+    afterEach(() => page.unroute(HELD));
+    const undone = async () => {
+      await page.keyboard.press("Control+z");
+      await expect.poll(titles).not.toEqual(expect.arrayContaining([expect.stringContaining("First by hand")]));
+    };
+
+    it("are written one after another without waiting, and what is undone is the last of them", async () => {
+      await page.keyboard.press("Enter");
+      const both = [expect.stringContaining("First by hand"), expect.stringContaining("Second by hand")];
+      expect(await titles()).toEqual(both);
+      await page.keyboard.press("Control+z");
+      await expect.poll(() => letThrough.length).toBe(1);
+      expect(await titles()).toEqual(both);
+      letThrough[0]!(false);
+      await expect.poll(() => letThrough.length).toBe(2);
+      letThrough[1]!(false);
+      await expect.poll(titles).toEqual([both[0], expect.not.stringContaining("Second by hand")]);
+      await undone();
+    });
+
+    it("stand in the editor again where they are lost on the way, and do not take away what is typed meanwhile", async () => {
+      await expect.poll(() => letThrough.length).toBe(1);
+      letThrough[0]!(true);
+      const message = page.locator("[data-sonner-toast]", { hasText: "was not saved" });
+      await message.waitFor();
+      const editor = page.locator('[aria-label="Title by hand"]');
+      expect(await editor.inputValue()).toBe("Second by hand");
+      await message.getByRole("button", { name: "Write it again" }).click();
+      await expect.poll(() => editor.inputValue()).toBe("First by hand");
+      await editor.press("Enter");
+      await expect.poll(() => letThrough.length).toBe(2);
+      letThrough[1]!(true);
+      await expect.poll(() => editor.inputValue()).toBe("First by hand");
+      await editor.press("Escape");
+      expect((await titles()).join()).not.toMatch(/by hand/);
+    });
   });
 
   it("are pasted as a column, tidied, or refused in words", async () => {

@@ -107,7 +107,7 @@ function ItemsDesk({ site }: { site: Site }) {
             site={site}
             view={view}
             onView={setView}
-            data={data}
+            data={cell.shown}
             chosen={chosen.chosen}
             onChoose={chosen.setChosen}
             at={at}
@@ -157,7 +157,7 @@ function ItemsDesk({ site }: { site: Site }) {
           key={`${cell.editing.item.kind}-${cell.editing.item.id} ${cell.editing.column.id}`}
           editing={cell.editing}
           site={site}
-          onSave={cell.save}
+          onSave={(value, next) => void cell.save(value, next)}
           onLetGo={cell.letGo}
           onClose={cell.close}
         />

@@ -10,7 +10,7 @@ export type ItemsData = Omit<ItemPage, "items"> &
     /** Pages by their place in the order; those not on screen yet are fetched when they come into view. */
     readonly items: ReadonlyMap<number, ListedItem>;
     /** Shows a page as it is known to be, until the list says so, too. */
-    readonly patch: (item: ListedItem) => void;
+    readonly patch: (item: Pick<ListedItem, "kind" | "id">, change: (row: ListedItem) => ListedItem) => void;
   };
 
 const NOTHING: Omit<ItemPage, "items"> = { counts: [], total: 0, differences: null, sections: null, order: "" };
@@ -37,6 +37,6 @@ export function useItems(view: ItemsView, stamp: string): ItemsData {
     error,
     show,
     retry,
-    patch: (item) => patch((own) => (own.kind === item.kind && own.id === item.id ? item : own)),
+    patch: ({ kind, id }, change) => patch((row) => (row.kind === kind && row.id === id ? change(row) : row)),
   };
 }

@@ -79,7 +79,7 @@ function Settle({ competition, edits }: { competition: Competition; edits: Edits
   const settle = () => {
     setBusy(true);
     const others = competitors.flatMap(({ kind, id }, i) => (i === keep ? [] : [{ kind, id, keyword: instead[i]! }]));
-    void edits.take(call("keywords.assign", { pages: others as never })).finally(() => setBusy(false));
+    void edits.take(() => call("keywords.assign", { pages: others as never })).finally(() => setBusy(false));
   };
   return (
     <section aria-label={`Pages that compete for ${keyword}`} className="border-t border-key pb-5 pt-2">

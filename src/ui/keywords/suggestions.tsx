@@ -41,7 +41,7 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
   const windows = { size: LIST_WINDOW, rowsOf: (own: CallResult<"keywords.suggestions">) => own.suggestions };
   const { rows, answer, error, progress, show } = useWindows("keywords.suggestions", { kind }, stamp, windows);
   const nameOf = (own: Suggestion) => `${own.kind}-${own.id}`;
-  const take = (making: Promise<MadeEdit>) => {
+  const take = (making: () => Promise<MadeEdit>) => {
     setBusy(true);
     void edits.take(making).finally(() => {
       setBusy(false);
@@ -49,12 +49,12 @@ export function Suggestions({ stamp, edits }: { stamp: string; edits: Edits }) {
     });
   };
   const assign = (pages: readonly Suggestion[]) =>
-    take(
+    take(() =>
       call("keywords.assign", {
         pages: pages.map(({ kind: of, id, keyword }) => ({ kind: of, id, keyword })),
       }),
     );
-  const all = (only: "list" | null) => take(call("keywords.assignSuggested", { kind, only }));
+  const all = (only: "list" | null) => take(() => call("keywords.assignSuggested", { kind, only }));
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 border-b border-hair px-5 py-2">

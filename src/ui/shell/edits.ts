@@ -1,14 +1,16 @@
 "use client";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import type { Kind } from "../../core/design/kinds";
 import type { EditSteps } from "../../store/edits";
+import type { StoredJob } from "../../store/jobs";
 import type { ItemQuery, Ranges } from "../../core/items/query";
 import type { EditAction, EditPlan } from "../../server/edits/plan-edit";
 import type { CallInput } from "../../server/api/contract";
 import type { MadeSteps } from "../../server/edits/edit-work";
 import { call } from "./api";
 import { counted } from "./format";
+import { InTurn } from "./in-turn";
 import { isOpenJob, useJobs, watchJobs } from "./jobs";
 import { useSite } from "./site-context";
 
@@ -34,55 +36,64 @@ export function planEdit(choice: Choice, action: EditAction, signal: AbortSignal
   return call("edits.plan", { choice, action } as CallInput<"edits.plan">, { signal });
 }
 
-/** Editing by hand: does actions, takes them back and does them again, all as steps that the server keeps. */
+/**
+ * Editing by hand: does actions, takes them back and does them again, all as steps that the server keeps. They go out one after another: what is
+ * taken back is what was done last, also where that is still on its way.
+ */
 export function useEdits() {
   const { state, refresh } = useSite();
   const jobs = useJobs();
-  const [steps, setSteps] = useState<EditSteps>({ undo: null, redo: null, stopped: null });
-  const running = jobs.find((job) => job.type === "edit" && isOpenJob(job)) ?? null;
-  useEffect(() => {
-    call("edits.steps", {})
-      .then(setSteps)
-      .catch(() => {});
-  }, [state.revision, running === null]); // eslint-disable-line react-hooks/exhaustive-deps
+  const [turns] = useState(() => new InTurn());
+  const { steps, latest, tell } = useSteps(`${state.revision} ${jobs.some(isOpenEdit)}`);
+  const running = jobs.find(isOpenEdit) ?? null;
 
   const settle = useCallback(
     async ({ steps: next, waitsFor }: MadeSteps) => {
-      setSteps(next);
+      tell(next);
       if (waitsFor !== null) toast(`Waiting for: ${waitsFor}`);
       watchJobs();
       await refresh();
     },
-    [refresh],
+    [tell, refresh],
   );
-  const go = useCallback(
+  /** Brings a step to where it should be; says whether that could be done. */
+  const run = useCallback(
     async (id: number, goal: "set" | "undone") => {
       try {
         await settle(await call("edits.run", { id, goal }));
+        return true;
       } catch (error) {
         failed(error);
+        return false;
       }
     },
     [settle],
   );
-  const undo = useCallback(async () => {
-    const step = steps.undo;
-    if (!step) return void toast("Nothing to undo");
-    await go(step.id, "undone");
-    toast(`Undone: ${step.label}`);
-  }, [steps.undo, go]);
-  const redo = useCallback(async () => {
-    const step = steps.redo;
-    if (!step) return void toast("Nothing to redo");
-    await go(step.id, "set");
-    toast(`Redone: ${step.label}`);
-  }, [steps.redo, go]);
+  const go = useCallback((id: number, goal: "set" | "undone") => turns.do(() => run(id, goal)), [turns, run]);
+  const undo = useCallback(
+    () =>
+      turns.do(async () => {
+        const step = latest().undo;
+        if (!step) toast("Nothing to undo");
+        else if (await run(step.id, "undone")) toast(`Undone: ${step.label}`);
+      }),
+    [turns, latest, run],
+  );
+  const redo = useCallback(
+    () =>
+      turns.do(async () => {
+        const step = latest().redo;
+        if (!step) toast("Nothing to redo");
+        else if (await run(step.id, "set")) toast(`Redone: ${step.label}`);
+      }),
+    [turns, latest, run],
+  );
 
-  /** Takes in a step that the server made, with the way back from it; says whether it could be done. */
-  const take = useCallback(
-    async (making: Promise<MadeEdit>): Promise<boolean> => {
+  /** Has the server make a step, and offers the way back from it; says whether it could be done. */
+  const taken = useCallback(
+    async (making: () => Promise<MadeEdit>): Promise<boolean> => {
       try {
-        const made = await making;
+        const made = await making();
         await settle(made);
         const first = made.refused?.[0];
         if (made.edit === null) {
@@ -103,12 +114,39 @@ export function useEdits() {
     },
     [settle, go],
   );
+  const take = useCallback((making: () => Promise<MadeEdit>) => turns.do(() => taken(making)), [turns, taken]);
   /** Does an action to pages; says whether it could be done. */
   const make = useCallback(
-    (choice: Choice, action: EditAction) => take(call("edits.make", { choice, action } as CallInput<"edits.make">)),
+    (choice: Choice, action: EditAction) =>
+      take(() => call("edits.make", { choice, action } as CallInput<"edits.make">)),
     [take],
   );
   return { steps, running, make, take, undo, redo, go };
+}
+
+const isOpenEdit = (job: StoredJob) => job.type === "edit" && isOpenJob(job);
+
+/**
+ * The steps that can be taken back and done again: asked for when what they rest on is another, and told with each step. An answer that was
+ * asked for before does not take the place of what is known since.
+ */
+function useSteps(stamp: string) {
+  const [steps, setSteps] = useState<EditSteps>({ undo: null, redo: null, stopped: null });
+  const known = useRef(steps);
+  const turn = useRef(0);
+  const tell = useCallback((next: EditSteps) => {
+    turn.current++;
+    known.current = next;
+    setSteps(next);
+  }, []);
+  useEffect(() => {
+    const own = ++turn.current;
+    call("edits.steps", {})
+      .then((next) => own === turn.current && tell(next))
+      .catch(() => {});
+  }, [stamp, tell]);
+  const latest = useCallback(() => known.current, []);
+  return { steps, latest, tell };
 }
 
 export type Edits = ReturnType<typeof useEdits>;
