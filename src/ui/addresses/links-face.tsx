@@ -9,6 +9,7 @@ import { call, wordsOf } from "../shell/api";
 import { count, counted } from "../shell/format";
 import Link from "../shell/link";
 import { useCall, useWindows } from "../shell/queries";
+import { sayFailure } from "../shell/say-failure";
 import { FileLinks } from "../runs/file-links";
 import { SearchBox } from "../shell/search-box";
 import { useKindWord, useSite } from "../shell/site-context";
@@ -252,7 +253,7 @@ function MendAll({
         what,
         links.length === 0
           ? {}
-          : { duration: 10_000, action: { label: "Undo", onClick: () => void unmend([...links]) } },
+          : { duration: 10_000, action: { label: "Undo", onClick: () => void unmend([...links]).catch(sayFailure) } },
       );
     });
   if (shown === "mended")

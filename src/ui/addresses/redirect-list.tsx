@@ -7,6 +7,7 @@ import { call } from "../shell/api";
 import { counted, count, when } from "../shell/format";
 import Link from "../shell/link";
 import { useWindows } from "../shell/queries";
+import { sayFailure } from "../shell/say-failure";
 import { SearchBox } from "../shell/search-box";
 import { Trouble } from "../shell/trouble";
 import { LIST_WINDOW } from "../shell/asked";
@@ -62,7 +63,10 @@ export function RedirectList(props: {
   };
   const retire = async ({ id, from: path }: SetRedirect) => {
     await set([id], true);
-    toast(`Retired: ${path}`, { duration: 10_000, action: { label: "Undo", onClick: () => void set([id], false) } });
+    toast(`Retired: ${path}`, {
+      duration: 10_000,
+      action: { label: "Undo", onClick: () => void set([id], false).catch(sayFailure) },
+    });
   };
   const total = answer?.total ?? 0;
   const isNarrowed = search !== "" || origin !== "all" || state !== "holds" || status !== "all" || age !== "any";
@@ -163,7 +167,7 @@ export function RedirectList(props: {
                         type="button"
                         className={TEXT_ACTION}
                         aria-label={`Retire ${own.from}`}
-                        onClick={() => void retire(own)}
+                        onClick={() => void retire(own).catch(sayFailure)}
                       >
                         Retire
                       </button>

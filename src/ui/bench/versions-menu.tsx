@@ -6,7 +6,8 @@ import { toast } from "sonner";
 import { type KindDesign } from "../../core/design/design";
 import { type Kind } from "../../core/design/kinds";
 import type { Version } from "../../store/versions";
-import { call } from "../shell/api";
+import { call, wordsOf } from "../shell/api";
+import { sayFailure } from "../shell/say-failure";
 import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago } from "../shell/format";
 import { useAfterMenu } from "../shell/after-menu";
@@ -14,17 +15,26 @@ import { MenuItem } from "../shell/menu-item";
 import { useKindWord } from "../shell/site-context";
 import { versionLabel } from "../shell/version-label";
 
+interface KnownVersions {
+  readonly kind: Kind;
+  readonly versions: readonly Version[];
+  /** Why they could not be had. */
+  readonly error: string | null;
+}
+
 /** The versions of a kind: save the draft as one, compare it with another. */
 export function VersionsMenu({ kind, design }: { kind: Kind; design: KindDesign }) {
   const kindWord = useKindWord();
-  const [versions, setVersions] = useState<readonly Version[] | null>(null);
+  const [known, setKnown] = useState<KnownVersions | null>(null);
   const [naming, setNaming] = useState(false);
   const { afterMenu, onCloseAutoFocus } = useAfterMenu();
   const router = useRouter();
+  // Those of another kind are none of this one’s.
+  const shown = known?.kind === kind ? known : null;
   const load = () => {
     call("designs.versions", { kind })
-      .then(setVersions)
-      .catch(() => setVersions([]));
+      .then((versions) => setKnown({ kind, versions, error: null }))
+      .catch((error: unknown) => setKnown({ kind, versions: [], error: wordsOf(error) }));
   };
   return (
     <Popover.Root open={naming} onOpenChange={setNaming}>
@@ -42,13 +52,9 @@ export function VersionsMenu({ kind, design }: { kind: Kind; design: KindDesign 
               <MenuItem label="Compare with live" onSelect={() => router.push(`/compare?kind=${kind}`)} />
               <DropdownMenu.Separator className="my-1 border-t border-hair" />
               <DropdownMenu.Label className="px-3 py-0.5 text-[12px] text-soft">
-                {versions === null
-                  ? "Loading …"
-                  : versions.length === 0
-                    ? `No versions for ${kindWord(kind, 2)} yet; every run saves one`
-                    : "Compare the draft with"}
+                {headingOf(shown, kindWord(kind, 2))}
               </DropdownMenu.Label>
-              {versions?.map((version) => (
+              {shown?.versions.map((version) => (
                 <MenuItem
                   key={version.id}
                   label={versionLabel(version)}
@@ -81,7 +87,7 @@ export function VersionsMenu({ kind, design }: { kind: Kind; design: KindDesign 
                     },
                   });
                 })
-                .catch((error: unknown) => toast.error(error instanceof Error ? error.message : String(error)));
+                .catch(sayFailure);
             }}
           >
             <label className="block">
@@ -103,4 +109,10 @@ export function VersionsMenu({ kind, design }: { kind: Kind; design: KindDesign 
       </Popover.Portal>
     </Popover.Root>
   );
+}
+
+function headingOf(known: KnownVersions | null, pages: string): string {
+  if (known === null) return "Loading …";
+  if (known.error !== null) return known.error;
+  return known.versions.length === 0 ? `No versions for ${pages} yet; every run saves one` : "Compare the draft with";
 }

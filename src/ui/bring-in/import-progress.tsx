@@ -78,7 +78,7 @@ export function ImportProgress({ job, onAgain }: { job: StoredJob; onAgain: () =
       )}
       <div className="mt-4 flex flex-wrap gap-2">
         {running ? (
-          <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(job.id)}>
+          <button type="button" className={PLAIN_ACTION} onClick={() => stopJob(job.id)}>
             Stop
           </button>
         ) : (

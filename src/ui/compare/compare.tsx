@@ -25,6 +25,8 @@ import { ComparedItems } from "./compared-items";
 import { Figures } from "./figures";
 import type { Version } from "../../store/versions";
 import { useCall } from "../shell/queries";
+import { sayFailure } from "../shell/say-failure";
+import type { CallResult } from "../../server/api/contract";
 
 const PAGE = 60;
 
@@ -46,8 +48,10 @@ export function Compare() {
   const codec = useMemo(() => compareCodec(kindIds(state.site), first), [state.site, first]);
   const [{ kind, text, a, b }, set] = useUrlView("/compare", codec);
   const [deleted, setDeleted] = useState(0);
-  const versions = useCall("designs.versions", { kind }, `${siteStamp(state)} ${deleted}`).answer ?? NO_VERSIONS;
-  const { comparison, progress, error, more, retry } = useComparison(kind, text, a, b);
+  const { answer } = useCall("designs.versions", { kind }, `${siteStamp(state)} ${deleted}`);
+  // Those of another kind stand there until its own are here.
+  const versions = (answer ?? NO_VERSIONS).filter((version) => version.kind === kind);
+  const { comparison, of, progress, error, more, retry } = useComparison(kind, text, a, b);
   const site = state.site;
   if (!site) return <p className="p-8">There are no pages yet. Import a file of pages first.</p>;
   const versionOf = (which: string) => versions.find((version) => String(version.id) === which);
@@ -64,19 +68,22 @@ export function Compare() {
         toast(`“${labelOf(which)}” is the draft now; the draft before it was saved as a version`);
         router.push(`/bench?kind=${kind}&text=${text}`);
       })
-      .catch((e: unknown) => toast.error(e instanceof Error ? e.message : String(e)));
+      .catch(sayFailure);
   };
   const remove = (id: number) => {
-    void call("designs.deleteVersion", { id }).then((version) => {
+    const answered = (version: CallResult<"designs.deleteVersion">) => {
       setDeleted((n) => n + 1);
       if (version) {
         const { name, design } = version;
         const restore = () =>
-          call("designs.saveVersion", { kind: version.kind, name, design }).then(() => setDeleted((n) => n + 1));
+          call("designs.saveVersion", { kind: version.kind, name, design })
+            .then(() => setDeleted((n) => n + 1))
+            .catch(sayFailure);
         toast(`Version “${name}” deleted`, { action: { label: "Undo", onClick: () => void restore() } });
       }
       set({ a: a === String(id) ? "live" : a, b: b === String(id) ? "draft" : b });
-    });
+    };
+    call("designs.deleteVersion", { id }).then(answered).catch(sayFailure);
   };
   const side = (name: "a" | "b", which: string) => (
     <div className="flex min-w-0 items-center gap-2">
@@ -163,10 +170,10 @@ export function Compare() {
         {comparison && (
           <ComparedItems
             kind={kind}
-            text={text}
+            text={of}
             site={site}
             comparison={comparison}
-            room={roomOf(site, text)}
+            room={roomOf(site, of)}
             onMore={more}
           />
         )}
@@ -183,6 +190,8 @@ function useComparison(
   b: string,
 ): {
   comparison: Comparison | null;
+  /** The text whose pages it has. */
+  of: TextName;
   progress: WorkProgress | null;
   error: string | null;
   more: () => void;
@@ -192,7 +201,12 @@ function useComparison(
   const [wanted, setWanted] = useState(PAGE);
   useEffect(() => setWanted(PAGE), [kind, text, a, b]);
   const asked = { kind, text, a, b, from: 0, count: wanted };
-  const { answer: comparison, progress, error, retry } = useCall("bench.compare", asked, siteStamp(state));
+  const { answer, isCurrent, progress, error, retry } = useCall("bench.compare", asked, siteStamp(state));
+  // The answer before stands until its successor is here, as what it is; that of another pair of versions does not.
+  const pair = `${kind} ${a} ${b}`;
+  const [shown, setShown] = useState({ pair: "", text });
+  if (isCurrent && (shown.pair !== pair || shown.text !== text)) setShown({ pair, text });
+  const comparison = shown.pair === pair ? answer : null;
   const more = useCallback(() => setWanted((n) => (n >= 480 ? n : n + PAGE)), []);
-  return { comparison, progress, error, more, retry };
+  return { comparison, of: shown.text, progress, error, more, retry };
 }

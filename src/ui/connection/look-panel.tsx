@@ -57,7 +57,7 @@ export function LookPanel({ connection }: { connection: Connected }) {
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
         {isLooking ? (
-          <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(job.id)}>
+          <button type="button" className={PLAIN_ACTION} onClick={() => stopJob(job.id)}>
             Stop
           </button>
         ) : (

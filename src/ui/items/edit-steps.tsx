@@ -14,7 +14,7 @@ export function EditSteps({ edits }: { edits: Edits }) {
           {running.label}: {count(running.done)} of {count(running.total ?? 0)}
         </span>
         <progress className="h-1.5 flex-1" max={running.total ?? 1} value={running.done} aria-label={running.label} />
-        <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(running.id)}>
+        <button type="button" className={PLAIN_ACTION} onClick={() => stopJob(running.id)}>
           Stop
         </button>
       </div>

@@ -50,6 +50,8 @@ export function ItemSheet({
   const [kind, id] = item.split("-");
   const asked = useCall("items.sheet", { kind: kind as Kind, id: Number(id) }, stamp);
   const sheet = asked.answer;
+  // What is of another page does not stand on this one while its own is on the way.
+  const page = sheet && `${sheet.kind}-${sheet.id}`;
   const error = asked.error ?? (asked.isCurrent && sheet === null ? "That page no longer exists" : null);
   return (
     <aside
@@ -86,14 +88,15 @@ export function ItemSheet({
           <Texts sheet={sheet} site={site} />
           {Object.values(site.extras).includes(true) && (
             <SheetExtras
+              key={page}
               page={{ kind: sheet.kind as Kind, id: sheet.id }}
               stamp={stamp}
               onEdit={(action) => onEdit({ kind: sheet.kind, id: sheet.id }, action)}
             />
           )}
           <PageFindings sheet={sheet} />
-          {sheet.path && <SheetPaths id={sheet.id} path={sheet.path} stamp={stamp} heading={HEADING} />}
-          <SheetLinks id={sheet.id} stamp={stamp} heading={HEADING} />
+          {sheet.path && <SheetPaths key={page} id={sheet.id} path={sheet.path} stamp={stamp} heading={HEADING} />}
+          <SheetLinks key={`links of ${page}`} id={sheet.id} stamp={stamp} heading={HEADING} />
           <History history={sheet.history} />
           <Fields fields={sheet.fields} />
         </>

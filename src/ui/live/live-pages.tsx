@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { LIVE_FINDINGS, type LiveFinding } from "../../core/live/finding-words";
 import type { CallResult } from "../../server/api/contract";
 import { pageAddress } from "../proof/change-page";
@@ -14,13 +14,18 @@ export function LivePages({ finding, stamp }: { finding: LiveFinding | null; sta
   const [pages, setPages] = useState<readonly Listed[]>([]);
   const [hasMore, setHasMore] = useState(false);
   const [error, setError] = useState<string | null>(null);
+  const turn = useRef(0);
   const load = async (after: number) => {
+    const own = ++turn.current;
     try {
       const more = await call("live.pages", { finding, after });
+      // Others were asked for meanwhile.
+      if (own !== turn.current) return;
+      setError(null);
       setPages((old) => (after === 0 ? more : [...old, ...more]));
       setHasMore(more.length > 0 && more.length % 100 === 0);
     } catch (e) {
-      setError(wordsOf(e));
+      if (own === turn.current) setError(wordsOf(e));
     }
   };
   useEffect(() => void load(0), [finding, stamp]); // eslint-disable-line react-hooks/exhaustive-deps

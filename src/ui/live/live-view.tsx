@@ -43,7 +43,7 @@ export function LiveView() {
     <div className="desk [--columns:320px_minmax(0,1fr)]">
       <BarSlot>
         {isChecking ? (
-          <button type="button" className={MAIN_ACTION} onClick={() => void stopJob(job.id)}>
+          <button type="button" className={MAIN_ACTION} onClick={() => stopJob(job.id)}>
             Stop the check
           </button>
         ) : (

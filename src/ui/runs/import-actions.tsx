@@ -57,7 +57,7 @@ export function ImportActions({
   const [busy, setBusy] = useState(false);
   if (job)
     return (
-      <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(job.id)}>
+      <button type="button" className={PLAIN_ACTION} onClick={() => stopJob(job.id)}>
         Stop
       </button>
     );

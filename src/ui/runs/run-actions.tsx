@@ -83,7 +83,7 @@ export function RunActions({ run, job, onDone }: { run: RunFigures; job: StoredJ
   };
   if (job) {
     return (
-      <button type="button" className={PLAIN_ACTION} onClick={() => void stopJob(job.id)}>
+      <button type="button" className={PLAIN_ACTION} onClick={() => stopJob(job.id)}>
         Stop
       </button>
     );

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef } from "react";
 import { create } from "./store";
 import type { StoredJob } from "../../store/jobs";
 import { call } from "./api";
+import { sayFailure } from "./say-failure";
 import { useSite } from "./site-context";
 import { useReturning } from "./use-returning";
 
@@ -31,8 +32,8 @@ export function runOfJob({ type, result, params }: StoredJob): number | null {
 }
 
 /** Stops a job; what it has done stays done. */
-export function stopJob(id: number): Promise<unknown> {
-  return call("jobs.stop", { id });
+export function stopJob(id: number): void {
+  call("jobs.stop", { id }).catch(sayFailure);
 }
 
 /**
