@@ -188,6 +188,21 @@ describe("texts by hand", () => {
     );
   });
 
+  it("are saved where one goes elsewhere, and left as they were by Escape", async () => {
+    await open("?kind=product&side=draft");
+    await goTo("title");
+    const before = await cell(0, "title").innerText();
+    await page.keyboard.type("Left by Escape");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector('[aria-label="Title by hand"]', { state: "detached" });
+    expect(await cell(0, "title").innerText()).toBe(before);
+    await page.keyboard.type("Left by a click");
+    await cell(3, "name").click();
+    await expect.poll(() => cell(0, "title").innerText()).toContain("Left by a click");
+    await page.locator("[data-sonner-toast]").getByRole("button", { name: "Undo" }).first().click();
+    await expect.poll(() => cell(0, "title").innerText()).toBe(before);
+  });
+
   describe("on a slow connection", () => {
     const HELD = "**/api/edits.make";
     const letThrough: ((isLost: boolean) => void)[] = [];

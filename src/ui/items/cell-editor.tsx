@@ -3,7 +3,7 @@ import { slugRulesOf } from "../../core/slugs/site-rules";
 import { folderOf } from "../../core/addresses/addresses";
 import { type ListedItem } from "../../server/items/listed-item";
 import { Popover } from "radix-ui";
-import { type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { type Site, limitsOf } from "../../core/design/design";
 import { type TextName } from "../../core/design/kinds";
 import { ROBOTS } from "../../core/design/robots";
@@ -34,12 +34,38 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** A value by hand for one page, at true size on its ruler, with the result as it would be seen. */
+interface EditorProps extends Props {
+  /** Told what would be saved if one left now; `null` where nothing was written, or it cannot be saved. */
+  readonly onWritten: (value: string | null) => void;
+}
+
+/**
+ * A value by hand for one page, at true size on its ruler, with the result as it would be seen. Who goes elsewhere has written it; Escape leaves
+ * it as it was.
+ */
 export function CellEditor(props: Props) {
-  const { editing, onClose } = props;
+  const { editing } = props;
   const edits = editing.column.edits!;
+  const written = useRef<string | null>(null);
+  const isLeft = useRef(false);
+  /** Leaves once: the focus that goes with what is closed is no second leaving. */
+  const leaving = (leave: () => void) => {
+    if (isLeft.current) return;
+    isLeft.current = true;
+    leave();
+  };
+  const onSave = (value: string, next: boolean) => leaving(() => props.onSave(value, next));
+  const onClose = () => leaving(props.onClose);
+  const goElsewhere = () => (written.current === null ? onClose() : onSave(written.current, false));
+  const editor = {
+    ...props,
+    onSave,
+    onClose,
+    onLetGo: () => leaving(props.onLetGo),
+    onWritten: (value: string | null) => void (written.current = value),
+  };
   return (
-    <Popover.Root open onOpenChange={(open) => !open && onClose()}>
+    <Popover.Root open onOpenChange={(open) => !open && goElsewhere()}>
       <Popover.Anchor virtualRef={{ current: editing.anchor }} />
       <Popover.Portal>
         <Popover.Content
@@ -48,14 +74,15 @@ export function CellEditor(props: Props) {
           sideOffset={2}
           collisionPadding={12}
           onOpenAutoFocus={(event) => event.preventDefault()}
+          onEscapeKeyDown={onClose}
           className="z-40 rounded-sm border border-key bg-sheet p-3 shadow-[4px_4px_0_rgb(20_33_42/0.18)]"
         >
           {edits === "keyword" ? (
-            <KeywordEditor {...props} />
+            <KeywordEditor {...editor} />
           ) : edits === "robots" ? (
-            <RobotsEditor {...props} />
+            <RobotsEditor {...editor} />
           ) : (
-            <TextEditor {...props} text={edits} />
+            <TextEditor {...editor} text={edits} />
           )}
         </Popover.Content>
       </Popover.Portal>
@@ -63,12 +90,13 @@ export function CellEditor(props: Props) {
   );
 }
 
-function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & { text: TextName }) {
+function TextEditor({ editing, site, text, onSave, onLetGo, onClose, onWritten }: EditorProps & { text: TextName }) {
   const own = editing.item.texts[text];
   const [value, setValue] = useState(editing.typed ?? own.draft);
   const { surface, width, unit } = roomOf(site, text);
   const tidied = tidyByHand(text, value, slugRulesOf(site));
   const made = "value" in tidied ? tidied.value : "";
+  useEffect(() => void onWritten("value" in tidied && value !== own.draft ? value : null));
   const size = widthOf(surface, text === "slug", made);
   const limits = limitsOf(site, text);
   const beyond =
@@ -201,8 +229,9 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose }: Props & {
   );
 }
 
-function KeywordEditor({ editing, onSave, onClose }: Props) {
+function KeywordEditor({ editing, onSave, onClose, onWritten }: EditorProps) {
   const [value, setValue] = useState(editing.typed ?? editing.item.keyword);
+  useEffect(() => void onWritten(value !== editing.item.keyword ? value : null));
   return (
     <form
       className="w-80"
@@ -234,7 +263,7 @@ function KeywordEditor({ editing, onSave, onClose }: Props) {
   );
 }
 
-function RobotsEditor({ editing, onSave, onLetGo }: Props) {
+function RobotsEditor({ editing, onSave, onLetGo }: EditorProps) {
   const { draft, from, rule } = editing.item.robots;
   return (
     <fieldset className="w-80">
