@@ -3,7 +3,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { LEFT_OUT_AT_FIRST } from "../core/plan/groups";
 import { ALL_CHANGES } from "../core/plan/review-filter";
 import { type App, axeFindings, startApp } from "./app";
-import { ask } from "./calls";
+import { ask, drawn } from "./calls";
 
 let app: App;
 let page: Page;
@@ -124,6 +124,29 @@ describe("the review", () => {
     await page.locator("[role=dialog]", { hasText: `${(before - 1).toLocaleString("en")} changes on` }).waitFor();
     expect((await summary()).included).toBe(before - 1);
     expect(await states()).toBe("checked unchecked");
+    await page.unrouteAll();
+  });
+
+  it("shows no figures of a filter that was set before a tick was answered", async () => {
+    let letThrough = () => {};
+    const isFree = new Promise<void>((resolve) => (letThrough = resolve));
+    await page.route("**/api/review.chooseChange", async (route) => {
+      const response = await route.fetch();
+      await isFree;
+      await route.fulfill({ response });
+    });
+    const fits = () => page.locator("[data-group=shorter]").innerText();
+    await page.locator("[role=row] [role=checkbox]").first().click();
+    const whole = await fits();
+    await page.getByLabel("Kind of the pages").selectOption("category");
+    await expect.poll(fits).not.toBe(whole);
+    const ofKind = (await fits()).split("\n")[0];
+    const answered = page.waitForResponse("**/api/review.chooseChange");
+    const asked = page.waitForResponse("**/api/review.summary");
+    letThrough();
+    await Promise.all([answered, asked]);
+    await drawn(page);
+    expect((await fits()).split("\n")[0]).toBe(ofKind);
     await page.unrouteAll();
   });
 

@@ -35,8 +35,8 @@ interface Props {
 }
 
 interface EditorProps extends Props {
-  /** Told what would be saved if one left now; `null` where nothing was written, or it cannot be saved. */
-  readonly onWritten: (value: string | null) => void;
+  /** Told what was written, `null` for nothing, and whether it can be saved. */
+  readonly onWritten: (value: string | null, canSave?: boolean) => void;
 }
 
 /**
@@ -46,7 +46,7 @@ interface EditorProps extends Props {
 export function CellEditor(props: Props) {
   const { editing } = props;
   const edits = editing.column.edits!;
-  const written = useRef<string | null>(null);
+  const written = useRef<{ readonly value: string | null; readonly canSave: boolean }>({ value: null, canSave: true });
   const isLeft = useRef(false);
   /** Leaves once: the focus that goes with what is closed is no second leaving. */
   const leaving = (leave: () => void) => {
@@ -56,13 +56,18 @@ export function CellEditor(props: Props) {
   };
   const onSave = (value: string, next: boolean) => leaving(() => props.onSave(value, next));
   const onClose = () => leaving(props.onClose);
-  const goElsewhere = () => (written.current === null ? onClose() : onSave(written.current, false));
+  const goElsewhere = () => {
+    const { value, canSave } = written.current;
+    if (value === null) onClose();
+    // What cannot be saved as it is stays open, with what is wrong with it.
+    else if (canSave) onSave(value, false);
+  };
   const editor = {
     ...props,
     onSave,
     onClose,
     onLetGo: () => leaving(props.onLetGo),
-    onWritten: (value: string | null) => void (written.current = value),
+    onWritten: (value: string | null, canSave = true) => void (written.current = { value, canSave }),
   };
   return (
     <Popover.Root open onOpenChange={(open) => !open && goElsewhere()}>
@@ -96,7 +101,7 @@ function TextEditor({ editing, site, text, onSave, onLetGo, onClose, onWritten }
   const { surface, width, unit } = roomOf(site, text);
   const tidied = tidyByHand(text, value, slugRulesOf(site));
   const made = "value" in tidied ? tidied.value : "";
-  useEffect(() => void onWritten("value" in tidied && value !== own.draft ? value : null));
+  useEffect(() => void onWritten(value === own.draft ? null : value, "value" in tidied));
   const size = widthOf(surface, text === "slug", made);
   const limits = limitsOf(site, text);
   const beyond =

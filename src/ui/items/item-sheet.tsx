@@ -88,14 +88,16 @@ export function ItemSheet({
           <Texts sheet={sheet} site={site} />
           {Object.values(site.extras).includes(true) && (
             <SheetExtras
-              key={page}
+              key={`extras of ${page}`}
               page={{ kind: sheet.kind as Kind, id: sheet.id }}
               stamp={stamp}
               onEdit={(action) => onEdit({ kind: sheet.kind, id: sheet.id }, action)}
             />
           )}
           <PageFindings sheet={sheet} />
-          {sheet.path && <SheetPaths key={page} id={sheet.id} path={sheet.path} stamp={stamp} heading={HEADING} />}
+          {sheet.path && (
+            <SheetPaths key={`paths of ${page}`} id={sheet.id} path={sheet.path} stamp={stamp} heading={HEADING} />
+          )}
           <SheetLinks key={`links of ${page}`} id={sheet.id} stamp={stamp} heading={HEADING} />
           <History history={sheet.history} />
           <Fields fields={sheet.fields} />

@@ -1,9 +1,10 @@
 "use client";
-import { useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { type Site } from "../../core/design/design";
 import type { ListedItem } from "../../server/items/listed-item";
 import { type Edits } from "../shell/edits";
+import { sayFailure } from "../shell/say-failure";
 import { type Editing } from "./cell-editor";
 import { type ItemColumn } from "./columns";
 import { focusList } from "./focus-list";
@@ -32,15 +33,19 @@ export function useCellEdit(site: Site, data: ItemsData, edits: Edits, onNext: (
   const begin: ItemsTableProps["onEdit"] = (item, column, anchor, typed) =>
     // What is typed before the editor is there is typed into it.
     setEditing((now) => ({ item, column, anchor, typed: typed === null ? null : (now?.typed ?? "") + typed }));
-  const writeAgain = ({ editing: own, value }: Written) => setEditing({ ...own, typed: value });
-  const isOpen = useRef(false);
-  isOpen.current = editing !== null;
+  const isFree = useRef(true);
+  useEffect(() => {
+    isFree.current = editing === null;
+    return () => void (isFree.current = false);
+  }, [editing]);
   const refused = (written: Written) => {
-    if (!isOpen.current) return writeAgain(written);
-    // Another cell is being written by now: that goes on, and one can come back to this.
-    toast.error(`${written.editing.column.label} of ${written.editing.item.name} was not saved`, {
+    const { editing: own, value } = written;
+    if (isFree.current) return setEditing({ ...own, typed: value });
+    // Another cell is being written by now, or the list was left: that goes on, and what was written here is not lost unseen.
+    toast.error(`${own.column.label} of ${own.item.name} was not saved`, {
+      description: value,
       duration: Infinity,
-      action: { label: "Write it again", onClick: () => writeAgain(written) },
+      action: { label: "Copy it", onClick: () => void navigator.clipboard?.writeText(value).catch(sayFailure) },
       cancel: { label: "Close", onClick: () => {} },
     });
   };

@@ -81,8 +81,11 @@ export function Review() {
   }, [look]);
   const { say, settled } = useTicks(setSummary);
   // What was ticked just now goes out, or stays, with the rest.
+  const [isOpening, setOpening] = useState(false);
   const open = async () => {
+    setOpening(true);
     await settled();
+    setOpening(false);
     forgetOvertaken();
     setApplying(true);
   };
@@ -99,7 +102,7 @@ export function Review() {
         <button
           type="button"
           className={MAIN_ACTION}
-          disabled={!summary || !isCurrent || summary.included === 0}
+          disabled={!summary || !isCurrent || isOpening || summary.included === 0}
           onClick={() => void open()}
         >
           {summary ? `Apply ${counted(summary.included, "change", "changes")} …` : "Apply …"}
@@ -113,7 +116,11 @@ export function Review() {
         <h1 className="text-[20px] font-bold">Review before applying</h1>
         {error && <Trouble message={error} onRetry={retry} />}
         {!error && (
-          <Standing summary={summary} isCurrent={isCurrent} words={progress && progressLine(state.site, progress)} />
+          <Standing
+            summary={summary}
+            isCurrent={isCurrent && !isOpening}
+            words={isOpening ? "Waiting for what was ticked …" : progress && progressLine(state.site, progress)}
+          />
         )}
         {summary && summary.total > 0 && (
           <FilterBar

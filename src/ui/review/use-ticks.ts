@@ -18,22 +18,22 @@ export function useTicks(onSummary: (summary: ReviewSummary) => void): {
   readonly settled: () => Promise<void>;
 } {
   const [turns] = useState(() => new InTurn());
-  const answered = useRef<ReviewSummary | null>(null);
+  /** The last answer, with what it is shown by: one for a filter that was set before is none for that of now. */
+  const answered = useRef<(() => void) | null>(null);
   const last = useRef<Promise<unknown>>(Promise.resolve());
-  const shows = useRef(onSummary);
-  shows.current = onSummary;
   const say = useCallback<SayOfChanges>(
     (ask) => {
       const work = async () => {
         try {
-          answered.current = await turns.do(ask);
+          const summary = await turns.do(ask);
+          answered.current = () => onSummary(summary);
           return true;
         } catch (error) {
           toast.error(wordsOf(error));
           return false;
         } finally {
-          if (turns.isIdle && answered.current) {
-            shows.current(answered.current);
+          if (turns.isIdle) {
+            answered.current?.();
             answered.current = null;
           }
         }
@@ -42,7 +42,7 @@ export function useTicks(onSummary: (summary: ReviewSummary) => void): {
       last.current = said;
       return said;
     },
-    [turns],
+    [turns, onSummary],
   );
   const settled = useCallback(async () => {
     while (!turns.isIdle) await last.current;

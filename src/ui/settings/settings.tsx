@@ -64,7 +64,8 @@ function Form({ stored }: { stored: Site }) {
     try {
       const { site: saved } = await call("site.saveSettings", { site, seen: of });
       if (saved) accept(site, saved);
-      await refresh();
+      // They are saved, whatever becomes of looking at what they did.
+      await refresh().catch(() => {});
       toast("Settings saved; every page is checked with them now");
     } catch (error) {
       const isOvertaken = error instanceof ApiError && error.code === "conflict";

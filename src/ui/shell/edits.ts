@@ -30,6 +30,8 @@ export interface MadeEdit extends MadeSteps {
   readonly refused?: EditPlan["refused"];
 }
 
+const WAYS = { undo: { goal: "undone", done: "Undone" }, redo: { goal: "set", done: "Redone" } } as const;
+
 const failed = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
 
 export function planEdit(choice: Choice, action: EditAction, signal: AbortSignal): Promise<PlannedEdit> {
@@ -52,7 +54,8 @@ export function useEdits() {
       tell(next);
       if (waitsFor !== null) toast(`Waiting for: ${waitsFor}`);
       watchJobs();
-      await refresh();
+      // The step is made, whatever becomes of looking at what it did.
+      await refresh().catch(() => {});
     },
     [tell, refresh],
   );
@@ -70,24 +73,18 @@ export function useEdits() {
     [settle],
   );
   const go = useCallback((id: number, goal: "set" | "undone") => turns.do(() => run(id, goal)), [turns, run]);
-  const undo = useCallback(
-    () =>
+  const back = useCallback(
+    (way: keyof typeof WAYS) =>
       turns.do(async () => {
-        const step = latest().undo;
-        if (!step) toast("Nothing to undo");
-        else if (await run(step.id, "undone")) toast(`Undone: ${step.label}`);
+        const step = latest()[way];
+        const { goal, done } = WAYS[way];
+        if (!step) toast(`Nothing to ${way}`);
+        else if (await run(step.id, goal)) toast(`${done}: ${step.label}`);
       }),
     [turns, latest, run],
   );
-  const redo = useCallback(
-    () =>
-      turns.do(async () => {
-        const step = latest().redo;
-        if (!step) toast("Nothing to redo");
-        else if (await run(step.id, "set")) toast(`Redone: ${step.label}`);
-      }),
-    [turns, latest, run],
-  );
+  const undo = useCallback(() => back("undo"), [back]);
+  const redo = useCallback(() => back("redo"), [back]);
 
   /** Has the server make a step, and offers the way back from it; says whether it could be done. */
   const taken = useCallback(
