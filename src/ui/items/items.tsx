@@ -117,6 +117,7 @@ function ItemsDesk({ site }: { site: Site }) {
               setView({ item: `${item.kind}-${item.id}` });
             }}
             onEdit={cell.begin}
+            opening={cell.editing && !tools ? cell.opening : null}
             onClear={cell.clear}
             onPaste={(text, place, column) =>
               void pasteValues(text, place, column, { data, edits, chosen }).catch((error: unknown) =>

@@ -11,6 +11,14 @@ export interface CellPlace {
   readonly column: number;
 }
 
+/** What the keys do while a cell's editor is on its way. */
+export interface Opening {
+  readonly type: (letter: string) => void;
+  readonly takeBack: () => void;
+  readonly save: () => void;
+  readonly leave: () => void;
+}
+
 export interface ItemsTableProps {
   readonly site: Site;
   readonly view: ItemsView;
@@ -23,6 +31,8 @@ export interface ItemsTableProps {
   readonly onOpen: (item: ListedItem) => void;
   /** Begins to edit a cell; with what was typed already, if anything. */
   readonly onEdit: (item: ListedItem, column: ItemColumn, anchor: HTMLElement, typed: string | null) => void;
+  /** `null` where no editor is on its way. */
+  readonly opening: Opening | null;
   readonly onClear: (item: ListedItem, column: ItemColumn) => void;
   readonly onPaste: (text: string, at: CellPlace, column: ItemColumn) => void;
   readonly onUndo: (again: boolean) => void;

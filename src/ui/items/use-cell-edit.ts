@@ -8,7 +8,7 @@ import { sayFailure } from "../shell/say-failure";
 import { type Editing } from "./cell-editor";
 import { type ItemColumn } from "./columns";
 import { focusList } from "./focus-list";
-import { type ItemsTableProps } from "./list-props";
+import { type ItemsTableProps, type Opening } from "./list-props";
 import { PAGE_TOOLS } from "./page-tools-later";
 import { type ItemsData } from "./use-items";
 
@@ -30,9 +30,7 @@ export function useCellEdit(site: Site, data: ItemsData, edits: Edits, onNext: (
     setEditing(null);
     focusList();
   };
-  const begin: ItemsTableProps["onEdit"] = (item, column, anchor, typed) =>
-    // What is typed before the editor is there is typed into it.
-    setEditing((now) => ({ item, column, anchor, typed: typed === null ? null : (now?.typed ?? "") + typed }));
+  const begin: ItemsTableProps["onEdit"] = (item, column, anchor, typed) => setEditing({ item, column, anchor, typed });
   const isFree = useRef(true);
   useEffect(() => {
     isFree.current = editing === null;
@@ -73,7 +71,16 @@ export function useCellEdit(site: Site, data: ItemsData, edits: Edits, onNext: (
     clear(editing!.item, editing!.column);
     close();
   };
-  return { editing, shown, begin, save, clear, letGo, close };
+  const retype = (change: (typed: string) => string) =>
+    setEditing((now) => now && { ...now, typed: change(now.typed ?? "") });
+  const opening: Opening = {
+    type: (letter) => retype((typed) => typed + letter),
+    takeBack: () => retype((typed) => [...typed].slice(0, -1).join("")),
+    // A robots setting is chosen, not typed.
+    save: () => (editing?.typed && editing.column.edits !== "robots" ? void save(editing.typed, true) : close()),
+    leave: close,
+  };
+  return { editing, opening, shown, begin, save, clear, letGo, close };
 }
 
 /** The list with what is on its way to the server. */

@@ -2,7 +2,7 @@
 import { type KeyboardEvent } from "react";
 import { isChosen } from "./chosen-places";
 import { type ItemColumn } from "./columns";
-import { cellId, type ItemsTableProps } from "./list-props";
+import { cellId, type ItemsTableProps, type Opening } from "./list-props";
 import { type Choosing } from "./use-choosing";
 
 interface Ways {
@@ -18,6 +18,10 @@ interface Ways {
 export function useListKeys(props: ItemsTableProps, ways: Ways): (event: KeyboardEvent) => void {
   return (event) => {
     const isCommand = event.ctrlKey || event.metaKey;
+    if (props.opening && !isCommand && !event.altKey) {
+      if (openingKey(event.key, props.opening)) event.preventDefault();
+      return;
+    }
     const isDone = isCommand
       ? commandKey(event, props, ways) || movingKey(event, props, ways) || editingKey(event, props, ways)
       : movingKey(event, props, ways) ||
@@ -29,6 +33,16 @@ export function useListKeys(props: ItemsTableProps, ways: Ways): (event: Keyboar
 
 /** @returns whether the key was one of these; then nothing else is done by it. */
 type KeyHandler = (event: KeyboardEvent, props: ItemsTableProps, ways: Ways) => boolean;
+
+/** What is typed before a cell's editor is there is its text: no key does what it does on the list. */
+function openingKey(key: string, opening: Opening): boolean {
+  if (key === "Enter") opening.save();
+  else if (key === "Escape") opening.leave();
+  else if (key === "Backspace") opening.takeBack();
+  else if ([...key].length === 1) opening.type(key);
+  else return false;
+  return true;
+}
 
 const commandKey: KeyHandler = ({ key, shiftKey }, props, { columns, choosing }) => {
   const item = props.data.items.get(props.at.place);
