@@ -8,6 +8,7 @@ import type { StoredDraft } from "../../store/drafts";
 import { kindIds } from "../../core/design/kinds";
 import { SiteProvider } from "../shell/site-context";
 import { useDraft } from "./use-draft";
+import { NO_STATE } from "../../test/no-state";
 
 type How = "arrives" | "lost" | "answer lost" | "refused";
 
@@ -53,20 +54,7 @@ let server: Server;
 
 function openBench() {
   const drafts = Object.fromEntries(kindIds(null).map((kind) => [kind, server.stored])) as SiteState["drafts"];
-  const initial: SiteState = {
-    site: null,
-    counts: {},
-    gone: 0,
-    revision: 1,
-    settings: 1,
-    redirects: 0,
-    links: 0,
-    drafts,
-    lastRun: null,
-    connection: null,
-    live: 0,
-    jobs: [],
-  };
+  const initial: SiteState = { ...NO_STATE, drafts };
   const wrapper = ({ children }: { children: ReactNode }) => createElement(SiteProvider, { initial, children });
   return renderHook(() => useDraft("product"), { wrapper }).result;
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { SiteState } from "../../server/site/site-state";
 import type { StoredDraft } from "../../store/drafts";
+import { NO_STATE } from "../../test/no-state";
 import { nextState } from "./next-state";
 
 const draft = (version: number): StoredDraft => ({
@@ -9,18 +10,8 @@ const draft = (version: number): StoredDraft => ({
   savedAt: null,
 });
 const state = (change: Partial<SiteState>): SiteState => ({
-  site: null,
-  counts: {},
-  gone: 0,
-  revision: 1,
-  settings: 1,
-  redirects: 0,
-  links: 0,
-  live: 0,
+  ...NO_STATE,
   drafts: { product: draft(2), post: draft(5) },
-  lastRun: null,
-  connection: null,
-  jobs: [],
   ...change,
 });
 

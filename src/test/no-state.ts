@@ -1,0 +1,17 @@
+import type { SiteState } from "../server/site/site-state";
+
+/** What the server says of a site where there is nothing yet. */
+export const NO_STATE: SiteState = {
+  site: null,
+  counts: {},
+  gone: 0,
+  revision: 1,
+  settings: 1,
+  redirects: 0,
+  links: 0,
+  live: 0,
+  drafts: {},
+  lastRun: null,
+  connection: null,
+  jobs: [],
+};
