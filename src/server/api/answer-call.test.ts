@@ -1,5 +1,6 @@
-import { describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import * as z from "zod";
+import { answerInPieces } from "./answer";
 import { answerCall, answerWithin } from "./answer-call";
 import { endpoint, NOTHING, slowEndpoint } from "./endpoint";
 
@@ -55,6 +56,20 @@ describe("a call that may take long", () => {
       { progress: "looked at 200" },
       { result: 9 },
     ]);
+  });
+});
+
+describe("an answer that takes long", () => {
+  beforeEach(() => vi.useFakeTimers());
+  afterEach(() => vi.useRealTimers());
+
+  it("is heard of every few seconds until it is there, and not after", async () => {
+    const { answer, end } = held<number>();
+    const response = answerInPieces(() => answer, "room.call");
+    await vi.advanceTimersByTimeAsync(11_000);
+    end(9);
+    expect(await response.text()).toBe('\n\n{"result":9}\n');
+    expect(vi.getTimerCount()).toBe(0);
   });
 });
 

@@ -51,12 +51,15 @@ function meaning(error: unknown): { code: TroubleCode; words: string; status: nu
   return { code: "bug", words: "", status: STATUS.bug };
 }
 
+/** So often an answer that is not there yet says that it is being worked on, in ms: whoever waits for it takes silence for a server that is gone. */
+const BEAT = 5_000;
+
 /** The media type of an answer in pieces; a quick call comes so, too, where it is late and who asks takes it. */
 export const PIECES = "application/x-ndjson";
 
 /**
  * Does work that may take long and answers with lines of JSON: any number of `{ "progress": … }`, then `{ "result": … }` or
- * what {@link answer} says of an error.
+ * what {@link answer} says of an error. Between them come empty lines, so that it is heard of every few seconds.
  *
  * @param isLate whether it should have been answered already: then `{ "late": true }` comes first.
  */
@@ -69,15 +72,18 @@ export function answerInPieces(
   let open = true;
   const body = new ReadableStream<Uint8Array>({
     async start(controller) {
-      const tell = (value: unknown) => {
-        if (open) controller.enqueue(encoder.encode(`${JSON.stringify(value)}\n`));
+      const send = (line: string) => {
+        if (open) controller.enqueue(encoder.encode(`${line}\n`));
       };
+      const tell = (value: unknown) => send(JSON.stringify(value));
+      const beat = setInterval(send, BEAT, "");
       try {
         if (isLate) tell({ late: true });
         tell({ result: (await work((progress) => tell({ progress }))) ?? null });
       } catch (error) {
         tell(failure(error, name).body);
       }
+      clearInterval(beat);
       if (open) controller.close();
       open = false;
     },

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { WorkProgress } from "../../server/workspace/watch";
 import { ApiError, call, isAborted } from "./api";
 import { waitWords } from "./waits";
@@ -64,6 +64,11 @@ describe("a call", () => {
     answering(() => Promise.reject(new TypeError("fetch failed")));
     await expect(call("site.state", {})).rejects.toMatchObject({ code: "offline" });
     await expect(call("site.state", {})).rejects.toThrow(/does not answer.*draft is kept/s);
+  });
+
+  it("is not taken for answered with nothing where its answer is cut off", async () => {
+    answering(() => new Response('{"cleared":', { headers: { "content-type": "application/json" } }));
+    await expect(call("keywords.clear", {})).rejects.toMatchObject({ code: "offline" });
   });
 
   it("is told from one that a newer took the place of", async () => {
@@ -140,5 +145,60 @@ describe("a call that is answered in pieces", () => {
   it("says that the server does not answer", async () => {
     answering(() => Promise.reject(new TypeError("fetch failed")));
     await expect(call("keywords.matrix", {}, { signal: signal() })).rejects.toThrow(/does not answer/);
+  });
+});
+
+describe("a server that neither answers nor ends the connection", () => {
+  beforeEach(() => vi.useFakeTimers());
+  afterEach(() => vi.useRealTimers());
+  /** Answers with what is sent by and by, and ends when the request is ended. */
+  const opening = () => {
+    let to!: ReadableStreamDefaultController<Uint8Array>;
+    const body = new ReadableStream<Uint8Array>({ start: (controller) => void (to = controller) });
+    vi.stubGlobal("fetch", (_path: string, { signal: ending }: RequestInit) => {
+      ending!.addEventListener("abort", () => to.error(ending!.reason));
+      return Promise.resolve(new Response(body, { headers: { "content-type": "application/x-ndjson" } }));
+    });
+    return (text: string) => to.enqueue(new TextEncoder().encode(text));
+  };
+  const outcome = (asked: Promise<unknown>) =>
+    asked.then(
+      (value) => ({ value }),
+      (error: unknown) => error,
+    );
+
+  it("is told after a minute, whether it answered nothing or fell silent", async () => {
+    vi.stubGlobal(
+      "fetch",
+      (_path: string, { signal: ending }: RequestInit) =>
+        new Promise((_resolve, reject) => ending!.addEventListener("abort", () => reject(ending!.reason as Error))),
+    );
+    const unanswered = outcome(call("site.state", {}));
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(await unanswered).toMatchObject({ code: "offline", message: expect.stringContaining("does not answer") });
+    opening()('{"progress":1}\n');
+    const silent = outcome(call("keywords.matrix", {}, { signal: signal() }));
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(await silent).toMatchObject({ code: "offline", message: expect.stringContaining("does not answer") });
+  });
+
+  it("is not one that takes its time and says that it is at it", async () => {
+    const send = opening();
+    const asked = call("keywords.matrix", {}, { signal: signal() });
+    for (let minute = 0; minute < 5; minute++) {
+      send("\n");
+      await vi.advanceTimersByTimeAsync(59_000);
+    }
+    send('{"result":7}\n');
+    expect(await asked).toBe(7);
+    expect(vi.getTimerCount()).toBe(0);
+  });
+
+  it("is told from whoever does not wait any longer", async () => {
+    opening();
+    const leaving = new AbortController();
+    const left = outcome(call("keywords.matrix", {}, { signal: leaving.signal }));
+    leaving.abort();
+    expect(isAborted(await left)).toBe(true);
   });
 });

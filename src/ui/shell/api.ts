@@ -2,6 +2,7 @@ import type { CallInput, CallName, CallResult } from "../../server/api/contract"
 import type { TroubleCode } from "../../core/refusal";
 import type { WorkProgress } from "../../server/workspace/watch";
 import { CLIENT } from "./client-id";
+import { Silence } from "./silence";
 import { sitePath } from "./site-path";
 import { beginWait, type Wait } from "./waits";
 
@@ -17,6 +18,7 @@ export class ApiError extends Error {
 
 const NO_ANSWER =
   "The server does not answer. Check that it is running, then try again; your draft is kept in this window.";
+const CUT_OFF = "The server's answer ended too early. Try again.";
 
 export interface CallOptions {
   readonly signal?: AbortSignal;
@@ -29,15 +31,16 @@ export interface CallOptions {
 /**
  * Asks the server for something by its name.
  *
- * @throws {ApiError} with the server's words; `offline` where it does not answer. An abort is thrown as it is.
+ * @throws {ApiError} with the server's words; `offline` where it does not answer, or has said nothing for a minute. An abort is thrown as it is.
  */
 export async function call<N extends CallName>(
   name: N,
   input: CallInput<N>,
   { signal, keepalive = false, onProgress }: CallOptions = {},
 ): Promise<CallResult<N>> {
+  const silence = new Silence();
   try {
-    const response = await fetch(name.startsWith("sites.") ? `/api/${name}` : sitePath(`/api/${name}`), {
+    const answered = await fetch(name.startsWith("sites.") ? `/api/${name}` : sitePath(`/api/${name}`), {
       method: "POST",
       body: JSON.stringify(input),
       headers: {
@@ -46,14 +49,17 @@ export async function call<N extends CallName>(
         "x-client": CLIENT,
       },
       keepalive,
-      ...(signal ? { signal } : {}),
+      signal: silence.signal(signal),
     });
+    const response = silence.hear(answered);
     if (response.headers.get("content-type")?.startsWith("application/x-ndjson"))
       return (await inPieces(response, onProgress as ((progress: unknown) => void) | undefined)) as CallResult<N>;
     return (await whole(response)) as CallResult<N>;
   } catch (error) {
-    if (error instanceof ApiError || isAborted(error)) throw error;
+    if (!silence.isTooLong && (error instanceof ApiError || isAborted(error))) throw error;
     throw new ApiError(NO_ANSWER, "offline");
+  } finally {
+    silence.end();
   }
 }
 
@@ -79,9 +85,10 @@ interface Said {
 }
 
 async function whole(response: Response): Promise<unknown> {
-  const answer = (await response.json().catch(() => null)) as Said | null;
-  if (response.ok) return answer;
-  throw troubleOf(answer, response.status);
+  if (!response.ok) throw troubleOf((await response.json().catch(() => null)) as Said | null, response.status);
+  return response.json().catch(() => {
+    throw new ApiError(CUT_OFF, "offline");
+  });
 }
 
 /**
@@ -103,7 +110,7 @@ async function inPieces(response: Response, onProgress: ((progress: unknown) => 
   } finally {
     wait?.end();
   }
-  throw new ApiError("The server's answer ended too early. Try again.", "offline");
+  throw new ApiError(CUT_OFF, "offline");
 }
 
 async function* saidIn(body: ReadableStream<Uint8Array<ArrayBuffer>>): AsyncGenerator<Said> {
