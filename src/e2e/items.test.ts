@@ -207,6 +207,32 @@ describe("texts by hand", () => {
     await expect.poll(() => cell(0, "title").innerText()).toBe(before);
   });
 
+  it("are written one after another down a list that they leave: none is passed over", async () => {
+    await open("?findings=title.site-name-only");
+    const names = await Promise.all([0, 1, 2].map((place) => cell(place, "name").innerText()));
+    await goTo("title");
+    const nameHere = () =>
+      page.evaluate(() => {
+        const at = document.querySelector("[role=grid]")?.getAttribute("aria-activedescendant") ?? "";
+        return document
+          .getElementById(at)
+          ?.closest<HTMLElement>("[role=row]")
+          ?.querySelector<HTMLElement>("[data-column=name]")?.innerText;
+      });
+    for (const [i, text] of ["A title that says what it is of", "Another that says more than the name"].entries()) {
+      expect(await nameHere()).toBe(names[i]);
+      await page.keyboard.type(text);
+      await page.keyboard.press("Enter");
+      await expect.poll(() => cell(0, "name").innerText()).toBe(names[i + 1]);
+    }
+    expect(await nameHere()).toBe(names[2]);
+    for (const name of [names[1], names[0]]) {
+      await page.keyboard.press("Control+z");
+      await expect.poll(() => cell(0, "name").innerText()).toBe(name);
+    }
+    expect(await nameHere()).toBe(names[2]);
+  });
+
   it("lose no letter, space or key that is typed before the editor has come", async () => {
     await open("?kind=product&side=draft");
     const before = [await cell(0, "title").innerText(), await cell(1, "title").innerText()];
@@ -291,7 +317,8 @@ describe("texts by hand", () => {
       letThrough[0]!(true);
       const message = page.locator("[data-sonner-toast]", { hasText: "was not saved" });
       await message.getByText("First by hand").waitFor();
-      await message.getByRole("button", { name: "Copy it" }).waitFor();
+      const copy = message.getByRole("button", { name: "Copy it" });
+      await copy.waitFor();
       const editor = page.locator('[aria-label="Title by hand"]');
       expect(await editor.inputValue()).toBe("Second by hand");
       await editor.press("Enter");
@@ -300,6 +327,9 @@ describe("texts by hand", () => {
       await expect.poll(() => editor.inputValue().catch(() => "closed")).toBe("Second by hand");
       await editor.press("Escape");
       expect((await titles()).join()).not.toMatch(/by hand/);
+      await page.context().grantPermissions(["clipboard-read", "clipboard-write"]);
+      await copy.click();
+      await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toBe("First by hand");
     });
   });
 

@@ -11,6 +11,7 @@ import { linesOf } from "./list-lines";
 import { nextSort, sortedBy, textSorts } from "./column-sorts";
 import { ITEM_SORTS } from "../../core/items/query";
 import { pastedValues } from "./pasted";
+import { placeIn } from "./use-chosen";
 
 const CODEC = itemsCodec(kindIds(null));
 
@@ -49,6 +50,29 @@ describe("chosen places", () => {
     ]);
     const tick = (from: number, to: number) => tickOf(chosenCount(within(ranges, from, to)), to - from);
     expect([tick(4, 10), tick(2, 12), tick(10, 30)]).toEqual([false, "mixed", true]);
+  });
+});
+
+describe("the cell that one is at", () => {
+  const list = (...ids: number[]) => ({
+    order: ids.join(),
+    total: ids.length,
+    items: new Map(ids.map((id, place) => [place, { kind: "post", id } as ListedItem])),
+  });
+
+  it("goes with its page, keeps its place where that has gone, and goes to the first where there is no such place", () => {
+    expect(placeIn(list(2, 3, 4), list(1, 2, 3, 4), 1)).toBe(0);
+    expect(placeIn(list(1, 2, 3, 4), list(2, 3, 4), 0)).toBe(1);
+    expect(placeIn(list(1, 3, 4), list(1, 2, 3, 4), 1)).toBe(1);
+    expect(placeIn(list(1), list(1, 2, 3), 2)).toBe(0);
+    expect(placeIn(list(), list(1), 0)).toBe(0);
+    expect(placeIn(list(5, 6, 7), { ...list(1, 2, 3), items: new Map() }, 2)).toBe(2);
+  });
+
+  it("is not taken to another kind’s page of the same id", () => {
+    const posts = list(8, 2);
+    const pages = [{ kind: "product", id: 2 } as ListedItem, ...posts.items.values()];
+    expect(placeIn({ order: "", total: 3, items: new Map(pages.entries()) }, posts, 1)).toBe(2);
   });
 });
 
