@@ -127,6 +127,34 @@ describe("the review", () => {
     await page.unrouteAll();
   });
 
+  it("asks before its window is closed while ticks wait to be sent, and closes at once when they are", async () => {
+    const own = await app.page();
+    await own.goto(`${app.url}/review`);
+    await own.waitForSelector("[role=row] ins");
+    const letThrough: (() => void)[] = [];
+    await own.route("**/api/review.chooseChange", async (route) => {
+      await new Promise<void>((resolve) => letThrough.push(resolve));
+      await route.continue();
+    });
+    const before = (await summary()).included;
+    const boxes = own.locator("[role=row] [role=checkbox]");
+    await boxes.nth(0).click();
+    await boxes.nth(1).click();
+    const asked = own.waitForEvent("dialog");
+    await own.close({ runBeforeUnload: true });
+    expect((await asked).type()).toBe("beforeunload");
+    await (await asked).dismiss();
+    for (let sent = 1; sent <= 2; sent++) {
+      await expect.poll(() => letThrough.length).toBe(sent);
+      letThrough[sent - 1]!();
+    }
+    await expect.poll(async () => (await summary()).included).toBe(before - 2);
+    await own.locator("text=/^Apply [\\d,]+ change/", { hasText: (before - 2).toLocaleString("en") }).waitFor();
+    const closed = own.waitForEvent("close");
+    await own.close({ runBeforeUnload: true });
+    await closed;
+  });
+
   it("shows no figures of a filter that was set before a tick was answered", async () => {
     let letThrough = () => {};
     const isFree = new Promise<void>((resolve) => (letThrough = resolve));

@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import type { ReviewSummary } from "../../server/review/review-summary";
 import { wordsOf } from "../shell/api";
 import { InTurn } from "../shell/in-turn";
+import { untilSent } from "../shell/unsent";
 
 /** Says something of changes to the server, after all that was said before. @returns whether it was taken. */
 export type SayOfChanges = (ask: () => Promise<ReviewSummary>) => Promise<boolean>;
@@ -25,7 +26,7 @@ export function useTicks(onSummary: (summary: ReviewSummary) => void): {
     (ask) => {
       const work = async () => {
         try {
-          const summary = await turns.do(ask);
+          const summary = await untilSent(turns.do(ask));
           answered.current = () => onSummary(summary);
           return true;
         } catch (error) {

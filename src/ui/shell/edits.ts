@@ -13,6 +13,7 @@ import { counted } from "./format";
 import { InTurn } from "./in-turn";
 import { isOpenJob, useJobs, watchJobs } from "./jobs";
 import { useSite } from "./site-context";
+import { untilSent } from "./unsent";
 
 /** Pages that something is done to. */
 export type Choice =
@@ -46,6 +47,7 @@ export function useEdits() {
   const { state, refresh } = useSite();
   const jobs = useJobs();
   const [turns] = useState(() => new InTurn());
+  const inTurn = useCallback(<T>(work: () => Promise<T>) => untilSent(turns.do(work)), [turns]);
   const { steps, latest, tell } = useSteps(`${state.revision} ${jobs.some(isOpenEdit)}`);
   const running = jobs.find(isOpenEdit) ?? null;
 
@@ -72,16 +74,16 @@ export function useEdits() {
     },
     [settle],
   );
-  const go = useCallback((id: number, goal: "set" | "undone") => turns.do(() => run(id, goal)), [turns, run]);
+  const go = useCallback((id: number, goal: "set" | "undone") => inTurn(() => run(id, goal)), [inTurn, run]);
   const back = useCallback(
     (way: keyof typeof WAYS) =>
-      turns.do(async () => {
+      inTurn(async () => {
         const step = latest()[way];
         const { goal, done } = WAYS[way];
         if (!step) toast(`Nothing to ${way}`);
         else if (await run(step.id, goal)) toast(`${done}: ${step.label}`);
       }),
-    [turns, latest, run],
+    [inTurn, latest, run],
   );
   const undo = useCallback(() => back("undo"), [back]);
   const redo = useCallback(() => back("redo"), [back]);
@@ -111,7 +113,7 @@ export function useEdits() {
     },
     [settle, go],
   );
-  const take = useCallback((making: () => Promise<MadeEdit>) => turns.do(() => taken(making)), [turns, taken]);
+  const take = useCallback((making: () => Promise<MadeEdit>) => inTurn(() => taken(making)), [inTurn, taken]);
   /** Does an action to pages; says whether it could be done. */
   const make = useCallback(
     (choice: Choice, action: EditAction) =>
