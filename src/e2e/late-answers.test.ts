@@ -66,8 +66,66 @@ describe("while an answer is on its way", () => {
   });
 });
 
+describe("while answers come in another order than they were asked for", () => {
+  it("the pages of the finding that is chosen stand there, and none of another", async () => {
+    const pageOf = (id: number, name: string) => ({
+      ...{ id, kind: "post", name, path: `/${id}`, title: name, description: "", checkedAt: "2026-11-28T12:00:00Z" },
+      page: { findings: [], trouble: null, title: null, description: null, hops: [] },
+    });
+    const findings = (["noindex", "title-missing"] as const).map((finding) => ({ finding, words: finding, count: 1 }));
+    await page.route("**/api/live.summary", (route) =>
+      route.fulfill({ json: { pages: 2, lastAt: null, findings, theme: [] } }),
+    );
+    const letThrough: (() => void)[] = [];
+    await page.route("**/api/live.pages", async (route) => {
+      const { finding } = route.request().postDataJSON() as { finding: string | null };
+      if (finding === "noindex") await new Promise<void>((resolve) => letThrough.push(resolve));
+      await route.fulfill({ json: [pageOf(1, `Page of ${finding ?? "all"}`)] });
+    });
+    await page.goto(`${app.url}/live`);
+    const listed = page.getByRole("list", { name: "Pages" });
+    await listed.getByText("Page of all").waitFor();
+    await page.getByRole("button", { name: "noindex" }).click();
+    await expect.poll(() => letThrough.length).toBe(1);
+    expect(await listed.innerText()).toBe("");
+    await page.getByRole("button", { name: "title-missing" }).click();
+    await listed.getByText("Page of title-missing").waitFor();
+    const late = page.waitForEvent("requestfinished", (request) => request.postData()?.includes("noindex") === true);
+    letThrough[0]!();
+    await late;
+    await drawn(page);
+    expect(await listed.innerText()).toContain("Page of title-missing");
+    expect(await listed.innerText()).not.toContain("Page of noindex");
+  });
+
+  it("no pages stand under a pair of versions that is not theirs", async () => {
+    const { id } = await ask(app.url, "designs.saveVersion", { kind: "post", name: "Same as the draft" });
+    await page.goto(`${app.url}/compare?kind=post`);
+    const differing = page.getByRole("listbox", { name: "Pages that differ, most first" });
+    await differing.waitFor();
+    const letThrough = await holdBack("bench.compare");
+    await page.getByLabel("First version").selectOption(String(id));
+    await page.getByText("Checking both over every page").waitFor();
+    expect(await differing.count()).toBe(0);
+    letThrough();
+    await page.getByText("Both make the same title for every page").waitFor();
+  });
+});
+
 describe("what could not be done", () => {
   const isSaid = () => page.locator("[data-sonner-toast]", { hasText: "does not answer" }).first().waitFor();
+
+  it("is said of a job that was to be stopped", async () => {
+    const job = {
+      ...{ id: 1, type: "check", state: "running", label: "Checking", params: {}, result: null, done: 1, total: 9 },
+      ...{ message: null, begunBy: "", createdAt: "2026-11-28T12:00:00Z", startedAt: null, endedAt: null },
+    };
+    await page.route("**/api/jobs.list", (route) => route.fulfill({ json: [job] }));
+    await page.route("**/api/jobs.stop", (route) => route.abort());
+    await page.goto(`${app.url}/live`);
+    await page.getByRole("button", { name: "Stop the check" }).click();
+    await isSaid();
+  });
 
   it("is said of a version that was to be deleted", async () => {
     const { id } = await ask(app.url, "designs.saveVersion", { kind: "product", name: "To be deleted" });
@@ -91,5 +149,29 @@ describe("what could not be done", () => {
     await page.getByRole("button", { name: "Versions" }).click();
     await page.getByRole("menu").getByText("does not answer").waitFor();
     expect(await page.getByRole("menu").getByText("No versions").count()).toBe(0);
+  });
+});
+
+describe("a server that neither answers nor ends", () => {
+  it("is not waited for without a limit, and what was typed stands in the cell again", async () => {
+    const own = await app.page();
+    await own.clock.install();
+    await own.goto(`${app.url}/pages?kind=category&side=draft&columns=title+name`);
+    await own.waitForSelector("[role=row] [data-column=title]");
+    await own.focus("[role=grid]");
+    app.server.kill("SIGSTOP");
+    try {
+      const sent = own.waitForRequest("**/api/edits.make");
+      await own.keyboard.type("Typed while the server stood still");
+      const editor = own.locator('[aria-label="Title by hand"]');
+      await editor.press("Shift+Enter");
+      await sent;
+      expect(await editor.count()).toBe(0);
+      await own.clock.fastForward(60_000);
+      await own.locator("[data-sonner-toast]", { hasText: "does not answer" }).first().waitFor();
+      await expect.poll(() => editor.inputValue().catch(() => "closed")).toBe("Typed while the server stood still");
+    } finally {
+      app.server.kill("SIGCONT");
+    }
   });
 });

@@ -132,7 +132,7 @@ export function LiveView() {
             )}
           </p>
         ) : (
-          <LivePages finding={finding} stamp={stamp} />
+          <LivePages key={finding} finding={finding} stamp={stamp} />
         )}
       </section>
     </div>
