@@ -281,3 +281,32 @@ describe("kinds of the site’s own", () => {
     expect(await page.getByLabel("One page at most: home pages").isDisabled()).toBe(true);
   });
 });
+
+describe("gone pages that were searched for", () => {
+  it("are those that come back, and no others; what was typed since does not change which", async () => {
+    const sheets = ["Marbled", "Pasted", "Plain"].map((name, i) => `product,s${i},/sheets/${i},${name} sheets,Sheets`);
+    await bringIn("sheets.csv", [...ROWS.slice(4, 6), ...sheets]);
+    await bringIn("no sheets.csv", ROWS.slice(4, 6), true);
+    await page.goto(`${own}/pages/gone`);
+    await page.waitForSelector("role=button[name='Restore all 3']");
+    await page.getByLabel("Search the gone pages").fill("p");
+    await page.waitForSelector("role=button[name='Restore the 2 found']");
+    let letThrough = () => {};
+    const isFree = new Promise<void>((resolve) => (letThrough = resolve));
+    await page.route("**/api/items.gone", async (route) => {
+      await isFree;
+      await route.continue();
+    });
+    await page.getByLabel("Search the gone pages").fill("marbled");
+    const sent = page.waitForRequest("**/api/items.bringBack");
+    await page.click("role=button[name='Restore the 2 found']");
+    expect((await sent).postDataJSON()).toEqual({ pages: { search: "p" } });
+    await page.waitForSelector("text=2 pages are back");
+    letThrough();
+    await page.waitForSelector("role=button[name='Restore it']");
+    const { pages } = await ask(own, "items.gone", { after: 0, search: "" });
+    expect(pages.map(({ name }) => name)).toEqual(["Marbled sheets"]);
+    await page.unrouteAll();
+    await page.getByLabel("Search the gone pages").fill("");
+  });
+});

@@ -112,27 +112,42 @@ export function countGone(db: Db): number {
   return db.prepare("SELECT count(*) FROM gone_items").pluck().get() as number;
 }
 
-/** Pages that are gone in the order of their ids, a page of them at a time; with a search those that have it in name, address or id. */
-export function listGone(db: Db, { after, search }: { after: number; search: string }, most: number): GonePage[] {
-  return db
-    .prepare(
-      `SELECT gone_items.id AS id, key, kind, path, name, title, gone_at AS goneAt, coalesce(imports.file, '') AS file, import_id AS import
-       FROM gone_items LEFT JOIN imports ON imports.id = import_id
-       WHERE gone_items.id > @after
-         AND (@search = '' OR instr(lower(name || ' ' || coalesce(path, '') || ' ' || coalesce(key, '')), lower(@search)) > 0)
-       ORDER BY gone_items.id LIMIT @most`,
-    )
-    .all({ after, search, most }) as GonePage[];
+/** The pages that are gone, by their ids in order; with a search those that have each of its words in name, title, address or id. */
+export function goneIds(db: Db, search: string): number[] {
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  if (words.length === 0) return db.prepare("SELECT id FROM gone_items ORDER BY id").pluck().all() as number[];
+  const texts = db.prepare(
+    "SELECT id, name || ' ' || title || ' ' || coalesce(path, '') || ' ' || coalesce(key, '') FROM gone_items ORDER BY id",
+  );
+  const found: number[] = [];
+  for (const [id, text] of texts.raw().iterate() as Iterable<[number, string]>) {
+    const folded = text.toLowerCase();
+    if (words.every((word) => folded.includes(word))) found.push(id);
+  }
+  return found;
 }
 
-/** The addresses that pages had which are gone. @param ids of some, or of all. */
-export function gonePaths(db: Db, ids: readonly number[] | "all"): string[] {
-  const select = "SELECT DISTINCT path FROM gone_items WHERE path IS NOT NULL";
-  const rows =
-    ids === "all"
-      ? db.prepare(`${select} ORDER BY id`).pluck().all()
-      : db.prepare(`${select} AND id IN (SELECT value FROM json_each(?)) ORDER BY id`).pluck().all(JSON.stringify(ids));
-  return rows as string[];
+/** Pages that are gone by their ids, in the order of these. */
+export function listGone(db: Db, ids: readonly number[]): GonePage[] {
+  return db
+    .prepare(
+      `SELECT gone_items.id AS id, gone_items.key AS key, kind, path, name, title, gone_at AS goneAt, coalesce(imports.file, '') AS file,
+         import_id AS import
+       FROM gone_items LEFT JOIN imports ON imports.id = import_id
+       WHERE gone_items.id IN (SELECT value FROM json_each(?)) ORDER BY gone_items.id`,
+    )
+    .all(JSON.stringify(ids)) as GonePage[];
+}
+
+/** The addresses that pages had which are gone. */
+export function gonePaths(db: Db, ids: readonly number[]): string[] {
+  return db
+    .prepare(
+      `SELECT DISTINCT path FROM gone_items
+       WHERE path IS NOT NULL AND id IN (SELECT value FROM json_each(?)) ORDER BY id`,
+    )
+    .pluck()
+    .all(JSON.stringify(ids)) as string[];
 }
 
 /** Whether the site has a page by now that has an id or an address which one that is gone had: that one cannot come back beside it. */

@@ -12,7 +12,10 @@ export const textSchema = z.enum(TEXTS);
 export const idSchema = z.number().int();
 
 /** Some of the pages that are gone, or all. */
-export const goneChoiceSchema = z.union([z.literal("all"), z.array(idSchema).min(1).max(1000)]);
+export const goneChoiceSchema = z.union([
+  z.strictObject({ search: z.string().max(300) }),
+  z.array(idSchema).min(1).max(1000),
+]);
 
 /** A stretch of a list. */
 export const stretchSchema = z.object({ from: z.number().int().min(0), count: z.number().int().min(0).max(500) });

@@ -15,6 +15,7 @@ import { Refusal } from "../../core/refusal";
 import { type RefusedRedirect, readRedirects } from "../../formats/redirects-read";
 import { addRedirects, setRetired } from "../../store/redirects";
 import { gonePaths } from "../../store/gone";
+import { chosenGone } from "../items/gone-pages";
 import { addressOfPage } from "../../store/items";
 import { readSite } from "../../store/site";
 import { endpoint, NOTHING, slowEndpoint } from "../api/endpoint";
@@ -118,7 +119,7 @@ export const redirectCalls = {
   ),
   /** Lets the addresses of pages that are gone answer that they are gone for good, where nothing else answers there. */
   goneForGood: endpoint(z.object({ pages: goneChoiceSchema }), async (site, { pages }, { signal }) => {
-    const paths = gonePaths(site.db, pages);
+    const paths = gonePaths(site.db, chosenGone(site.db, pages));
     const unanswered = await site.proof.call("unansweredPaths", { paths }, { signal });
     const redirects = unanswered.map((from): Redirect => ({ from, to: "", status: 410, prefix: false }));
     const added = addRedirects(site.db, redirects, "hand", site.now());

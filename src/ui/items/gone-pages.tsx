@@ -1,5 +1,5 @@
 "use client";
-import { useCallback, useEffect, useState } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import type { CallInput } from "../../server/api/contract";
 import type { GonePage } from "../../store/gone";
@@ -7,15 +7,17 @@ import { PLAIN_ACTION } from "../shell/actions";
 import { call, wordsOf } from "../shell/api";
 import { ago, count, counted } from "../shell/format";
 import Link from "../shell/link";
+import { SearchBox } from "../shell/search-box";
 import { useSite, useKindWord } from "../shell/site-context";
+import { useGonePages } from "./use-gone-pages";
 
 type Chosen = CallInput<"items.bringBack">["pages"];
 
 /** The pages that the site has no more: what they were, since when; each can come back or be deleted for good. */
 export function GonePages() {
-  const { refresh } = useSite();
-  const [search, setSearch] = useState("");
-  const { pages, total, isWhole, more, reload, error } = useGonePages(search);
+  const { state, refresh } = useSite();
+  const [typed, setTyped] = useState("");
+  const { pages, total, found, search, isWhole, more, error } = useGonePages(typed, `${state.revision} ${state.gone}`);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [deleting, setDeleting] = useState<{ pages: Chosen; count: number } | null>(null);
   const [busy, setBusy] = useState(false);
@@ -24,14 +26,13 @@ export function GonePages() {
     setBusy(true);
     try {
       toast(await work);
+      setChosen(new Set());
+      setDeleting(null);
     } catch (failure) {
       toast.error(wordsOf(failure));
     } finally {
       setBusy(false);
-      setChosen(new Set());
-      setDeleting(null);
-      reload();
-      void refresh();
+      refresh().catch(() => {});
     }
   };
   const bringBack = (which: Chosen) =>
@@ -60,10 +61,9 @@ export function GonePages() {
       if (!next.delete(id)) next.add(id);
       return next;
     });
-  const which: Chosen = chosen.size > 0 ? [...chosen] : "all";
-  const howMany = chosen.size > 0 ? chosen.size : total;
-  const all = chosen.size > 0 ? `the ${count(chosen.size)} selected` : `all ${count(total)}`;
-  const words = howMany === 1 ? "it" : all;
+  const which: Chosen = chosen.size > 0 ? [...chosen] : { search };
+  const howMany = chosen.size > 0 ? chosen.size : found;
+  const words = whichWords(howMany, chosen.size > 0 ? "selected" : found < total ? "found" : "all");
 
   return (
     <div className="h-full overflow-auto px-6 py-4 small:px-3">
@@ -82,15 +82,14 @@ export function GonePages() {
         </p>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-2">
-        <input
-          type="search"
-          aria-label="Search the gone pages"
+        <SearchBox
+          label="Search the gone pages"
           placeholder="Name, address or id"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          className="w-60 rounded-sm border border-edge bg-sheet px-2 py-1"
+          value={typed}
+          onSearch={setTyped}
+          className="w-60"
         />
-        {total > 0 && (
+        {howMany > 0 && (
           <>
             <button type="button" className={PLAIN_ACTION} disabled={busy} onClick={() => void bringBack(which)}>
               Restore {words}
@@ -142,6 +141,12 @@ export function GonePages() {
       )}
     </div>
   );
+}
+
+/** How the pages that something is done to are called on its button. */
+function whichWords(howMany: number, which: "selected" | "found" | "all"): string {
+  if (which === "all") return howMany === 1 ? "it" : `all ${count(howMany)}`;
+  return howMany === 1 ? `the one ${which}` : `the ${count(howMany)} ${which}`;
 }
 
 function GoneRow({ page, chosen, onToggle }: { page: GonePage; chosen: boolean; onToggle: (id: number) => void }) {
@@ -213,40 +218,4 @@ function DeleteQuestion({
       </button>
     </form>
   );
-}
-
-/** The gone pages that hold what was typed, a page of them at a time. */
-function useGonePages(search: string) {
-  const [pages, setPages] = useState<readonly GonePage[]>([]);
-  const [total, setTotal] = useState(0);
-  const [isWhole, setWhole] = useState(false);
-  const [error, setError] = useState<string | null>(null);
-  const [round, setRound] = useState(0);
-  const fetchAfter = useCallback(
-    async (after: number, signal?: AbortSignal) => {
-      try {
-        const answer = await call("items.gone", { after, search }, { signal });
-        setPages((old) => (after === 0 ? answer.pages : [...old, ...answer.pages]));
-        setTotal(answer.total);
-        setWhole(answer.isWhole);
-        setError(null);
-      } catch (failure) {
-        if (!signal?.aborted) setError(wordsOf(failure));
-      }
-    },
-    [search],
-  );
-  useEffect(() => {
-    const gone = new AbortController();
-    void fetchAfter(0, gone.signal);
-    return () => gone.abort();
-  }, [fetchAfter, round]);
-  return {
-    pages,
-    total,
-    isWhole,
-    error,
-    more: () => void fetchAfter(pages.at(-1)?.id ?? 0),
-    reload: () => setRound((old) => old + 1),
-  };
 }
