@@ -1,5 +1,6 @@
 import { type Page } from "playwright-core";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { type LinesFile } from "../core/design/design";
 import { type App, startApp } from "./app";
 import { ask, drawn } from "./calls";
 
@@ -109,6 +110,62 @@ describe("while answers come in another order than they were asked for", () => {
     expect(await differing.count()).toBe(0);
     letThrough();
     await page.getByText("Both make the same title for every page").waitFor();
+  });
+});
+
+describe("a lines file", () => {
+  const replace = () => page.getByRole("button", { name: /^Replace the drafts/ });
+  /** The site's lines with another title line for products, as a file that is chosen. */
+  const choose = async (name: string, title: string) => {
+    const file = (await (await fetch(`${app.url}/api/files/lines`)).json()) as LinesFile;
+    const product = { ...file.kinds.product!, base: { ...file.kinds.product!.base, title } };
+    const buffer = Buffer.from(JSON.stringify({ ...file, kinds: { product } }));
+    await page.setInputFiles("#lines-file", { name, mimeType: "application/json", buffer });
+    return title;
+  };
+
+  it("that was chosen last is the one that is shown, whichever is looked at first", async () => {
+    await page.goto(`${app.url}/lines`);
+    const letThrough: (() => void)[] = [];
+    await page.route("**/api/exchange.reviewLines", async (route) => {
+      const { name } = route.request().postDataJSON() as { name: string };
+      if (name === "first.json") await new Promise<void>((resolve) => letThrough.push(resolve));
+      await route.continue().catch(() => {});
+    });
+    await choose("first.json", "{name} of the first file");
+    await expect.poll(() => letThrough.length).toBe(1);
+    expect(await replace().isDisabled()).toBe(true);
+    await choose("second.json", "{name} of the second file");
+    await page.getByRole("heading", { name: "What second.json would change" }).waitFor();
+    letThrough[0]!();
+    await drawn(page);
+    expect(await page.getByText("of the second file").count()).toBeGreaterThan(0);
+    expect(await page.getByText("of the first file").count()).toBe(0);
+  });
+
+  it("is held against the drafts as they are, not as they were when it was chosen", async () => {
+    await page.goto(`${app.url}/lines`);
+    const title = await choose("same.json", "{name} that another window took");
+    await page.getByRole("button", { name: "Replace the drafts 1 difference" }).waitFor();
+    const { version, design } = (await ask(app.url, "site.state", {})).drafts.product!;
+    const changed = { ...design, base: { ...design.base, title } };
+    await ask(app.url, "designs.save", { kind: "product", design: changed, seen: version }, "other");
+    await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+    await page.getByRole("button", { name: "Replace the drafts 0 differences" }).waitFor();
+    expect(await replace().isDisabled()).toBe(true);
+  });
+
+  it("is taken in once for a double click", async () => {
+    await page.goto(`${app.url}/lines`);
+    let taken = 0;
+    await page.route("**/api/exchange.adoptLines", async (route) => {
+      taken++;
+      await route.continue();
+    });
+    await choose("twice.json", "{name} once");
+    await page.getByRole("button", { name: "Replace the drafts 1 difference" }).dblclick();
+    await page.getByText("The drafts for products were replaced.").waitFor();
+    expect(taken).toBe(1);
   });
 });
 

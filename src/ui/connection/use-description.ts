@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import type { CallResult } from "../../server/api/contract";
 import { call, wordsOf } from "../shell/api";
 import { useJobs } from "../shell/jobs";
@@ -35,14 +35,19 @@ export function useDescription(): DescriptionState {
   const [error, setError] = useState<string | null>(null);
   // A look that finds nothing new changes no page, and is the last look all the same.
   const look = useJobs().find(({ type }) => type === "look");
+  // An answer that was asked for before something was saved, or before another was asked for, says nothing of now.
+  const turn = useRef(0);
   useEffect(() => {
+    const own = ++turn.current;
     call("wire.read", {})
       .then((found) => {
+        if (own !== turn.current) return;
+        setError(null);
         setConnection(found);
         // Where nothing was typed it follows what is saved.
         setText((old) => (old && isTyped(old) ? old : (readKeptDescription() ?? ofSaved(found))));
       })
-      .catch((e: unknown) => setError(wordsOf(e)));
+      .catch((e: unknown) => own === turn.current && setError(wordsOf(e)));
   }, [state.revision, look?.id, look?.state]);
 
   const take = useCallback((next: KeptDescription) => {
@@ -62,6 +67,7 @@ export function useDescription(): DescriptionState {
     type: (next) => take({ typed: next, seen }),
     discard: () => take(ofSaved(connection)),
     saved: (next) => {
+      turn.current++;
       setConnection(next);
       // What was removed can be saved again.
       take(next ? ofSaved(next) : { typed, seen: null });

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { TriedList, TriedWrite } from "../../server/wire/try-connection";
 import { call, wordsOf } from "../shell/api";
 
@@ -19,21 +19,25 @@ export function useTrying() {
   const [write, setWrite] = useState<TriedWrite | null>(null);
   const [busy, setBusy] = useState<Act | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const act = async (what: Act, work: () => Promise<void>) => {
+  const turn = useRef(0);
+  /** Does one thing, and shows what came of it unless another was begun meanwhile. */
+  const act = async <T>(what: Act, work: () => Promise<T>, show: (answer: T) => void = () => {}) => {
+    const own = ++turn.current;
     setBusy(what);
     setError(null);
     try {
-      await work();
+      const answer = await work();
+      if (own === turn.current) show(answer);
     } catch (e) {
-      setError(wordsOf(e));
+      if (own === turn.current) setError(wordsOf(e));
     } finally {
-      setBusy(null);
+      if (own === turn.current) setBusy(null);
     }
   };
   return {
     ...{ list, write, busy, error, act },
-    tryList: (tried: Tried) => act("list", async () => setList(await call("wire.tryList", tried))),
-    tryWrite: (tried: Tried) => act("write", async () => setWrite(await call("wire.tryWrite", tried))),
+    tryList: (tried: Tried) => act("list", () => call("wire.tryList", tried), setList),
+    tryWrite: (tried: Tried) => act("write", () => call("wire.tryWrite", tried), setWrite),
     /** Forgets what was written by another description. */
     forgetWrite: () => setWrite(null),
   };

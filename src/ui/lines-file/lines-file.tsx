@@ -1,62 +1,31 @@
 "use client";
 import Link, { FileLink } from "../shell/link";
 import { type DragEvent, useState } from "react";
-import { toast } from "sonner";
 import { type Difference } from "../../core/design/difference";
-import { isExtra, type Kind } from "../../core/design/kinds";
+import { isExtra } from "../../core/design/kinds";
 import type { LinesFileReview } from "../../server/exchange/exchange-lines";
 import { LineText } from "../proof/line-text";
-import { call } from "../shell/api";
 import { BAR_ACTION, MAIN_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { counted } from "../shell/format";
 import { BarSlot } from "../shell/shell";
-import { useSite, useKindWord } from "../shell/site-context";
+import { useKindWord } from "../shell/site-context";
 import { Tick } from "../shell/tick";
+import { useLinesFile } from "./use-lines-file";
 
-interface Chosen {
-  readonly name: string;
-  readonly text: string;
-  readonly review: LinesFileReview;
-}
+const CHOOSE = "Choose a file to see what it would change. Nothing changes until you confirm.";
 
 /** The whole design as a file: taken out, and brought in with what it would change shown first. */
 export function LinesFile() {
   const kindWord = useKindWord();
-  const { refresh } = useSite();
-  const [chosen, setChosen] = useState<Chosen | null>(null);
+  const { name, review, isReady, error, done, read, adopt } = useLinesFile();
   const [site, setSite] = useState(false);
-  const [error, setError] = useState<string | null>(null);
   const [over, setOver] = useState(false);
-  const [done, setDone] = useState<readonly Kind[] | null>(null);
-  const read = async (file: File | undefined) => {
-    if (!file) return;
-    setError(null);
-    setChosen(null);
-    setDone(null);
-    try {
-      const text = await file.text();
-      setChosen({
-        name: file.name,
-        text,
-        review: await call("exchange.reviewLines", { name: file.name, text }),
-      });
-    } catch (e) {
-      setError(e instanceof Error ? e.message : String(e));
-    }
+  const choose = (file: File | undefined) => {
+    setSite(false);
+    void read(file);
   };
-  const adopt = async () => {
-    if (!chosen) return;
-    try {
-      const kinds = await call("exchange.adoptLines", { name: chosen.name, text: chosen.text, site });
-      await refresh();
-      setDone(kinds);
-      setChosen(null);
-      toast("Lines file imported; the drafts it replaced were saved as a version");
-    } catch (e) {
-      setError(e instanceof Error ? e.message : String(e));
-    }
-  };
-  const changes = chosen ? chosen.review.kinds.reduce((sum, kind) => sum + kind.differences.length, 0) : 0;
+  const changes = review ? review.kinds.reduce((sum, kind) => sum + kind.differences.length, 0) : 0;
+  const hasSettings = review !== null && review.site.length > 0;
   return (
     <div className="desk [--columns:360px_minmax(0,1fr)]">
       <BarSlot>
@@ -66,8 +35,8 @@ export function LinesFile() {
         <button
           type="button"
           className={MAIN_ACTION}
-          disabled={!chosen || (changes === 0 && !(site && chosen.review.site.length > 0))}
-          onClick={() => void adopt()}
+          disabled={!isReady || (changes === 0 && !(site && hasSettings))}
+          onClick={() => void adopt(site)}
         >
           Replace the drafts {counted(changes, "difference", "differences")}
         </button>
@@ -90,20 +59,20 @@ export function LinesFile() {
           onDrop={(event: DragEvent) => {
             event.preventDefault();
             setOver(false);
-            void read(event.dataTransfer.files[0]);
+            choose(event.dataTransfer.files[0]);
           }}
           className={`mt-5 block border border-dashed px-4 py-6 text-center focus-within:outline focus-within:outline-2 focus-within:outline-rule ${over ? "border-key bg-cyan-pale" : "border-faint bg-sheet"}`}
         >
           <b className="block">Import a lines file</b>
           <span className="block text-soft">Drop a .lines.json here, or choose one</span>
           <span className={`${PLAIN_ACTION} mt-3 inline-block`}>Choose a file</span>
-          {chosen && <span className="mt-2 block break-words font-mono text-[12px]">{chosen.name}</span>}
+          {name !== null && <span className="mt-2 block break-words font-mono text-[12px]">{name}</span>}
           <input
             id="lines-file"
             type="file"
             accept=".json,application/json"
             className="sr-only"
-            onChange={(event) => void read(event.target.files?.[0])}
+            onChange={(event) => choose(event.target.files?.[0])}
           />
         </label>
         {error && (
@@ -111,14 +80,14 @@ export function LinesFile() {
             {error}
           </p>
         )}
-        {chosen && chosen.review.site.length > 0 && (
+        {hasSettings && (
           <div className="mt-4 border-t border-hair pt-3">
             <div className="flex gap-2">
               <Tick checked={site} label="Use its site settings, too" onChange={setSite} />
               <div>
                 <p className="font-semibold">Use its site settings, too</p>
                 <dl className="text-[12px] text-soft">
-                  {chosen.review.site.map(({ setting, before, after }) => (
+                  {review.site.map(({ setting, before, after }) => (
                     <div key={setting} className="mt-1">
                       <dt className="font-semibold">{setting}</dt>
                       <dd className="break-words">
@@ -133,8 +102,8 @@ export function LinesFile() {
         )}
       </section>
       <section aria-label="Differences" className="min-h-0 min-w-0 overflow-auto bg-sheet px-6 py-4">
-        {chosen ? (
-          <Review review={chosen.review} name={chosen.name} />
+        {name !== null && review ? (
+          <Review review={review} name={name} />
         ) : done ? (
           <p>
             {done.length === 0
@@ -151,7 +120,7 @@ export function LinesFile() {
             ))}
           </p>
         ) : (
-          <p className="text-soft">Choose a file to see what it would change. Nothing changes until you confirm.</p>
+          <p className="text-soft">{name !== null && !error ? "Comparing it with the drafts …" : CHOOSE}</p>
         )}
       </section>
     </div>
