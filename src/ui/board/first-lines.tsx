@@ -7,7 +7,7 @@ import { call, wordsOf } from "../shell/api";
 import { counted } from "../shell/format";
 import { useCall } from "../shell/queries";
 import { useSite, useKindWord } from "../shell/site-context";
-import { pagesStamp } from "../shell/site-stamps";
+import { siteStamp } from "../shell/site-stamps";
 
 const LABELS: Record<TextName, string> = { title: "Title", description: "Description", slug: "Slug" };
 
@@ -15,7 +15,7 @@ const LABELS: Record<TextName, string> = { title: "Title", description: "Descrip
 export function FirstLines({ onClose }: { onClose: () => void }) {
   const kindWord = useKindWord();
   const { state, refresh } = useSite();
-  const { answer: proposed, error } = useCall("designs.propose", {}, pagesStamp(state));
+  const { answer: proposed, error } = useCall("designs.propose", {}, siteStamp(state));
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);

@@ -25,7 +25,7 @@ export function SheetPaths({ id, path, stamp, heading }: { id: number; path: str
     } catch (failure) {
       setError(wordsOf(failure));
     }
-    await refresh();
+    await refresh().catch(() => {});
   };
   const add = (typed: string) =>
     done(
