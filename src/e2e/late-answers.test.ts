@@ -113,6 +113,24 @@ describe("while answers come in another order than they were asked for", () => {
   });
 });
 
+describe("what was asked for before", () => {
+  it("is asked for again where a version was saved since: it can be compared with", async () => {
+    await page.goto(`${app.url}/compare?kind=product`);
+    await page.getByLabel("First version").locator("option", { hasText: "Live" }).waitFor({ state: "attached" });
+    await page.getByRole("link", { name: "Back to the Bench" }).click();
+    await page.getByRole("button", { name: "Versions" }).click();
+    await page.getByRole("menuitem", { name: "Save as a version …" }).click();
+    await page.getByLabel("Name of the version").fill("Saved since");
+    await page.keyboard.press("Enter");
+    await page.locator("[data-sonner-toast]").getByRole("button", { name: "Compare" }).click();
+    await page.waitForURL(/compare/);
+    const first = page.getByLabel("First version");
+    await expect
+      .poll(() => first.evaluate((own: HTMLSelectElement) => own.selectedOptions[0]!.text))
+      .toMatch(/^Saved since/);
+  });
+});
+
 describe("a lines file", () => {
   const replace = () => page.getByRole("button", { name: /^Replace the drafts/ });
   /** The site's lines with another title line for products, as a file that is chosen. */

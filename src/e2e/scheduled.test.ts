@@ -41,6 +41,26 @@ describe("a run at a set time", () => {
     await page.close();
   });
 
+  it("is told as it is wherever it is told of, also after it was told of before", async () => {
+    const run = await scheduled(app.url, inSeconds(3600));
+    const page = await app.page();
+    await page.goto(`${app.url}/runs/${run}`);
+    await page.waitForSelector("text=/^Goes out on /");
+    await page.click("role=link[name='All runs']");
+    await page.click("role=button[name='Do not apply by itself']");
+    await page.waitForSelector("role=button[name='Do not apply by itself']", { state: "detached" });
+    await page.click(`a[href$='/runs/${run}']`);
+    await page.waitForSelector("text=Ready, nothing applied yet");
+    // Set again elsewhere: one hears of it when one comes back.
+    await ask(app.url, "runs.schedule", { id: run, dueAt: inSeconds(7200) });
+    await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+    await page.waitForSelector("text=/^Goes out on /");
+    await page.click("role=link[name='All runs']");
+    await page.waitForSelector("role=button[name='Do not apply by itself']");
+    await ask(app.url, "runs.schedule", { id: run, dueAt: null });
+    await page.close();
+  });
+
   it.each([
     ["where another window has it done", false],
     ["where the answer of before comes last", true],

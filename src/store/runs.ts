@@ -223,6 +223,16 @@ export function setDue(db: Db, id: number, dueAt: string | null): void {
   db.prepare("UPDATE runs SET due_at = ? WHERE id = ?").run(dueAt, id);
 }
 
+/** What runs there are and when they go out by themselves: another text with each that is made or set to another time. */
+export function runsStamp(db: Db): string {
+  return db
+    .prepare(
+      "SELECT coalesce(max(id), 0) || coalesce(group_concat(CASE WHEN due_at IS NULL THEN NULL ELSE ' ' || id || ' ' || due_at END), '') FROM runs",
+    )
+    .pluck()
+    .get() as string;
+}
+
 /** Runs that are to go out by now and were not begun. */
 export function dueRuns(db: Db, now: string): number[] {
   return db

@@ -34,6 +34,14 @@ export function readVersion(db: Db, id: number): (Version & { readonly design: K
   return { ...versionOf(row), design: kindDesignSchema.parse(JSON.parse(design)) };
 }
 
+/** What versions there are: another text with each that is saved or deleted, also where one gets the number of one that was deleted. */
+export function versionsStamp(db: Db): string {
+  return db
+    .prepare("SELECT count(*) || ' ' || coalesce(max(id), 0) || ' ' || coalesce(max(saved_at), '') FROM versions")
+    .pluck()
+    .get() as string;
+}
+
 /**
  * Saves a design as a version. A name that the kind has already gets a number behind it, so that nothing is written over.
  *

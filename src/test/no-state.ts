@@ -11,6 +11,8 @@ export const NO_STATE: SiteState = {
   links: 0,
   live: 0,
   drafts: {},
+  versions: "0 0 ",
+  runs: "0",
   lastRun: null,
   connection: null,
   jobs: [],

@@ -9,8 +9,9 @@ import { type StoredJob } from "../../store/jobs";
 import { liveVersion } from "../../store/live";
 import { linksVersion, mendsVersion } from "../../store/links";
 import { redirectsVersion } from "../../store/redirects";
-import { listRuns, type RunFigures } from "../../store/runs";
+import { listRuns, type RunFigures, runsStamp } from "../../store/runs";
 import { readSite, revision, settingsVersion, writeSite } from "../../store/site";
+import { versionsStamp } from "../../store/versions";
 import { connectionFigures, type ConnectionFigures } from "../../store/wire";
 import { type OpenedSite } from "../workspace/opened-site";
 
@@ -30,6 +31,10 @@ export interface SiteState {
   /** Counts up with every page that is looked at on the live site. */
   readonly live: number;
   readonly drafts: Readonly<Record<Kind, StoredDraft>>;
+  /** Another one with each version that is saved or deleted. */
+  readonly versions: string;
+  /** Another one with each run that is made, or is to go out at another time. */
+  readonly runs: string;
   readonly lastRun: RunFigures | null;
   /** Where the site’s interface is, and whether changes go out over it; `null` for a site of files. */
   readonly connection: ConnectionFigures | null;
@@ -47,6 +52,8 @@ export function siteState({ db, jobs }: OpenedSite): SiteState {
     redirects: redirectsVersion(db),
     links: linksVersion(db) + mendsVersion(db),
     drafts: Object.fromEntries(kindIds(site).map((kind) => [kind, readDraft(db, kind)])),
+    versions: versionsStamp(db),
+    runs: runsStamp(db),
     lastRun: listRuns(db, 1)[0] ?? null,
     live: liveVersion(db),
     connection: connectionFigures(db),

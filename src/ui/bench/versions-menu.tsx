@@ -12,7 +12,7 @@ import { BAR_ACTION, PLAIN_ACTION } from "../shell/actions";
 import { ago } from "../shell/format";
 import { useAfterMenu } from "../shell/after-menu";
 import { MenuItem } from "../shell/menu-item";
-import { useKindWord } from "../shell/site-context";
+import { useKindWord, useSite } from "../shell/site-context";
 import { versionLabel } from "../shell/version-label";
 
 interface KnownVersions {
@@ -25,6 +25,7 @@ interface KnownVersions {
 /** The versions of a kind: save the draft as one, compare it with another. */
 export function VersionsMenu({ kind, design }: { kind: Kind; design: KindDesign }) {
   const kindWord = useKindWord();
+  const { refresh } = useSite();
   const [known, setKnown] = useState<KnownVersions | null>(null);
   const [naming, setNaming] = useState(false);
   const { afterMenu, onCloseAutoFocus } = useAfterMenu();
@@ -78,8 +79,9 @@ export function VersionsMenu({ kind, design }: { kind: Kind; design: KindDesign 
               event.preventDefault();
               const name = String(new FormData(event.currentTarget).get("name"));
               call("designs.saveVersion", { kind, name, design })
-                .then((version) => {
+                .then(async (version) => {
                   setNaming(false);
+                  await refresh().catch(() => {});
                   toast(`Saved as version “${version.name}”`, {
                     action: {
                       label: "Compare",

@@ -16,7 +16,7 @@ import { BarStatus } from "../shell/bar-status";
 import { BarSlot } from "../shell/shell";
 import { useSite, useKindWord } from "../shell/site-context";
 import { shownKinds } from "../shell/site-kinds";
-import { siteStamp } from "../shell/site-stamps";
+import { versionsStamp } from "../shell/site-stamps";
 import { Term } from "../shell/term";
 import { Trouble } from "../shell/trouble";
 import { versionLabel } from "../shell/version-label";
@@ -43,12 +43,11 @@ const compareCodec = (kinds: readonly Kind[], first: Kind) =>
 export function Compare() {
   const kindWord = useKindWord();
   const router = useRouter();
-  const { state, setDraft } = useSite();
+  const { state, setDraft, refresh } = useSite();
   const first = shownKinds(state)[0]!;
   const codec = useMemo(() => compareCodec(kindIds(state.site), first), [state.site, first]);
   const [{ kind, text, a, b }, set] = useUrlView("/compare", codec);
-  const [deleted, setDeleted] = useState(0);
-  const { answer } = useCall("designs.versions", { kind }, `${siteStamp(state)} ${deleted}`);
+  const { answer } = useCall("designs.versions", { kind }, versionsStamp(state));
   // Those of another kind stand there until its own are here.
   const versions = (answer ?? NO_VERSIONS).filter((version) => version.kind === kind);
   const { comparison, of, progress, error, more, retry } = useComparison(kind, text, a, b);
@@ -71,14 +70,13 @@ export function Compare() {
       .catch(sayFailure);
   };
   const remove = (id: number) => {
+    const changed = () => void refresh().catch(sayFailure);
     const answered = (version: CallResult<"designs.deleteVersion">) => {
-      setDeleted((n) => n + 1);
+      changed();
       if (version) {
         const { name, design } = version;
         const restore = () =>
-          call("designs.saveVersion", { kind: version.kind, name, design })
-            .then(() => setDeleted((n) => n + 1))
-            .catch(sayFailure);
+          call("designs.saveVersion", { kind: version.kind, name, design }).then(changed).catch(sayFailure);
         toast(`Version “${name}” deleted`, { action: { label: "Undo", onClick: () => void restore() } });
       }
       set({ a: a === String(id) ? "live" : a, b: b === String(id) ? "draft" : b });
@@ -201,7 +199,7 @@ function useComparison(
   const [wanted, setWanted] = useState(PAGE);
   useEffect(() => setWanted(PAGE), [kind, text, a, b]);
   const asked = { kind, text, a, b, from: 0, count: wanted };
-  const { answer, isCurrent, progress, error, retry } = useCall("bench.compare", asked, siteStamp(state));
+  const { answer, isCurrent, progress, error, retry } = useCall("bench.compare", asked, versionsStamp(state));
   // The answer before stands until its successor is here, as what it is; that of another pair of versions does not.
   const pair = `${kind} ${a} ${b}`;
   const [shown, setShown] = useState({ pair: "", text });

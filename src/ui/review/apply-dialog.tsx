@@ -66,7 +66,8 @@ export function ApplyDialog({
         dueAt,
       });
       watchJobs();
-      await refresh();
+      // It is begun, whatever becomes of looking at it.
+      await refresh().catch(() => {});
       router.push(`/runs/${run}`);
     } catch (error) {
       setStarting(false);

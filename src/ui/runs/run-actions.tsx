@@ -7,6 +7,7 @@ import type { RunFigures } from "../../store/runs";
 import { call, wordsOf } from "../shell/api";
 import { count, counted, when } from "../shell/format";
 import { stopJob, watchJobs } from "../shell/jobs";
+import { useSite } from "../shell/site-context";
 import { PLAIN_ACTION } from "../shell/actions";
 
 /** A state of a run: what is said of it, and what can be done then. */
@@ -56,6 +57,7 @@ export function RunProgressLine({ done, total }: { done: number; total: number }
 /** What can be done with a run as it stands: stop it, go on with it, take it back. */
 export function RunActions({ run, job, onDone }: { run: RunFigures; job: StoredJob | null; onDone: () => void }) {
   const router = useRouter();
+  const { refresh } = useSite();
   const [busy, setBusy] = useState(false);
   const act = async (action: "runs.goOn" | "runs.takeBack") => {
     setBusy(true);
@@ -74,7 +76,8 @@ export function RunActions({ run, job, onDone }: { run: RunFigures; job: StoredJ
     setBusy(true);
     try {
       await call("runs.schedule", { id: run.id, dueAt: null });
-      onDone();
+      // All that tells of runs asks anew.
+      await refresh().catch(onDone);
     } catch (error) {
       toast.error(wordsOf(error));
     } finally {

@@ -14,7 +14,7 @@ export function RunView({ id }: { id: number }) {
   const ofRun = useJobs().filter((job) => runOfJob(job) === id);
   const job = ofRun.find(isOpenJob) ?? null;
   const failure = ofRun.find((own) => own.state === "failed")?.message ?? null;
-  const { answer: run, error, retry } = useCall("runs.read", { id }, `${state.revision} ${job === null}`);
+  const { answer: run, error, retry } = useCall("runs.read", { id }, `${state.revision} ${state.runs} ${job === null}`);
   const listed = useRunChanges(id, run && changesStamp(run, state.settings));
   if (error && !run) {
     return (

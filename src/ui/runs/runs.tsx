@@ -8,13 +8,15 @@ import { Trouble } from "../shell/trouble";
 import { RunActions, runState, RunProgressLine } from "./run-actions";
 import { Imports } from "./imports";
 import { useCall } from "../shell/queries";
+import { useSite } from "../shell/site-context";
 import { Term } from "../shell/term";
 import { SIDEWAYS } from "../shell/sideways";
 
 /** Every run: when, what, how many; each can be looked at, taken out and taken back. */
 export function Runs() {
   const jobs = useJobs();
-  const stamp = jobs.map((job) => `${job.id} ${job.state}`).join();
+  const { state } = useSite();
+  const stamp = `${state.revision} ${state.runs} ${jobs.map((job) => `${job.id} ${job.state}`).join()}`;
   const { answer, error, retry: load } = useCall("runs.list", {}, stamp);
   const runs = answer?.runs ?? null;
   return (

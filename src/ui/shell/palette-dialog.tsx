@@ -21,7 +21,7 @@ const ITEM = "flex justify-between rounded-sm px-3 py-1.5 aria-selected:bg-cyan-
 export function PaletteDialog({ begun, onClose }: { begun: string; onClose: () => void }) {
   const kindWord = useKindWord();
   const router = useRouter();
-  const { state } = useSite();
+  const { state, refresh } = useSite();
   const kinds = shownKinds(state);
   const [search, setSearch] = useState(begun);
   const [sites, setSites] = useState<readonly SiteCard[]>([]);
@@ -37,7 +37,10 @@ export function PaletteDialog({ begun, onClose }: { begun: string; onClose: () =
   };
   const save = (kind: Kind) =>
     call("designs.saveVersion", { kind, name: `Saved ${new Date().toLocaleString("en-GB")}` })
-      .then(({ name }) => toast(`Saved as version “${name}”`))
+      .then(({ name }) => {
+        toast(`Saved as version “${name}”`);
+        refresh().catch(() => {});
+      })
       .catch((error: unknown) => toast.error(wordsOf(error)));
   return (
     <Command.Dialog open onOpenChange={(open) => !open && onClose()} label="Actions" className={PALETTE_BOX}>
