@@ -226,6 +226,8 @@ describe.each(["flat", "nested"] as const)("a site over the %s interface", (face
     await page.waitForSelector("text=Not saved yet");
     expect(await page.inputValue("#description")).toBe(`${saved} `);
     await ask(site, "wire.save", { description: `${saved}\n`, secret: null, seen: saved });
+    await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+    await page.waitForSelector("text=Another window saved something else since you began");
     await page.reload();
     await page.waitForSelector("text=Another window saved something else since you began");
     await page.click("role=button[name='Save connection']");

@@ -3,6 +3,7 @@ import type { CallResult } from "../../server/api/contract";
 import { call, wordsOf } from "../shell/api";
 import { useJobs } from "../shell/jobs";
 import { useSite } from "../shell/site-context";
+import { useReturning } from "../shell/use-returning";
 import { keepDescription, readKeptDescription, type KeptDescription } from "./kept-description";
 
 export type Connected = NonNullable<CallResult<"wire.read">>;
@@ -37,7 +38,7 @@ export function useDescription(): DescriptionState {
   const look = useJobs().find(({ type }) => type === "look");
   // An answer that was asked for before something was saved, or before another was asked for, says nothing of now.
   const turn = useRef(0);
-  useEffect(() => {
+  const read = useCallback(() => {
     const own = ++turn.current;
     call("wire.read", {})
       .then((found) => {
@@ -48,7 +49,9 @@ export function useDescription(): DescriptionState {
         setText((old) => (old && isTyped(old) ? old : (readKeptDescription() ?? ofSaved(found))));
       })
       .catch((e: unknown) => own === turn.current && setError(wordsOf(e)));
-  }, [state.revision, look?.id, look?.state]);
+  }, []);
+  useEffect(read, [read, state.revision, look?.id, look?.state]);
+  useReturning(read);
 
   const take = useCallback((next: KeptDescription) => {
     keepDescription(next);
