@@ -131,6 +131,30 @@ describe("what was asked for before", () => {
   });
 });
 
+describe("what is typed while redirects are on their way", () => {
+  const box = () => page.getByLabel("Redirects to add");
+
+  it("is not taken for checked, and stays when those before it are added", async () => {
+    await page.goto(`${app.url}/addresses?face=redirects`);
+    await box().fill("/first-old /bollards");
+    const letLookThrough = await holdBack("redirects.look");
+    await page.getByRole("button", { name: "Check them" }).click();
+    await box().fill("/second-old /bollards");
+    const looked = page.waitForResponse("**/api/redirects.look");
+    letLookThrough();
+    await looked;
+    await drawn(page);
+    await page.getByRole("button", { name: "Check them" }).click();
+    const letAddThrough = await holdBack("redirects.add");
+    await page.getByRole("button", { name: "Add 1 redirect" }).click();
+    await box().fill("/second-old /bollards\n/third-old /bollards");
+    letAddThrough();
+    await page.getByText("1 redirect added").waitFor();
+    expect(await box().inputValue()).toBe("/second-old /bollards\n/third-old /bollards");
+    expect(await ask(app.url, "redirects.way", { path: "/first-old" })).toMatchObject({ by: null });
+  });
+});
+
 describe("a lines file", () => {
   const replace = () => page.getByRole("button", { name: /^Replace the drafts/ });
   /** The site's lines with another title line for products, as a file that is chosen. */

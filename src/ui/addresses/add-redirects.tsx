@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { type RedirectReport } from "../../core/addresses/fold-redirects";
 import type { RedirectsLook } from "../../server/redirects/calls";
@@ -27,7 +27,10 @@ export function AddRedirects({ begun, onAdded }: { begun: string; onAdded: () =>
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const tell = (e: unknown) => setError(e instanceof Error ? e.message : String(e));
+  /** What stands in the box, also for what goes on after an answer. */
+  const standing = useRef(begun);
   const edit = (next: string) => {
+    standing.current = next;
     setText(next);
     setLooked(null);
     setError(null);
@@ -35,7 +38,10 @@ export function AddRedirects({ begun, onAdded }: { begun: string; onAdded: () =>
   const look = async (own: string) => {
     setBusy(true);
     try {
-      setLooked({ text: own, look: await call("redirects.look", { text: own }) });
+      const answer = await call("redirects.look", { text: own });
+      // Something else may stand there by now, which was not looked at.
+      if (standing.current !== own) return;
+      setLooked({ text: own, look: answer });
       setError(null);
     } catch (e) {
       tell(e);
@@ -48,9 +54,11 @@ export function AddRedirects({ begun, onAdded }: { begun: string; onAdded: () =>
     try {
       const { added } = await call("redirects.add", { text: own.text, origin });
       toast(`${counted(added, "redirect", "redirects")} added`);
-      // What could not be read stays to be mended.
-      edit(own.look.refused.map(({ content }) => content).join("\n"));
-      setOrigin("hand");
+      // What could not be read stays to be mended, and what was typed meanwhile stays as it is.
+      if (standing.current === own.text) {
+        edit(own.look.refused.map(({ content }) => content).join("\n"));
+        setOrigin("hand");
+      }
       onAdded();
     } catch (e) {
       tell(e);

@@ -4,7 +4,8 @@ import type { Foreseen } from "../../server/exchange/foresee";
 import type { CallInput } from "../../server/api/contract";
 import { call, isAborted, wordsOf } from "../shell/api";
 import { count, counted, listed } from "../shell/format";
-import { useKindWord } from "../shell/site-context";
+import { useKindWord, useSite } from "../shell/site-context";
+import { pagesStamp } from "../shell/site-stamps";
 
 type Mapping = CallInput<"exchange.foresee">["mapping"];
 
@@ -16,7 +17,9 @@ export function useForecast(token: string | null, mapping: Mapping, isUsable: bo
   const [foreseen, setForeseen] = useState<Foreseen | null>(null);
   const [rows, setRows] = useState(0);
   const [error, setError] = useState<string | null>(null);
-  const asked = JSON.stringify([token, mapping, isUsable]);
+  // It rests on what the site has, too.
+  const stamp = pagesStamp(useSite().state);
+  const asked = JSON.stringify([token, mapping, isUsable, stamp]);
   useEffect(() => {
     setForeseen(null);
     setError(null);

@@ -1,6 +1,6 @@
 "use client";
 import { sitePath } from "../shell/site-path";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { toast } from "sonner";
 import type { KeywordMapping, KeywordsLook } from "../../server/keywords/bring-keywords";
 import { call, sendFile } from "../shell/api";
@@ -20,8 +20,11 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
     setBusy(null);
     setError(e instanceof Error ? e.message : String(e));
   };
+  const turn = useRef(0);
   const send = async (body: Blob) => {
+    const own = ++turn.current;
     setError(null);
+    setBusy(null);
     if (body.size > MOST_BYTES)
       return setError(
         `The file is ${Math.round(body.size / 1024 / 1024)} MB large; at most ${MOST_BYTES / 1024 / 1024} MB are allowed. Remove columns you do not need.`,
@@ -29,11 +32,13 @@ export function BringList({ onClose, onBrought }: { onClose: () => void; onBroug
     setBusy("Reading it …");
     try {
       const answer = await sendFile<KeywordsLook>(sitePath("/api/files/keywords"), body);
+      // Another file may have been chosen meanwhile.
+      if (own !== turn.current) return;
       setLook(answer);
       setMapping(answer.guess);
       setBusy(null);
     } catch (e) {
-      failed(e);
+      if (own === turn.current) failed(e);
     }
   };
   const bring = async () => {
