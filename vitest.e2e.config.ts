@@ -3,6 +3,8 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   test: {
     include: ["src/e2e/**/*.test.ts"],
+    // What is on the screens of a test that failed is told before the test closes them.
+    sequence: { hooks: "list" },
     globalSetup: ["src/test/temporary-folder.ts", "src/e2e/demo-setup.ts"],
     setupFiles: ["src/e2e/tell-failed.ts"],
     testTimeout: 180_000,

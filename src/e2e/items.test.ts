@@ -208,7 +208,7 @@ describe("texts by hand", () => {
   });
 
   it("are written one after another down a list that they leave: none is passed over", async () => {
-    await open("?findings=title.site-name-only");
+    await open("?side=draft&findings=title.too-wide");
     const names = await Promise.all([0, 1, 2].map((place) => cell(place, "name").innerText()));
     await goTo("title");
     const nameHere = () =>

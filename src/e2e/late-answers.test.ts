@@ -118,6 +118,7 @@ describe("what was asked for before", () => {
     await page.goto(`${app.url}/compare?kind=product`);
     await page.getByLabel("First version").locator("option", { hasText: "Live" }).waitFor({ state: "attached" });
     await page.getByRole("link", { name: "Back to the Bench" }).click();
+    await page.waitForSelector("[role=option] [data-proof]");
     await page.getByRole("button", { name: "Versions" }).click();
     await page.getByRole("menuitem", { name: "Save as a version …" }).click();
     await page.getByLabel("Name of the version").fill("Saved since");
@@ -258,11 +259,13 @@ describe("a server that neither answers nor ends", () => {
     await own.goto(`${app.url}/pages?kind=category&side=draft&columns=title+name`);
     await own.waitForSelector("[role=row] [data-column=title]");
     await own.focus("[role=grid]");
+    await own.keyboard.type("Typed");
+    const editor = own.locator('[aria-label="Title by hand"]');
+    await expect.poll(() => editor.inputValue().catch(() => "")).toBe("Typed");
     app.server.kill("SIGSTOP");
     try {
       const sent = own.waitForRequest("**/api/edits.make");
-      await own.keyboard.type("Typed while the server stood still");
-      const editor = own.locator('[aria-label="Title by hand"]');
+      await own.keyboard.type(" while the server stood still");
       await editor.press("Shift+Enter");
       await sent;
       expect(await editor.count()).toBe(0);

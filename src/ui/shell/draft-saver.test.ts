@@ -1,6 +1,5 @@
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import * as changes from "../../core/design/both-changes";
 import { baseDesign, type KindDesign } from "../../core/design/design";
 import type { StoredDraft } from "../../store/drafts";
 import { DraftSaver, type KeptDraft, type SendResult } from "./draft-saver";
@@ -50,15 +49,19 @@ class Server {
 let server: Server;
 let saver: DraftSaver;
 let kept: KeptDraft | null;
+/** How often it was told that both changes stand together. */
+let told = 0;
 const titleOf = (of: { design: KindDesign } | null | undefined) => of?.design.base.title;
 
 function open(): void {
   kept = null;
+  told = 0;
   saver = new DraftSaver(server.current, {
     send: server.send,
     keeper: { put: (own) => (kept = own), forget: () => (kept = null) },
     isPassing: (error) => error instanceof TypeError,
     onStored: () => {},
+    onBoth: () => void told++,
   });
 }
 
@@ -146,6 +149,7 @@ describe("a draft that is typed", () => {
       keeper: { put: (own) => (kept = own), forget: () => (kept = null) },
       isPassing: () => false,
       onStored: () => {},
+      onBoth: () => {},
     });
     refusing.change(line("typed"));
     await pause();
@@ -190,9 +194,48 @@ describe("another window’s draft", () => {
   });
 });
 
+describe("another window’s draft that has other things changed", () => {
+  const both = (title: string, slug: string): KindDesign => baseDesign({ title, slug });
+
+  it("stands together with what is typed here, which goes on", async () => {
+    saver.change(both("first", "mine"));
+    await pause();
+    server.store(line("theirs"), 1);
+    saver.change(both("first", "mine still"));
+    await server.answer();
+    expect(saver.current()).toMatchObject({ state: "saving", theirs: null, design: both("theirs", "mine still") });
+    expect([kept?.design, told]).toEqual([both("theirs", "mine still"), 1]);
+    await server.answer();
+    expect([saver.current().state, kept, server.current.design]).toEqual([
+      "stored",
+      null,
+      both("theirs", "mine still"),
+    ]);
+  });
+
+  it("is met as often as it is another one, and is a conflict as soon as both changed one thing", async () => {
+    saver.change(both("first", "mine"));
+    await pause();
+    server.store(line("theirs"), 1);
+    await server.answer();
+    server.store(both("theirs again", "theirs"), 2);
+    await server.answer();
+    expect([saver.current().state, told]).toEqual(["conflict", 1]);
+    expect(kept?.design).toEqual(both("theirs", "mine"));
+  });
+
+  it("is asked about where it is not known what both went on from", async () => {
+    server.store(line("theirs"), 1);
+    open();
+    saver.takeUp({ design: both("first", "left"), seen: 1, sending: null });
+    await server.answer();
+    expect([saver.current().state, told]).toEqual(["conflict", 0]);
+  });
+});
+
 describe("what a window that is gone left", () => {
   it("is taken up and stored", async () => {
-    saver.takeUp({ design: line("left"), seen: 1, sending: null }, changes);
+    saver.takeUp({ design: line("left"), seen: 1, sending: null });
     expect(titleOf(saver.current())).toBe("left");
     await server.answer();
     expect(titleOf(server.current)).toBe("left");
@@ -201,7 +244,7 @@ describe("what a window that is gone left", () => {
   it("goes on from what was on its way then and arrived", async () => {
     server.store(line("on its way"), 1);
     open();
-    saver.takeUp({ design: line("left"), seen: 1, sending: line("on its way") }, changes);
+    saver.takeUp({ design: line("left"), seen: 1, sending: line("on its way") });
     await server.answer();
     expect([saver.current().state, titleOf(server.current)]).toEqual(["stored", "left"]);
   });
@@ -209,7 +252,7 @@ describe("what a window that is gone left", () => {
   it("is told where another window stored something else since", async () => {
     server.store(line("theirs"), 1);
     open();
-    saver.takeUp({ design: line("left"), seen: 1, sending: null }, changes);
+    saver.takeUp({ design: line("left"), seen: 1, sending: null });
     await server.answer();
     expect(saver.current().state).toBe("conflict");
     expect(titleOf(kept)).toBe("left");
@@ -225,7 +268,7 @@ describe("what a window that is gone left, where one has typed already", () => {
     seen: 1,
     sending: sending ? line("left") : null,
   });
-  const takeUp = (kept: KeptDraft) => saver.canTakeUp(kept, changes) && saver.takeUp(kept, changes);
+  const takeUp = (kept: KeptDraft) => saver.canTakeUp(kept) && saver.takeUp(kept);
 
   it("stays beneath it, when it arrives on its way", async () => {
     saver.change(slug("first", "mine"));
@@ -243,7 +286,8 @@ describe("what a window that is gone left, where one has typed already", () => {
     saver.change(slug("first", "mine"));
     await pause();
     await server.answer();
-    expect(saver.current().state).toBe("conflict");
+    expect(saver.current()).toMatchObject({ state: "saving", design: together });
+    await server.answer();
     takeUp(left());
     await server.answer();
     expect([saver.current().state, kept]).toEqual(["stored", null]);
@@ -264,9 +308,8 @@ describe("what a window that is gone left, where one has typed already", () => {
   it("is no excuse where another window stored something else", async () => {
     server.store(line("theirs"), 1);
     saver.change(slug("first", "mine"));
-    await pause();
-    await server.answer();
     takeUp(left());
+    await server.answer();
     expect([saver.current().state, saver.current().design]).toEqual(["conflict", together]);
     expect(kept?.design).toEqual(together);
     expect(server.open).toBe(0);
@@ -275,15 +318,24 @@ describe("what a window that is gone left, where one has typed already", () => {
     expect(server.current.design).toEqual(together);
   });
 
+  it("stays for the next window where what another window stored of the same line is shown by now", async () => {
+    server.store(line("theirs"), 1);
+    saver.change(slug("first", "mine"));
+    await pause();
+    await server.answer();
+    expect(saver.current().design).toEqual(slug("theirs", "mine"));
+    expect(saver.canTakeUp(left())).toBe(false);
+  });
+
   it("stays for the next window where it goes on from another draft than this one did", () => {
     saver.change(slug("first", "mine"));
-    expect(saver.canTakeUp({ ...left(), seen: 0 }, changes)).toBe(false);
-    expect(saver.canTakeUp({ ...left(), seen: 0, sending: line("first") }, changes)).toBe(true);
+    expect(saver.canTakeUp({ ...left(), seen: 0 })).toBe(false);
+    expect(saver.canTakeUp({ ...left(), seen: 0, sending: line("first") })).toBe(true);
   });
 
   it("stays for the next window where both are of one line: neither is written over", () => {
     saver.change(line("mine"));
-    expect(saver.canTakeUp(left(), changes)).toBe(false);
+    expect(saver.canTakeUp(left())).toBe(false);
   });
 });
 

@@ -1,3 +1,4 @@
+import { bothChanges, changedApart } from "../../core/design/both-changes";
 import type { KindDesign } from "../../core/design/design";
 import type { StoredDraft } from "../../store/drafts";
 
@@ -26,6 +27,8 @@ export interface SaverOptions {
   readonly isPassing: (error: unknown) => boolean;
   /** Told of each draft that the server has now. */
   readonly onStored: (stored: StoredDraft) => void;
+  /** Told where another window changed other things of the draft, and both changes stand together now. */
+  readonly onBoth: () => void;
 }
 
 /**
@@ -44,12 +47,6 @@ export interface SaverView {
   readonly theirs: StoredDraft | null;
 }
 
-/** How two changes of one design are put together; it comes later, with what reads drafts that were kept. */
-export interface Changes {
-  readonly changedApart: (of: KindDesign, one: KindDesign, other: KindDesign) => boolean;
-  readonly bothChanges: (of: KindDesign, earlier: KindDesign, later: KindDesign) => KindDesign;
-}
-
 /** Typing has paused for so long when a draft is sent, in ms. */
 const PAUSE = 400;
 /** After so many ms it is tried again, the last of them again and again. */
@@ -62,6 +59,8 @@ const AGAIN = [1000, 2000, 5000];
 export class DraftSaver {
   private view: SaverView;
   private seen: number;
+  /** What that version is, which the changes made here go on from; `null` where it is not known. */
+  private agreed: KindDesign | null;
   /** What is on its way. */
   private sending: KindDesign | null = null;
   private isWaiting = false;
@@ -79,6 +78,7 @@ export class DraftSaver {
   ) {
     this.view = { design: first.design, state: "stored", message: null, theirs: null };
     this.seen = first.version;
+    this.agreed = first.design;
   }
 
   readonly current = (): SaverView => this.view;
@@ -103,7 +103,7 @@ export class DraftSaver {
    * Whether what a window that is gone had not stored can be taken up, and nothing of it or of here is lost: nothing was typed here, or
    * both went on from one draft and changed other things of it.
    */
-  canTakeUp({ design, seen, sending }: KeptDraft, { changedApart }: Changes): boolean {
+  canTakeUp({ design, seen, sending }: KeptDraft): boolean {
     if (!this.isTouched) return true;
     const { first, view } = this;
     const isOfOne = seen === first.version || (sending !== null && same(sending, first.design));
@@ -111,12 +111,12 @@ export class DraftSaver {
   }
 
   /** Takes up what a window that is gone had not stored, with what was typed here since. */
-  takeUp(kept: KeptDraft, changes: Changes): void {
-    if (this.isTouched) this.putOnTop(kept, changes);
+  takeUp(kept: KeptDraft): void {
+    if (this.isTouched) this.putOnTop(kept);
     else this.goOnFrom(kept);
   }
 
-  private putOnTop({ design, sending }: KeptDraft, { bothChanges }: Changes): void {
+  private putOnTop({ design, sending }: KeptDraft): void {
     this.ours = [design, ...(sending ? [sending] : [])];
     const { state, theirs, design: mine } = this.view;
     const both = bothChanges(this.first.design, design, mine);
@@ -125,7 +125,7 @@ export class DraftSaver {
       this.keep();
       return;
     }
-    if (theirs) this.seen = theirs.version;
+    if (theirs) this.agreeOn(theirs);
     this.isWaiting = true;
     this.show({ design: both, state: "saving" });
     this.keep();
@@ -143,7 +143,10 @@ export class DraftSaver {
       return;
     }
     // What was on its way then has arrived: what came after it goes on from there.
-    if (sending === null || !same(sending, stored)) this.seen = seen;
+    if ((sending === null || !same(sending, stored)) && seen !== this.seen) {
+      this.seen = seen;
+      this.agreed = null;
+    }
     this.isWaiting = true;
     this.show({ design, state: "saving" });
     this.keep();
@@ -153,7 +156,7 @@ export class DraftSaver {
   /** Takes in that the stored draft is another one now, where nothing of this window waits. */
   adopt(stored: StoredDraft): void {
     if (this.view.state !== "stored" || stored.version <= this.seen) return;
-    this.seen = stored.version;
+    this.agreeOn(stored);
     this.show({ design: stored.design, state: "stored" });
   }
 
@@ -167,7 +170,7 @@ export class DraftSaver {
     const { theirs } = this.view;
     if (!theirs) return;
     this.isWaiting = false;
-    this.seen = theirs.version;
+    this.agreeOn(theirs);
     this.options.keeper.forget();
     this.show({ design: theirs.design, state: "stored" });
     this.options.onStored(theirs);
@@ -177,7 +180,7 @@ export class DraftSaver {
   keepMine(): void {
     const { theirs } = this.view;
     if (!theirs) return;
-    this.seen = theirs.version;
+    this.agreeOn(theirs);
     this.isWaiting = true;
     this.show({ state: "saving" });
     this.keep();
@@ -212,7 +215,7 @@ export class DraftSaver {
   }
 
   private acknowledge(stored: StoredDraft): void {
-    this.seen = stored.version;
+    this.agreeOn(stored);
     this.options.onStored(stored);
     if (this.isWaiting) {
       this.keep();
@@ -233,12 +236,27 @@ export class DraftSaver {
     }
     this.isWaiting = true;
     if (this.isOurs(theirs)) {
-      this.seen = theirs.version;
+      this.agreeOn(theirs);
+      void this.pump(false);
+      return;
+    }
+    const mine = this.view.design;
+    if (this.agreed && changedApart(this.agreed, theirs.design, mine)) {
+      const both = bothChanges(this.agreed, theirs.design, mine);
+      this.agreeOn(theirs);
+      this.show({ design: both, state: "saving" });
+      this.options.onBoth();
       void this.pump(false);
       return;
     }
     this.show({ state: "conflict", theirs });
     this.keep();
+  }
+
+  /** What is shown goes on from what the server has. */
+  private agreeOn({ design, version }: StoredDraft): void {
+    this.agreed = design;
+    this.seen = version;
   }
 
   private fail(error: unknown): void {

@@ -44,7 +44,7 @@ afterEach(() => {
 
 describe("what another window kept of a draft", () => {
   it("is taken up where that window is gone, once", async () => {
-    expect(await left()).toMatchObject({ kept });
+    expect(await left()).toMatchObject(kept);
     expect(await left()).toBeNull();
   });
 
@@ -52,7 +52,7 @@ describe("what another window kept of a draft", () => {
     const close = locks.open("old");
     const found = left();
     setTimeout(close, 20);
-    expect(await found).toMatchObject({ kept });
+    expect(await found).toMatchObject(kept);
   });
 
   it("is left alone where that window stays", async () => {

@@ -1,4 +1,4 @@
-import type { Changes, DraftKeeper, KeptDraft } from "./draft-saver";
+import type { DraftKeeper, KeptDraft } from "./draft-saver";
 
 const PREFIX = "nine-lines draft";
 const lockName = (client: string) => `nine-lines window ${client}`;
@@ -27,21 +27,20 @@ export function holdWindow(client: string): void {
   void navigator.locks?.request(lockName(client), () => new Promise(() => {}));
 }
 
-/** A window that is closed just now may still be there for a moment, in ms. */
-const CLOSING = 2000;
+/** A window that is closed just now may still be there for a while, in ms; on a machine that is busy for seconds. */
+const CLOSING = 30_000;
 
 /**
  * What a window that is gone had not stored of a kind's draft, the newest of it; taken out of the browser's store.
  *
  * @param isWanted asked when it is found: where it is not, it stays for the next window.
- * @returns with how it is put together with what is typed meanwhile.
  */
 export async function orphanedDraft(
   kind: string,
   client: string,
   storage: Storage,
-  isWanted: (kept: KeptDraft, changes: Changes) => boolean,
-): Promise<{ readonly kept: KeptDraft; readonly changes: Changes } | null> {
+  isWanted: (kept: KeptDraft) => boolean,
+): Promise<KeptDraft | null> {
   const others = Array.from({ length: storage.length }, (_, i) => storage.key(i)!).filter(
     (name) => name.startsWith(`${PREFIX} ${kind}`) && name !== nameOf(kind, client),
   );
@@ -55,15 +54,15 @@ export async function orphanedDraft(
   const names = others.filter((name) => !open.has(windowOf(name)));
   if (names.length === 0) return null;
   // What checks a draft is large, and seldom needed.
-  const { readKept, ...changes } = await import("./read-kept");
+  const { readKept } = await import("./read-kept");
   const found = names.flatMap((name) => {
     const kept = readKept(storage.getItem(name));
     return kept ? [{ name, kept }] : [];
   });
   const newest = found.sort((a, b) => b.kept.at - a.kept.at)[0];
-  if (!newest || !isWanted(newest.kept, changes)) return null;
+  if (!newest || !isWanted(newest.kept)) return null;
   storage.removeItem(newest.name);
-  return { kept: newest.kept, changes };
+  return newest.kept;
 }
 
 async function openWindows(): Promise<ReadonlySet<string | undefined>> {

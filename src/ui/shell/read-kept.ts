@@ -1,5 +1,4 @@
 import * as z from "zod";
-export { bothChanges, changedApart } from "../../core/design/both-changes";
 import { kindDesignSchema } from "../../core/design/schema";
 
 const keptSchema = z.object({

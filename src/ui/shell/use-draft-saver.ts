@@ -16,6 +16,7 @@ const MOST_KEEPALIVE = 60_000;
 /** A kind's draft as it is typed, with where it stands; it is stored whatever screen is shown. */
 export function useDraftSaver(kind: Kind): { saver: DraftSaver; view: SaverView } {
   const { state, savers, setDraft } = useSite();
+  const kindWord = useKindWord();
   const stored = draftOf(state, kind);
   const saver = savers.of(kind, () => {
     const storage = browserStorage();
@@ -29,6 +30,7 @@ export function useDraftSaver(kind: Kind): { saver: DraftSaver; view: SaverView 
       keeper: storage ? draftKeeper(kind, CLIENT, storage) : KEPT_NOWHERE,
       isPassing: (error) => !(error instanceof ApiError) || error.code !== "invalid",
       onStored: (design) => setDraft(kind, design),
+      onBoth: () => void toast(`Other lines for ${kindWord(kind, 2)} were changed elsewhere; both changes are kept`),
     });
   });
   // Only by the saver that is shown: what another one took out of the browser's store would be stored, and never seen here.
@@ -48,10 +50,8 @@ async function takeUpOrphan(kind: Kind, saver: DraftSaver): Promise<void> {
   const storage = browserStorage();
   if (!storage) return;
   // What is typed here already is not written over.
-  const left = await orphanedDraft(kind, CLIENT, storage, (kept, changes) => saver.canTakeUp(kept, changes)).catch(
-    () => null,
-  );
-  if (left) saver.takeUp(left.kept, left.changes);
+  const left = await orphanedDraft(kind, CLIENT, storage, (kept) => saver.canTakeUp(kept)).catch(() => null);
+  if (left) saver.takeUp(left);
 }
 
 /** Says that another window stored another draft, and lets either be taken. */
