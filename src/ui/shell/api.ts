@@ -40,7 +40,7 @@ export async function call<N extends CallName>(
 ): Promise<CallResult<N>> {
   const silence = new Silence();
   try {
-    const answered = await fetch(name.startsWith("sites.") ? `/api/${name}` : sitePath(`/api/${name}`), {
+    const response = await fetch(name.startsWith("sites.") ? `/api/${name}` : sitePath(`/api/${name}`), {
       method: "POST",
       body: JSON.stringify(input),
       headers: {
@@ -51,9 +51,9 @@ export async function call<N extends CallName>(
       keepalive,
       signal: silence.signal(signal),
     });
-    const response = silence.hear(answered);
+    silence.heard();
     if (response.headers.get("content-type")?.startsWith("application/x-ndjson"))
-      return (await inPieces(response, onProgress as ((progress: unknown) => void) | undefined)) as CallResult<N>;
+      return (await inPieces(response, silence, onProgress as Told | undefined)) as CallResult<N>;
     return (await whole(response)) as CallResult<N>;
   } catch (error) {
     if (!silence.isTooLong && (error instanceof ApiError || isAborted(error))) throw error;
@@ -73,6 +73,8 @@ export async function sendFile<T>(path: string, body: Blob): Promise<T> {
   }
   return (await whole(response)) as T;
 }
+
+type Told = (progress: unknown) => void;
 
 interface Said {
   /** A quick answer is late: it waits for what the server is at. */
@@ -95,11 +97,11 @@ async function whole(response: Response): Promise<unknown> {
  * Reads an answer that comes as lines of JSON: how far it is, then the result. Where it should have been there at once, and waits
  * for others, every screen says for what.
  */
-async function inPieces(response: Response, onProgress: ((progress: unknown) => void) | undefined): Promise<unknown> {
+async function inPieces(response: Response, silence: Silence, onProgress: Told | undefined): Promise<unknown> {
   if (!response.ok || !response.body) throw troubleOf(null, response.status);
   let wait: Wait | null = null;
   try {
-    for await (const said of saidIn(response.body)) {
+    for await (const said of saidIn(response.body, silence)) {
       if ("result" in said) return said.result;
       if (said.cancelled || said.error !== undefined) throw troubleOf(said, response.status);
       if (said.late) wait ??= beginWait();
@@ -113,11 +115,12 @@ async function inPieces(response: Response, onProgress: ((progress: unknown) => 
   throw new ApiError(CUT_OFF, "offline");
 }
 
-async function* saidIn(body: ReadableStream<Uint8Array<ArrayBuffer>>): AsyncGenerator<Said> {
+async function* saidIn(body: ReadableStream<Uint8Array<ArrayBuffer>>, silence: Silence): AsyncGenerator<Said> {
   const reader = body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";
   for (let isDone = false; !isDone;) {
     const { value, done } = await reader.read();
+    silence.heard();
     isDone = done;
     const lines = (rest + (value ?? "")).split("\n");
     rest = done ? "" : lines.pop()!;

@@ -19,17 +19,10 @@ export class Silence {
     return own ? AbortSignal.any([own, this.ending.signal]) : this.ending.signal;
   }
 
-  /** The answer as it is; every piece of it that arrives was heard. */
-  hear(response: Response): Response {
-    this.again();
-    if (!response.body) return response;
-    const heard = new TransformStream<Uint8Array<ArrayBuffer>, Uint8Array<ArrayBuffer>>({
-      transform: (piece, to) => {
-        this.again();
-        to.enqueue(piece);
-      },
-    });
-    return new Response(response.body.pipeThrough(heard), response);
+  /** Something was heard. */
+  heard(): void {
+    clearTimeout(this.timer);
+    this.timer = this.begin();
   }
 
   /** Nothing is waited for any more. */
@@ -39,10 +32,5 @@ export class Silence {
 
   private begin(): ReturnType<typeof setTimeout> {
     return setTimeout(() => this.ending.abort(), MOST);
-  }
-
-  private again(): void {
-    clearTimeout(this.timer);
-    this.timer = this.begin();
   }
 }
