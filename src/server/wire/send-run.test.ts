@@ -159,9 +159,11 @@ describe.each(["flat", "nested"] as const)("a run over the %s interface", (face)
     for (const name of ["too-many", "hanging"] as const) practice.fault(name, 3);
     expect(await send(run, face, {}, { timeoutSeconds: 1, giveUpMinutes: 5 })).toBe("done");
     const { applied, refused, changed } = expectSettled(run);
-    expect(applied + refused + changed).toBe(PAGES * 2);
-    expect(refused).toBe(0);
-    expect(applied).toBeGreaterThan(PAGES);
+    // How many somebody edited meanwhile is chance: an edit meets all pages of a request.
+    expect([applied + changed, refused]).toEqual([PAGES * 2, 0]);
+    const edits = practice.store.writes().filter(({ writer }) => writer === "editor");
+    const edited = new Set(edits.map(({ page }) => page));
+    expect(changed).toBeLessThanOrEqual(edited.size * 2);
   });
 });
 
