@@ -36,7 +36,7 @@ export function MoreFilters({
           <selects.FacetSelects filter={{ kind, rule, category, finding }} stamp={stamp} onChoice={onFilter} />
         ) : (
           // Their room, so that nothing below them moves when they come.
-          <div className="h-[98px]" />
+          <div className="h-[90px]" />
         ))}
     </>
   );
