@@ -1,6 +1,6 @@
 import { acceptCompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from "@codemirror/autocomplete";
 import { defaultKeymap } from "@codemirror/commands";
-import { Annotation, Compartment, EditorState } from "@codemirror/state";
+import { Annotation, Compartment, EditorSelection, EditorState } from "@codemirror/state";
 import { EditorView, keymap, placeholder, runScopeHandlers } from "@codemirror/view";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { lineLanguage } from "./line-language";
@@ -62,11 +62,16 @@ export class CodeEditor {
           }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged || update.selectionSet || update.geometryChanged) measureUnder(update.view);
+            if (update.selectionSet) forgetSide(update.view);
             if (!update.docChanged || update.transactions.every((one) => one.annotation(GIVEN))) return;
             if (update.view.hasFocus) opened.onChoose();
             opened.onChange(update.state.doc.toString());
           }),
-          EditorView.domEventHandlers({ mousedown: opened.onChoose }),
+          EditorView.domEventHandlers({
+            mousedown: opened.onChoose,
+            // It may be in the middle of an update.
+            blur: (_, view) => queueMicrotask(() => forgetSide(view)),
+          }),
           EditorView.lineWrapping,
           this.hint.of(placeholder(opened.placeholder)),
           this.language.of(lineLanguage(opened.fields)),
@@ -130,6 +135,16 @@ export class CodeEditor {
       annotations: GIVEN.of(true),
     });
   }
+}
+
+/**
+ * A cursor where the line is wrapped stands at the end of one row or the beginning of the next. The editor puts it there whether or not it has the focus, and would take that
+ * from whatever has it; without the focus the side is forgotten.
+ */
+function forgetSide(view: EditorView): void {
+  const { main } = view.state.selection;
+  if (view.hasFocus || !main.empty || main.assoc === 0) return;
+  view.dispatch({ selection: EditorSelection.cursor(main.head) });
 }
 
 /** What is said of a line stands below it: completions open below that, so that both can be read. */
