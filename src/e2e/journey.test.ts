@@ -86,9 +86,10 @@ describe("from the board to a run and back", () => {
     await page.keyboard.type("{name} {mate");
     await page.waitForSelector(".cm-tooltip-autocomplete >> text=material");
     await page.keyboard.press("Tab");
-    expect(await page.locator(LINE).innerText()).toBe("{name} {material}");
+    const line = () => page.locator(LINE).innerText();
+    await expect.poll(line).toBe("{name} {material}");
     await page.keyboard.press("Control+Z");
-    expect(await page.locator(LINE).innerText()).not.toBe("{name} {material}");
+    await expect.poll(line).not.toBe("{name} {material}");
   });
 
   it("keeps the state of the view in the address bar, and the draft over a reload", async () => {

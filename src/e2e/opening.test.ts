@@ -179,6 +179,28 @@ describe("a line whose editor is still to come", () => {
     await page.waitForSelector("[data-draft=stored]");
   });
 
+  it("keeps what is typed where the cursor was then, though another line has it by now", async () => {
+    const title = page.getByLabel("Title line");
+    const before = await title.innerText();
+    await title.click({ position: { x: 30, y: 12 } });
+    const at = await page.evaluate(() => {
+      const { anchorNode, anchorOffset } = document.getSelection()!;
+      const upTo = document.createRange();
+      upTo.selectNodeContents(anchorNode!.parentElement!.closest(".line-static")!);
+      upTo.setEnd(anchorNode!, anchorOffset);
+      return upTo.toString().length;
+    });
+    expect(at).toBeGreaterThan(0);
+    await page.keyboard.type("Fine");
+    await page.getByLabel("Description line").click();
+    come();
+    await expect.poll(() => title.innerText()).toBe(`${before.slice(0, at)}Fine${before.slice(at)}`);
+    await page.waitForSelector(".cm-content[aria-label='Description line']:focus");
+    await page.keyboard.press("Control+Z");
+    await expect.poll(() => title.innerText()).toBe(before);
+    await page.waitForSelector("[data-draft=stored]");
+  });
+
   it("gives no line the focus that was only gone through", async () => {
     await page.getByLabel("Title line").focus();
     await page.keyboard.press("Tab");

@@ -80,9 +80,12 @@ export class CodeEditor {
     });
   }
 
-  focus({ anchor, head }: Selected): void {
-    const { length } = this.view.state.doc;
+  focus(): void {
     this.view.focus();
+  }
+
+  select({ anchor, head }: Selected): void {
+    const { length } = this.view.state.doc;
     this.view.dispatch({ selection: { anchor: Math.min(anchor, length), head: Math.min(head, length) } });
   }
 

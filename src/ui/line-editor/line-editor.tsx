@@ -2,7 +2,7 @@
 import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { FieldInfo } from "../../server/bench/field-infos";
 import { Later, useLater } from "../shell/later";
-import type { CodeEditor } from "./code-editor";
+import type { CodeEditor, Selected } from "./code-editor";
 import { LineBefore, placeIn } from "./line-before";
 
 const EDITOR = new Later(() => import("./code-editor"));
@@ -31,6 +31,8 @@ export function LineEditor(props: {
   const [editor, setEditor] = useState<CodeEditor | null>(null);
   /** What is to be done with the editor when it is there. */
   const waiting = useRef<((editor: CodeEditor) => void)[]>([]);
+  /** What was selected as the first of it was typed; the focus may be elsewhere by then. */
+  const begunAt = useRef<Selected | null>(null);
   const latest = useRef(props);
   latest.current = props;
 
@@ -45,8 +47,10 @@ export function LineEditor(props: {
       onUndo: () => latest.current.onUndo(),
       onRedo: () => latest.current.onRedo(),
     });
-    const place = placeIn(holder.current!);
-    if (place) made.focus(place);
+    const here = placeIn(holder.current!);
+    if (here) made.focus();
+    const selected = begunAt.current ?? here;
+    if (selected) made.select(selected);
     waiting.current.splice(0).forEach((work) => work(made));
     setEditor(made);
     return () => made.close();
@@ -78,6 +82,7 @@ export function LineEditor(props: {
           {...props}
           onNear={() => setNear(true)}
           onWork={(work) => {
+            begunAt.current ??= placeIn(holder.current!);
             waiting.current.push(work);
             setNear(true);
           }}
