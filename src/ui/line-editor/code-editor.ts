@@ -141,8 +141,8 @@ export class CodeEditor {
 }
 
 /**
- * A cursor where the line is wrapped stands at the end of one row or the beginning of the next. The editor puts it there whether or not it has the focus, and would take that
- * from whatever has it; without the focus the side is forgotten.
+ * Forgets on which row a cursor stands where the line is wrapped: at the end of one, or the beginning of the next. CodeMirror puts the browser's
+ * selection there whether or not it has the focus, and the browser gives the focus to where the selection is put, away from another line.
  */
 function forgetSide(view: EditorView): void {
   const { main } = view.state.selection;
